@@ -1,0 +1,1 @@
+"""Shipped data: materials, frame sizes, the demo."""

@@ -1,0 +1,1 @@
+"""The computation: values in, values out. No interface, no files, no database."""

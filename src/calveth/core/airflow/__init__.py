@@ -1,0 +1,1 @@
+"""Air through openings and joints: one pressure balance for the whole hive."""

@@ -1,0 +1,1 @@
+"""A design at a place with its bees: the coupled state of heat, air and water."""

@@ -1,0 +1,162 @@
+"""The hive at some conditions, and the figures read off it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.airflow.paths import BASE, CROWN, NEST
+from calveth.core.assess.balance import Balance, Outside
+from calveth.core.assess.model import SURFACE_ZONE, SURFACES, HiveModel
+from calveth.core.climate.air import dew_point_unchecked_degc, saturation_pressure_unchecked_pa
+from calveth.core.colony.colony import ColonyMoment
+from calveth.core.heat.shell import DIRECTIONS
+from calveth.core.heat.slab import outer_film_m2k_w
+from calveth.core.hive.design import Face
+from calveth.core.materials import Material
+from calveth.core.moisture.profile import Profile, face_profile
+from calveth.core.units import grams_per_day, litres_per_hour
+
+FloatArray = NDArray[np.float64]
+
+LID_MIDDLE, LID_RIM = SURFACES.index("lid middle"), SURFACES.index("lid rim")
+FACE_ZONE: dict[Face, int] = {"walls": NEST, "lid": CROWN, "floor": BASE}
+VISIBLE_G_DAY = 0.05
+"""Less water than this is not seen on a surface [g/day]."""
+
+
+@dataclass(frozen=True, eq=False)
+class Moments:
+    """The hive at N conditions with the figures that are read off them."""
+
+    model: HiveModel
+    outside: Outside
+    bees: ColonyMoment
+    balance: Balance
+
+    @cached_property
+    def relative_humidity(self) -> FloatArray:
+        """RH of base, nest and crown air [3, N], 0 to 1 and a little past it in fog."""
+        b = self.balance
+        rh: FloatArray = b.vapour_pressure_pa / saturation_pressure_unchecked_pa(
+            b.temperature_degc
+        )
+        return rh
+
+    @cached_property
+    def dew_point_degc(self) -> FloatArray:
+        """Dew point of base, nest and crown air [3, N] [°C]."""
+        return dew_point_unchecked_degc(self.balance.vapour_pressure_pa)
+
+    @cached_property
+    def margin_k(self) -> FloatArray:
+        """Surface temperature minus the dew point of the air before it [6, N] [K].
+
+        Negative is wet. The temperature is that of the surface as warmed by its condensation.
+        """
+        margin: FloatArray = self.balance.surface_degc - self.dew_point_degc[SURFACE_ZONE]
+        return margin
+
+    @cached_property
+    def condensing_g_day(self) -> FloatArray:
+        """Water condensing on each surface [6, N] [g/day]."""
+        return self.balance.condensing_kg_s * 8.64e7
+
+    @cached_property
+    def co2_volume_share(self) -> FloatArray:
+        """CO2 of base, nest and crown air by volume [3, N], 0 to 1."""
+        share: FloatArray = self.balance.co2_mass_fraction * (28.97 / 44.01)
+        return share
+
+    @cached_property
+    def exchange_m3_s(self) -> FloatArray:
+        """Outside air that enters in all [N] [m³/s], as outside volume."""
+        flow = self.balance.flows
+        density = self.outside.pressure_pa / (
+            c.GAS_CONSTANT_DRY_AIR.value
+            * (self.outside.temperature_degc + c.KELVIN_AT_0_DEGC.value)
+        )
+        result: FloatArray = (flow.opening_in.sum(axis=0) + flow.joint_in.sum(axis=0)) / density
+        return result
+
+    @cached_property
+    def air_changes_per_hour(self) -> FloatArray:
+        """Outside air an hour over the volume of the cavity [N] [1/h]."""
+        result: FloatArray = self.exchange_m3_s * 3600.0 / (self.model.litres / 1000.0)
+        return result
+
+    def heat_ledger_w(self, i: int) -> dict[str, float]:
+        """Return where the heat comes from and goes to at condition ``i`` [W]; sums are equal."""
+        b = self.balance
+        return {
+            "metabolic": float(b.metabolic_w[i]),
+            "leaves as vapour": float(b.ledger.latent_w[i]),
+            "warms the nest": float(b.ledger.dry_heat_w[i]),
+            "set free by condensation": float(b.condensing_w[i]),
+            "through the shell": float(b.shell_w[:, i].sum()),
+            "with the air": float(b.air_w[i]),
+        }
+
+    def water_ledger_g_day(self, i: int) -> dict[str, float]:
+        """Return where the bees' water goes at condition ``i`` [g/day]; released = the rest."""
+        b = self.balance
+        ledger = {
+            "released": grams_per_day(float(b.ledger.water_kg_s[i])),
+            "with the air": grams_per_day(float(b.vapour_carried_kg_s[i])),
+            "through the shell": grams_per_day(float(b.vapour_diffused_kg_s[i])),
+        }
+        for k, name in enumerate(SURFACES):
+            ledger[name] = float(self.condensing_g_day[k, i])
+        ledger["combs and fog"] = grams_per_day(float(b.comb_kg_s[:, i].sum()))
+        return ledger
+
+    def openings(self, i: int) -> list[tuple[str, float, float]]:
+        """Return per opening its id and the flow in and out at condition ``i`` [L/h]."""
+        paths, flow = self.model.paths, self.balance.flows
+        te = self.outside.temperature_degc[i]
+        return [
+            (
+                opening,
+                _litres_hour(flow.opening_in[k, i], self.outside.pressure_pa, te),
+                _litres_hour(
+                    flow.opening_out[k, i],
+                    self.outside.pressure_pa,
+                    self.balance.temperature_degc[paths.opening_zone[k], i],
+                ),
+            )
+            for k, opening in enumerate(paths.opening_ids)
+        ]
+
+    def joints_l_h(self, i: int) -> float:
+        """Return the air that enters through joints at condition ``i`` [L/h]."""
+        return _litres_hour(
+            float(self.balance.flows.joint_in[:, i].sum()),
+            self.outside.pressure_pa,
+            self.outside.temperature_degc[i],
+        )
+
+    def profile(self, face: Face, i: int, materials: Mapping[str, Material]) -> Profile:
+        """Return the profile through the middle of a face at condition ``i``."""
+        zone = FACE_ZONE[face]
+        rse = float(outer_film_m2k_w(self.outside.wind_m_s[i], self.outside.temperature_degc[i]))
+        return face_profile(
+            self.model.design.shell.stack(face),
+            materials,
+            DIRECTIONS[face],
+            inside_degc=float(self.balance.temperature_degc[zone, i]),
+            inside_pa=float(self.balance.vapour_pressure_pa[zone, i]),
+            outside_degc=float(self.outside.temperature_degc[i]),
+            outside_pa=float(self.outside.vapour_pressure_pa[i]),
+            outer_film_m2k_w=rse,
+        )
+
+
+def _litres_hour(mass_kg_s: float, pressure_pa: float, temperature_degc: float) -> float:
+    kelvin = temperature_degc + c.KELVIN_AT_0_DEGC.value
+    density = pressure_pa / (c.GAS_CONSTANT_DRY_AIR.value * kelvin)
+    return litres_per_hour(float(mass_kg_s) / density)

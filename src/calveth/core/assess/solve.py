@@ -1,0 +1,246 @@
+"""Newton's method on the balance, for all conditions at once."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.airflow.network import balanced_pressure_pa
+from calveth.core.assess.balance import Balance, Outside, evaluate
+from calveth.core.assess.model import HiveModel
+from calveth.core.climate.air import density_kg_m3
+from calveth.core.colony.colony import ColonyMoment
+from calveth.core.errors import CalvethError
+
+FloatArray = NDArray[np.float64]
+
+_UNKNOWNS = 10
+# Finite steps for the Jacobian and the largest Newton step: K, Pa, kg/kg, Pa.
+_DELTA = np.array([1e-4] * 3 + [1e-2] * 3 + [1e-7] * 3 + [1e-6])
+_LARGEST = np.array([6.0] * 3 + [400.0] * 3 + [0.02] * 3 + [0.5])
+# Size of each balance that counts as one: W, kg/s of water, kg/s of CO2, kg/s of air.
+_SCALE = np.array([1.0] * 3 + [1e-6] * 3 + [1e-6] * 3 + [1e-5])
+_CLOSED = 1e-7
+# Where the air turns just as a joint changes from letting in to letting out, Newton's method
+# hunts to and fro; a balance open by less than this is accepted after the second try.
+_ACCEPTED = 5e-3
+_FIRST_TRY, _SECOND_TRY, _SETTLING = 12, 40, 150
+# More breath than this and no steady state is one bees live in [kg CO2/kg air].
+_SUFFOCATING = 0.3
+
+
+class NotBalancedError(CalvethError):
+    """No steady state was found; carries the conditions for the log."""
+
+
+def solve(
+    model: HiveModel, bees: ColonyMoment, out: Outside, start: FloatArray | None = None
+) -> Balance:
+    """Return the steady balance of a hive at N conditions.
+
+    ``start`` [10, N] is the state of a similar hive (the one before an edit); it only saves steps.
+
+    Newton's method with a line search on the sum of squared, scaled balances; conditions that have
+    closed leave the batch. Where Newton's method is caught (breath held back by its own CO2 can
+    make the sum of squares dip without reaching zero), the hive is followed through time until it
+    settles, as the real one does.
+
+    Raises
+    ------
+    NotBalancedError
+        When the balances do not close.
+    """
+    n = out.temperature_degc.size
+    if start is None or start.shape != (_UNKNOWNS, n) or not np.all(np.isfinite(start)):
+        state = _first_guess(model, bees, out)
+    else:
+        state = _level(model, out, start)
+    left = _newton(model, bees, out, state, np.arange(state.shape[1]), _FIRST_TRY)
+    if left.size:
+        state[:, left] = _settle(model, bees.take(left), out.take(left))
+        left = _newton(model, bees, out, state, left, _SECOND_TRY)
+        left = left[_worst(evaluate(model, bees, out, state).residual)[left] > _ACCEPTED]
+    if left.size and np.max(state[6:9, left]) > _SUFFOCATING:
+        raise NotBalancedError(
+            f"design “{model.design.name}”: the bees would suffocate, hardly any air gets in; "
+            "open an entrance"
+        )
+    if left.size:
+        worst = out.temperature_degc[left[0]]
+        raise NotBalancedError(
+            f"design “{model.design.name}”: no steady state was found at {worst:.1f} °C outside; "
+            "change an opening a little and try again"
+        )
+    return evaluate(model, bees, out, state)
+
+
+def _newton(
+    model: HiveModel,
+    bees: ColonyMoment,
+    out: Outside,
+    state: FloatArray,
+    cases: NDArray[np.int_],
+    steps: int,
+) -> NDArray[np.int_]:
+    """Improve ``state`` [10, N] in place at ``cases``; return those that have not closed."""
+    bees, out = bees.take(cases), out.take(cases)
+    now = evaluate(model, bees, out, state[:, cases]).residual
+    for _ in range(steps):
+        still = ~(_worst(now) <= _CLOSED)
+        if not np.all(still):
+            kept = np.flatnonzero(still)
+            cases, now = cases[kept], now[:, kept]
+            if not cases.size:
+                break
+            bees, out = bees.take(kept), out.take(kept)
+        here = state[:, cases]
+        step = _limited(_newton_step(model, bees, out, here, now))
+        state[:, cases], now = _line_search(model, bees, out, here, now, step)
+    return cases
+
+
+def _settle(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
+    """Return the state [10, N] the hive drifts to in time, by linearised implicit Euler steps.
+
+    Pseudo-transient continuation: each case has its own time step, longer as its balances close
+    and shorter when they open, so that the hive is followed where it tips from one way of
+    breathing to another.
+    """
+    state = _first_guess(model, bees, out)
+    volumes = np.array([c.ZONE_SHARE.value, 1 - 2 * c.ZONE_SHARE.value, c.ZONE_SHARE.value])
+    volumes = volumes * model.hive.cavity.volume_m3
+    storage = np.concatenate(
+        [
+            volumes * 30e3,  # J/K: air with a little comb; it only steers the way to the end
+            volumes / (c.GAS_CONSTANT_VAPOUR.value * 283.0),
+            volumes * 1.2,
+            [0.0],
+        ]
+    )
+    dt = np.full(out.temperature_degc.size, 60.0)
+    now = evaluate(model, bees, out, state).residual
+    size = _size(now)
+    for _ in range(_SETTLING):
+        step = _newton_step(model, bees, out, state, now, storage[:, None] / dt)
+        state = _level(model, out, _admissible(state + _limited(step), out.pressure_pa))
+        now = evaluate(model, bees, out, state).residual
+        before, size = size, _size(now)
+        if np.all(size < 1e-6):
+            break
+        dt = np.clip(dt * np.clip(np.sqrt(before / size), 0.3, 2.0), 5.0, 1e9)
+    return state
+
+
+def _limited(step: FloatArray) -> FloatArray:
+    """Return the step [10, N] shortened where one unknown would move too far."""
+    shrink = np.min(_LARGEST[:, None] / np.maximum(np.abs(step), 1e-300), axis=0)
+    return step * np.minimum(1.0, shrink)
+
+
+def _line_search(
+    model: HiveModel,
+    bees: ColonyMoment,
+    out: Outside,
+    state: FloatArray,
+    residual: FloatArray,
+    step: FloatArray,
+) -> tuple[FloatArray, FloatArray]:
+    """Return the new state and its residual [10, N]: the whole step, or the best of shorter ones.
+
+    Where no length helps the shortest is taken, for the sum may have to climb over a kink such as
+    the one where a surface starts to condense.
+    """
+    trial = _level(model, out, _admissible(state + step, out.pressure_pa))
+    after = evaluate(model, bees, out, trial).residual
+    before = _size(residual)
+    worse = np.flatnonzero(_size(after) > before)
+    if worse.size:
+        lengths = np.array([0.5, 0.25, 0.1, 0.03])
+        index = np.tile(worse, lengths.size)
+        factor = np.repeat(lengths, worse.size)
+        there = out.take(index)
+        shorter = _admissible(state[:, index] + factor * step[:, index], out.pressure_pa)
+        shorter = _level(model, there, shorter)
+        found = evaluate(model, bees.take(index), there, shorter).residual
+        best = np.argmin(_size(found).reshape(lengths.size, worse.size), axis=0)
+        chosen = best * worse.size + np.arange(worse.size)
+        trial[:, worse], after[:, worse] = shorter[:, chosen], found[:, chosen]
+    return trial, after
+
+
+def _worst(residual: FloatArray) -> FloatArray:
+    """Return the largest scaled balance [N]."""
+    largest: FloatArray = np.max(np.abs(residual) / _SCALE[:, None], axis=0)
+    return largest
+
+
+def _size(residual: FloatArray) -> FloatArray:
+    """Return the sum of squared scaled balances [N]; infinite where a number failed."""
+    total: FloatArray = np.sum((residual / _SCALE[:, None]) ** 2, axis=0)
+    return np.where(np.isfinite(total), total, np.inf)
+
+
+def _first_guess(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
+    """Return a state [10, N] a few kelvin above the outside, with a little breath in it."""
+    te = out.temperature_degc
+    loss = np.sum(model.zone_whole_w_k(np.full_like(te, c.RSE.value)), axis=0) + 0.15
+    g = bees.cluster_conductance_w_k
+    warm = np.clip((g * bees.core_degc + loss * te) / (g + loss), te + 1.0, te + 25.0)
+    rise = warm - te
+    state = np.empty((_UNKNOWNS, te.size))
+    state[0:3] = te + rise * np.array([0.6, 1.0, 1.2])[:, None]
+    state[3:6] = out.vapour_pressure_pa + 150.0
+    state[6:9] = 0.01
+    state[9] = 0.0
+    return _level(model, out, state)
+
+
+def _level(model: HiveModel, out: Outside, state: FloatArray) -> FloatArray:
+    """Return the state [10, N] with the floor pressure that closes the air balance exactly.
+
+    Eliminating the stiffest unknown this way halves the number of Newton steps.
+    """
+    co2 = np.full_like(out.temperature_degc, c.CO2_OUTSIDE_MASS_FRACTION.value)
+    outside = density_kg_m3(out.temperature_degc, out.vapour_pressure_pa, co2, out.pressure_pa)
+    inside = density_kg_m3(state[0:3], state[3:6], state[6:9], out.pressure_pa)
+    state = state.copy()
+    state[9] = balanced_pressure_pa(model.paths, outside, inside, out.wind_m_s, state[9])
+    return state
+
+
+def _admissible(state: FloatArray, pressure_pa: float) -> FloatArray:
+    """Return the state kept where the formulas have a meaning; the solution lies well inside."""
+    state = state.copy()
+    state[0:3] = np.clip(state[0:3], -75.0, 95.0)
+    state[3:6] = np.clip(state[3:6], 0.1, 0.5 * pressure_pa)
+    state[6:9] = np.clip(state[6:9], 1e-5, 0.5)
+    return state
+
+
+def _newton_step(
+    model: HiveModel,
+    bees: ColonyMoment,
+    out: Outside,
+    state: FloatArray,
+    residual: FloatArray,
+    inertia: FloatArray | None = None,
+) -> FloatArray:
+    """Return the full Newton step [10, N]; all columns of all Jacobians in one evaluation.
+
+    ``inertia`` [10, N] is storage over time step; it turns the step into an implicit Euler step.
+    """
+    n = state.shape[1]
+    wide = np.repeat(state[:, None, :], _UNKNOWNS, axis=1)
+    wide[np.arange(_UNKNOWNS), np.arange(_UNKNOWNS)] += _DELTA[:, None]
+    index = np.tile(np.arange(n), _UNKNOWNS)
+    shifted = evaluate(
+        model, bees.take(index), out.take(index), wide.reshape(_UNKNOWNS, _UNKNOWNS * n)
+    ).residual.reshape(_UNKNOWNS, _UNKNOWNS, n)
+    jacobian = (shifted - residual[:, None, :]) / _DELTA[None, :, None]
+    if inertia is not None:
+        jacobian[np.arange(_UNKNOWNS), np.arange(_UNKNOWNS)] -= inertia
+    scaled = np.moveaxis(jacobian / _SCALE[:, None, None] * _LARGEST[None, :, None], 2, 0)
+    right = np.moveaxis(residual / _SCALE[:, None], 1, 0)[:, :, None]
+    solution = np.linalg.solve(scaled, -right)[:, :, 0]
+    return np.moveaxis(solution, 0, 1) * _LARGEST[:, None]

@@ -1,0 +1,1 @@
+"""The place: twelve months of weather, and the air at the hive."""

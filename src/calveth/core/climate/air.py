@@ -1,0 +1,169 @@
+"""Air and water vapour: saturation, dew point, density, pressure, wind at the hive.
+
+Array-friendly: every function takes numbers or arrays and returns the same shape.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from calveth.core.climate.place import Place, Shelter, Terrain
+from calveth.core.constants import (
+    GAS_CONSTANT_CO2,
+    GAS_CONSTANT_DRY_AIR,
+    GAS_CONSTANT_VAPOUR,
+    KELVIN_AT_0_DEGC,
+    PRESSURE_SEA_LEVEL,
+)
+from calveth.core.errors import DomainError
+
+FloatArray = NDArray[np.float64]
+
+LOWEST_DEGC = -80.0
+HIGHEST_DEGC = 100.0
+_P0 = 610.5  # Pa, EN ISO 13788:2012, formula (E.7)
+
+
+def saturation_pressure_pa(temperature_degc: ArrayLike) -> FloatArray:
+    """Return the saturation vapour pressure [Pa], over water from 0 °C up and over ice below.
+
+    EN ISO 13788:2012, E.7 and E.8.
+
+    Raises
+    ------
+    DomainError
+        Outside −80 to 100 °C; nothing is clipped.
+    """
+    t = np.asarray(temperature_degc, dtype=float)
+    if not np.all((t >= LOWEST_DEGC) & (t <= HIGHEST_DEGC)):
+        raise DomainError(
+            "temperature", str(temperature_degc), "°C is outside −80 to 100 °C of the vapour curve"
+        )
+    return saturation_pressure_unchecked_pa(t)
+
+
+def saturation_pressure_unchecked_pa(temperature_degc: FloatArray) -> FloatArray:
+    """Return the same [Pa] without the range check; for solvers that pass through odd states."""
+    t = temperature_degc
+    over_water = t >= 0.0
+    a = np.where(over_water, 17.269, 21.875)
+    b = np.where(over_water, 237.3, 265.5)
+    curve: FloatArray = _P0 * np.exp(a * t / (b + t))
+    return curve
+
+
+def saturation_pressure_over_water_pa(temperature_degc: ArrayLike) -> FloatArray:
+    """Return saturation over water [Pa] at any temperature, as weather stations report it."""
+    t = np.asarray(temperature_degc, dtype=float)
+    return np.asarray(_P0 * np.exp(17.269 * t / (237.3 + t)))
+
+
+def dew_point_degc(vapour_pressure_pa: ArrayLike) -> FloatArray:
+    """Return the dew point (frost point below 0 °C) [°C] of a vapour pressure [Pa].
+
+    Inverse of EN ISO 13788:2012, E.9 and E.10.
+
+    Raises
+    ------
+    DomainError
+        When a pressure is not above zero.
+    """
+    p = np.asarray(vapour_pressure_pa, dtype=float)
+    if not np.all(p > 0):
+        raise DomainError("vapour pressure", str(vapour_pressure_pa), "Pa must be above zero")
+    return dew_point_unchecked_degc(p)
+
+
+def dew_point_unchecked_degc(vapour_pressure_pa: FloatArray) -> FloatArray:
+    """Return the same [°C] without the check."""
+    x = np.log(vapour_pressure_pa / _P0)
+    over_water = x >= 0.0
+    a = np.where(over_water, 17.269, 21.875)
+    b = np.where(over_water, 237.3, 265.5)
+    dew: FloatArray = b * x / (a - x)
+    return dew
+
+
+def vapour_pressure_pa(temperature_degc: ArrayLike, relative_humidity: ArrayLike) -> FloatArray:
+    """Return the vapour pressure [Pa] of air at a temperature [°C] and humidity (0 to 1)."""
+    return np.asarray(relative_humidity, dtype=float) * saturation_pressure_pa(temperature_degc)
+
+
+def humidity_ratio(vapour_pressure_pa: FloatArray, pressure_pa: float) -> FloatArray:
+    """Return kg of water vapour per kg of dry air [-]."""
+    ratio = GAS_CONSTANT_DRY_AIR.value / GAS_CONSTANT_VAPOUR.value
+    result: FloatArray = ratio * vapour_pressure_pa / (pressure_pa - vapour_pressure_pa)
+    return result
+
+
+def volume_humidity_kg_m3(temperature_degc: ArrayLike, vapour_pressure: ArrayLike) -> FloatArray:
+    """Return humidity by volume v = p/(Rv·T) [kg/m³], EN ISO 13788:2012, 3.1.3."""
+    kelvin = np.asarray(temperature_degc, dtype=float) + KELVIN_AT_0_DEGC.value
+    return np.asarray(vapour_pressure, dtype=float) / (GAS_CONSTANT_VAPOUR.value * kelvin)
+
+
+def density_kg_m3(
+    temperature_degc: FloatArray,
+    vapour_pressure: FloatArray,
+    co2_mass_fraction: FloatArray,
+    pressure_pa: float,
+) -> FloatArray:
+    """Return the density [kg/m³] of moist air that holds CO2.
+
+    Water vapour (461.5 J/(kg·K)) makes air lighter, CO2 (188.9 J/(kg·K)) heavier; ideal mixture.
+    """
+    kelvin = temperature_degc + KELVIN_AT_0_DEGC.value
+    r_dry = GAS_CONSTANT_DRY_AIR.value * (1 - co2_mass_fraction) + (
+        GAS_CONSTANT_CO2.value * co2_mass_fraction
+    )
+    result: FloatArray = (pressure_pa - vapour_pressure) / (
+        r_dry * kelvin
+    ) + vapour_pressure / (GAS_CONSTANT_VAPOUR.value * kelvin)
+    return result
+
+
+def station_pressure_pa(altitude_m: float) -> float:
+    """Return the mean air pressure [Pa] at an altitude [m], ISO 2533 standard atmosphere."""
+    return float(PRESSURE_SEA_LEVEL.value * (1 - 2.25577e-5 * altitude_m) ** 5.25588)
+
+
+# Roughness length z0 [m]: Eurocode EN 1991-1-4 terrain categories 0/I, II, III and IV.
+_ROUGHNESS_M: dict[Terrain, float] = {
+    "open water or plain": 0.01,
+    "farmland": 0.05,
+    "village or orchard": 0.3,
+    "forest": 1.0,
+}
+# Share of the free wind that reaches a hive behind hedges or walls; our estimate.
+_SHELTER_FACTOR: dict[Shelter, float] = {"open": 1.0, "normal": 0.7, "sheltered": 0.4}
+
+
+def wind_at_hive_m_s(wind_10m_m_s: float, place: Place, height_m: float = 0.6) -> float:
+    """Return the mean wind [m/s] at entrance height by the log profile times the shelter.
+
+    Below 0.3 m over the rough ground's own height the profile is not defined; there the wind at
+    that height is taken. Log law: Eurocode EN 1991-1-4, 4.3.2. Shelter factors: estimate.
+    """
+    z0 = _ROUGHNESS_M[place.terrain]
+    height = max(height_m, 2.0 * z0)
+    profile = np.log(height / z0) / np.log(10.0 / z0)
+    return float(wind_10m_m_s * profile * _SHELTER_FACTOR[place.shelter])
+
+
+# Wind pressure coefficients of low walls, windward and leeward, by shelter: EN 16798-7, annex B
+# (open, normal, shielded), entered from memory.
+_CP: dict[Shelter, tuple[float, float]] = {
+    "open": (0.50, -0.70),
+    "normal": (0.25, -0.50),
+    "sheltered": (0.05, -0.30),
+}
+SIDES = ("front", "right", "back", "left")
+
+
+def wind_pressure_coefficient(side: str, place: Place) -> float:
+    """Return Cp [-] of a side of the hive: windward within 60° of the wind, else leeward."""
+    bearing = place.facing_deg + 90.0 * SIDES.index(side)
+    off = abs((bearing - place.wind_from_deg + 180.0) % 360.0 - 180.0)
+    windward, leeward = _CP[place.shelter]
+    return windward if off <= 60.0 else leeward

@@ -1,0 +1,133 @@
+"""The colony over the year and the heat, honey, water and CO2 it turns over."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.errors import DomainError, require_between
+
+FloatArray = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Colony:
+    """A colony as twelve monthly means, January first; every figure is an estimate.
+
+    Attributes
+    ----------
+    mass_kg : tuple of 12 float
+        Bees [kg]; about 7 500 to 8 500 bees a kilogram.
+    brood_share : tuple of 12 float
+        0 without brood to 1 at full brood [-]; sets the temperature the core is held at.
+    stores_kg : float
+        Honey in the hive when forage ends [kg].
+    cluster_conductance_w_k_kg23 : float
+        g0 [W/(K·kg^(2/3))]; the cluster loses g0·m^(2/3) per kelvin.
+    rest_heat_w_kg : float
+        Heat a kilogram of bees gives off even when it is warm [W/kg].
+    """
+
+    mass_kg: tuple[float, ...]
+    brood_share: tuple[float, ...]
+    stores_kg: float = 18.0
+    cluster_conductance_w_k_kg23: float = c.CLUSTER_CONDUCTANCE.value
+    rest_heat_w_kg: float = c.REST_HEAT.value
+
+    def __post_init__(self) -> None:
+        for name, values, high in (
+            ("colony mass", self.mass_kg, 12.0),
+            ("brood share", self.brood_share, 1.0),
+        ):
+            if len(values) != 12:
+                raise DomainError(name, len(values), "values given; a year has 12")
+            low = 0.02 if name == "colony mass" else 0.0
+            for month, value in enumerate(values, start=1):
+                require_between(f"{name} of month {month}", value, low, high)
+        require_between("stores", self.stores_kg, 0, 150, "kg")
+        require_between("cluster conductance", self.cluster_conductance_w_k_kg23, 0.05, 1.5)
+        require_between("rest heat", self.rest_heat_w_kg, 0.2, 10, "W/kg")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ColonyMoment:
+    """The colony at N conditions, as arrays [N]."""
+
+    mass_kg: FloatArray
+    core_degc: FloatArray
+    cluster_conductance_w_k: FloatArray
+    rest_heat_w: FloatArray
+
+    def take(self, index: NDArray[np.int_]) -> ColonyMoment:
+        """Return the conditions at ``index``."""
+        return ColonyMoment(
+            mass_kg=self.mass_kg[index],
+            core_degc=self.core_degc[index],
+            cluster_conductance_w_k=self.cluster_conductance_w_k[index],
+            rest_heat_w=self.rest_heat_w[index],
+        )
+
+    def metabolic_heat_w(self, nest_degc: FloatArray) -> FloatArray:
+        """Return the heat of the bees [W] in a nest of the given air temperature [°C].
+
+        Q = max(q_rest·m, G_c·(T_core - T_nest)), an estimate; the chemical heat of the honey
+        burnt, of which part leaves as vapour.
+        """
+        return np.maximum(
+            self.rest_heat_w, self.cluster_conductance_w_k * (self.core_degc - nest_degc)
+        )
+
+
+def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
+    """Return the colony in the given months (indices 0 to 11, shape [N])."""
+    mass = np.asarray(colony.mass_kg, dtype=float)[month]
+    brood = np.asarray(colony.brood_share, dtype=float)[month]
+    cold, warm = c.CORE_TEMPERATURE_NO_BROOD.value, c.CORE_TEMPERATURE_BROOD.value
+    return ColonyMoment(
+        mass_kg=mass,
+        core_degc=cold + brood * (warm - cold),
+        cluster_conductance_w_k=colony.cluster_conductance_w_k_kg23 * mass ** (2.0 / 3.0),
+        rest_heat_w=colony.rest_heat_w_kg * mass,
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class HoneyLedger:
+    """What burning honey at a steady heat gives, per second; any array shape."""
+
+    honey_kg_s: FloatArray
+    water_kg_s: FloatArray
+    co2_kg_s: FloatArray
+    oxygen_kg_s: FloatArray
+    latent_w: FloatArray
+    dry_heat_w: FloatArray
+
+
+def honey_ledger(metabolic_heat_w: FloatArray) -> HoneyLedger:
+    """Return the honey burnt for a heat [W] and the water, CO2 and oxygen that go with it.
+
+    12.7 MJ/kg; 17 % of the honey is water and 83 % sugar, of which 0.60 becomes water and 1.47
+    CO2. All the water is taken to leave the bees as vapour, so its latent heat does not warm
+    the nest.
+    """
+    honey = np.asarray(metabolic_heat_w, dtype=float) / c.HONEY_ENERGY.value
+    sugar = honey * (1.0 - c.HONEY_WATER_SHARE.value)
+    water = honey * c.HONEY_WATER_SHARE.value + sugar * c.SUGAR_TO_WATER.value
+    latent = water * c.LATENT_HEAT_WATER.value
+    return HoneyLedger(
+        honey_kg_s=honey,
+        water_kg_s=water,
+        co2_kg_s=sugar * c.SUGAR_TO_CO2.value,
+        oxygen_kg_s=sugar * c.SUGAR_TO_OXYGEN.value,
+        latent_w=latent,
+        dry_heat_w=np.asarray(metabolic_heat_w, dtype=float) - latent,
+    )
+
+
+def cluster_radius_m(mass_kg: float) -> float:
+    """Return the radius [m] of a ball of bees and comb of that mass; an estimate for drawing."""
+    volume_m3 = mass_kg / c.CLUSTER_DENSITY.value / 1000.0
+    return float((3.0 * volume_m3 / (4.0 * np.pi)) ** (1.0 / 3.0))

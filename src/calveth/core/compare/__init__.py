@@ -1,0 +1,1 @@
+"""Designs side by side."""

@@ -1,0 +1,137 @@
+"""The measures designs are compared by, and the sentence that sums them up."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from calveth.core.airflow.paths import CROWN
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, Moments
+from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.hive.quantities import part_weights_kg
+from calveth.core.materials import Material
+from calveth.core.units import litres_per_hour
+
+CrownVerdict = Literal["dry", "wet ring", "wet"]
+
+
+def crown_verdict(moments: Moments, i: int) -> CrownVerdict:
+    """Return what a beekeeper finds under the lid at condition ``i``.
+
+    ``dry``; ``wet ring`` along the rim with a dry middle; ``wet`` when the middle is wet too and
+    drips on the cluster.
+    """
+    water = moments.condensing_g_day[:, i]
+    if water[LID_MIDDLE] >= VISIBLE_G_DAY:
+        return "wet"
+    return "wet ring" if water[LID_RIM] >= VISIBLE_G_DAY else "dry"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CompareRow:
+    """One design in one month; nights and the honey range may still be missing."""
+
+    design_id: str
+    name: str
+    benchmark: bool
+    conductance_w_k: float
+    mass_to_conductance_kg_k_w: float
+    crown: CrownVerdict
+    crown_margin_k: float
+    rim_margin_k: float
+    crown_humidity: float
+    nest_degc: float
+    water_on_lid_g_day: float
+    water_elsewhere_g_day: float
+    air_l_h: float
+    co2_share: float
+    month_honey_kg: float
+    winter_honey_kg: float
+    winter_honey_range_kg: tuple[float, float] | None
+    crown_wet_nights: float | None
+    rim_wet_nights: float | None
+    litres: float
+    weight_kg: float
+    heaviest_part_kg: float
+
+
+def compare_row(
+    monthly: MonthlyAssessment,
+    nights: NightAssessment | None,
+    month: int,
+    materials: dict[str, Material],
+) -> CompareRow:
+    """Return the measures of an assessed design in a month (0 to 11)."""
+    m = monthly.months
+    weights = part_weights_kg(monthly.model.hive, materials)
+    water = m.water_ledger_g_day(month)
+    on_lid = water["lid middle"] + water["lid rim"]
+    elsewhere = sum(
+        water[k] for k in ("upper wall", "middle wall", "lower wall", "floor", "combs and fog")
+    )
+    return CompareRow(
+        design_id=monthly.design.id,
+        name=monthly.design.name,
+        benchmark=monthly.design.benchmark,
+        conductance_w_k=monthly.conductance_w_k,
+        mass_to_conductance_kg_k_w=monthly.mass_to_conductance_kg_k_w,
+        crown=crown_verdict(m, month),
+        crown_margin_k=float(m.margin_k[LID_MIDDLE, month]),
+        rim_margin_k=float(m.margin_k[LID_RIM, month]),
+        crown_humidity=float(m.relative_humidity[CROWN, month]),
+        nest_degc=float(m.balance.temperature_degc[1, month]),
+        water_on_lid_g_day=on_lid,
+        water_elsewhere_g_day=elsewhere,
+        air_l_h=litres_per_hour(float(m.exchange_m3_s[month])),
+        co2_share=float(m.co2_volume_share[1, month]),
+        month_honey_kg=float(monthly.honey_kg_month[month]),
+        winter_honey_kg=monthly.winter_honey_kg,
+        winter_honey_range_kg=nights.winter_honey_range_kg if nights else None,
+        crown_wet_nights=nights.crown_wet_nights if nights else None,
+        rim_wet_nights=nights.rim_wet_nights if nights else None,
+        litres=monthly.model.litres,
+        weight_kg=sum(weights.values()),
+        heaviest_part_kg=max(weights.values()),
+    )
+
+
+def _list(names: Sequence[str]) -> str:
+    if len(names) <= 1:
+        return "".join(names)
+    return ", ".join(names[:-1]) + " and " + names[-1]
+
+
+def summary_sentences(rows: Sequence[CompareRow], month: int) -> list[str]:
+    """Return what the comparison says, in a beekeeper's words: the candidates, not the benchmarks.
+
+    Three sentences at most: where the crown stays dry, where it turns wet, and what it costs in
+    honey over the winter.
+    """
+    own = [row for row in rows if not row.benchmark] or list(rows)
+    name = MONTH_NAMES[month]
+    dry = [row for row in own if row.crown == "dry"]
+    ring = [row for row in own if row.crown == "wet ring"]
+    wet = [row for row in own if row.crown == "wet"]
+    sentences = []
+    if dry:
+        sentences.append(f"In {name} the crown stays dry in {_list([r.name for r in dry])}.")
+    else:
+        sentences.append(f"In {name} no crown stays dry all the way to the rim.")
+    if ring:
+        sentences.append(
+            f"A wet ring under the lid's edge, middle dry: {_list([r.name for r in ring])}."
+        )
+    if wet:
+        sentences.append(f"Wet above the cluster, it drips: {_list([r.name for r in wet])}.")
+    frugal, greedy = (
+        min(own, key=lambda r: r.winter_honey_kg),
+        max(own, key=lambda r: r.winter_honey_kg),
+    )
+    if frugal is not greedy:
+        sentences.append(
+            f"Winter honey: {frugal.name} {frugal.winter_honey_kg:.1f} kg, "
+            f"{greedy.name} {greedy.winter_honey_kg:.1f} kg."
+        )
+    return sentences

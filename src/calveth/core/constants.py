@@ -1,0 +1,246 @@
+"""Every constant of the model once: value, unit, source and how sure it is.
+
+``published`` stands in a standard, handbook or paper; ``common practice`` is used in the trade
+without a printed source; ``estimate`` is our own judgement and is shown to the user with a range.
+Published values were entered from memory unless a test names the package that confirms them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Certainty = Literal["published", "common practice", "estimate"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Constant:
+    """A number with its pedigree; ``low`` and ``high`` are the range shown for estimates."""
+
+    value: float
+    unit: str
+    source: str
+    certainty: Certainty
+    low: float | None = None
+    high: float | None = None
+
+
+# Air and water vapour -------------------------------------------------------------------------
+STEFAN_BOLTZMANN = Constant(
+    value=5.670374e-8, unit="W/(m²·K⁴)", source="CODATA 2018", certainty="published"
+)
+KELVIN_AT_0_DEGC = Constant(value=273.15, unit="K", source="ITS-90", certainty="published")
+GRAVITY = Constant(value=9.80665, unit="m/s²", source="ISO 80000-3", certainty="published")
+GAS_CONSTANT_DRY_AIR = Constant(
+    value=287.055, unit="J/(kg·K)", source="EN ISO 15927-1 / ICAO", certainty="published"
+)
+GAS_CONSTANT_VAPOUR = Constant(
+    value=461.5, unit="J/(kg·K)", source="EN ISO 13788:2012, 3.2", certainty="published"
+)
+GAS_CONSTANT_CO2 = Constant(
+    value=188.92, unit="J/(kg·K)", source="8.314462 / 0.04401", certainty="published"
+)
+AIR_HEAT_CAPACITY = Constant(
+    value=1006.0, unit="J/(kg·K)", source="EN ISO 10456:2007, table 3", certainty="published"
+)
+AIR_VISCOSITY = Constant(
+    value=1.75e-5, unit="Pa·s", source="Sutherland's law at 5 °C", certainty="published"
+)
+VAPOUR_PERMEABILITY_AIR = Constant(
+    value=2.0e-10, unit="kg/(m·s·Pa)", source="EN ISO 13788:2012, 5.1", certainty="published"
+)
+VAPOUR_DIFFUSIVITY_AIR = Constant(
+    value=2.5e-5, unit="m²/s", source="water vapour in air at 10 °C", certainty="published"
+)
+CO2_DIFFUSIVITY_AIR = Constant(
+    value=1.5e-5, unit="m²/s", source="CO2 in air at 10 °C", certainty="published"
+)
+LATENT_HEAT_WATER = Constant(
+    value=2.45e6, unit="J/kg", source="evaporation of water near 20 °C", certainty="published"
+)
+LATENT_HEAT_ICE = Constant(
+    value=2.83e6, unit="J/kg", source="sublimation of ice near 0 °C", certainty="published"
+)
+LEWIS_FACTOR = Constant(
+    value=0.91,
+    unit="-",
+    source="Le^(2/3), Le = 0.87 for vapour in air (Incropera et al.)",
+    certainty="published",
+)
+CO2_OUTSIDE_MASS_FRACTION = Constant(
+    value=425e-6 * 44.01 / 28.97,
+    unit="kg/kg",
+    source="425 ppm by volume, global mean of the 2020s",
+    certainty="published",
+)
+PRESSURE_SEA_LEVEL = Constant(
+    value=101325.0, unit="Pa", source="ISO 2533 standard atmosphere", certainty="published"
+)
+
+# Films, EN ISO 6946:2017 table 7 and annex C ---------------------------------------------------
+RSI_UP = Constant(value=0.10, unit="m²·K/W", source="EN ISO 6946, table 7", certainty="published")
+RSI_HORIZONTAL = Constant(
+    value=0.13, unit="m²·K/W", source="EN ISO 6946, table 7", certainty="published"
+)
+RSI_DOWN = Constant(value=0.17, unit="m²·K/W", source="EN ISO 6946, table 7", certainty="published")
+RSE = Constant(value=0.04, unit="m²·K/W", source="EN ISO 6946, table 7", certainty="published")
+RSI_EDGE = Constant(
+    value=0.25,
+    unit="m²·K/W",
+    source="EN ISO 13788:2012, 4.4.1: inner surface resistance for edges and corners",
+    certainty="published",
+)
+CONVECTION_UP = Constant(
+    value=5.0, unit="W/(m²·K)", source="EN ISO 6946, annex C", certainty="published"
+)
+CONVECTION_HORIZONTAL = Constant(
+    value=2.5, unit="W/(m²·K)", source="EN ISO 6946, annex C", certainty="published"
+)
+CONVECTION_DOWN = Constant(
+    value=0.7, unit="W/(m²·K)", source="EN ISO 6946, annex C", certainty="published"
+)
+EMISSIVITY_DULL = Constant(
+    value=0.9, unit="-", source="EN ISO 6946, annex C", certainty="published"
+)
+EMISSIVITY_FOIL = Constant(
+    value=0.1,
+    unit="-",
+    source="aluminium foil that has gathered some wax and dust",
+    certainty="estimate",
+    low=0.05,
+    high=0.3,
+)
+
+# Edges and corners of a thick-walled box -------------------------------------------------------
+EDGE_SHAPE_FACTOR = Constant(
+    value=0.559,
+    unit="-",
+    source="exact two-dimensional edge term; Langmuir, Adams and Meikle 1913 give 0.54",
+    certainty="published",
+)
+CORNER_SHAPE_FACTOR = Constant(
+    value=0.10,
+    unit="-",
+    source="per corner and wall thickness, fitted with films; Langmuir et al. 1913 give 0.15",
+    certainty="estimate",
+    low=0.05,
+    high=0.15,
+)
+
+# Air flow --------------------------------------------------------------------------------------
+DISCHARGE_COEFFICIENT = Constant(
+    value=0.6, unit="-", source="sharp-edged orifice, EN 16798-7", certainty="published"
+)
+CRACK_EXPONENT = Constant(
+    value=0.65, unit="-", source="flow through cracks, EN 16798-7", certainty="published"
+)
+WIND_FLUCTUATION = Constant(
+    value=0.025,
+    unit="-",
+    source="Warren and Parkins 1984: single-sided exchange 0.025·A·v",
+    certainty="published",
+)
+
+# Honey and the colony --------------------------------------------------------------------------
+HONEY_ENERGY = Constant(
+    value=12.7e6, unit="J/kg", source="304 kcal per 100 g, USDA FoodData Central",
+    certainty="published",
+)  # fmt: skip
+HONEY_WATER_SHARE = Constant(
+    value=0.17, unit="kg/kg", source="capped honey, USDA FoodData Central", certainty="published"
+)
+SUGAR_TO_WATER = Constant(
+    value=0.60,
+    unit="kg/kg",
+    source="C6H12O6 + 6 O2 = 6 CO2 + 6 H2O: 6·18.015/180.16",
+    certainty="published",
+)
+SUGAR_TO_CO2 = Constant(
+    value=1.466, unit="kg/kg", source="same reaction: 6·44.01/180.16", certainty="published"
+)
+SUGAR_TO_OXYGEN = Constant(
+    value=1.066, unit="kg/kg", source="same reaction: 6·31.998/180.16", certainty="published"
+)
+CLUSTER_CONDUCTANCE = Constant(
+    value=0.27,
+    unit="W/(K·kg^(2/3))",
+    source="fit to published oxygen use of winter clusters, scaled by surface",
+    certainty="estimate",
+    low=0.2,
+    high=0.4,
+)
+REST_HEAT = Constant(
+    value=1.75,
+    unit="W/kg",
+    source="lowest heat of resting winter bees",
+    certainty="estimate",
+    low=1.5,
+    high=2.0,
+)
+CORE_TEMPERATURE_NO_BROOD = Constant(
+    value=21.0, unit="°C", source="broodless winter clusters", certainty="estimate",
+    low=18.0, high=25.0,
+)  # fmt: skip
+CORE_TEMPERATURE_BROOD = Constant(
+    value=34.5,
+    unit="°C",
+    source="brood nest 33 to 36 °C, reported by many",
+    certainty="published",
+    low=33.0,
+    high=36.0,
+)
+PLUME_SHARE = Constant(
+    value=0.5,
+    unit="-",
+    source="share of the cluster's heat and breath that rises straight to the crown",
+    certainty="estimate",
+    low=0.3,
+    high=0.7,
+)
+MIXING_NEST_CROWN = Constant(
+    value=0.5,
+    unit="W/K",
+    source="exchange between nest and crown by weak plumes",
+    certainty="estimate",
+    low=0.2,
+    high=1.0,
+)
+MIXING_NEST_BASE = Constant(
+    value=0.25,
+    unit="W/K",
+    source="exchange between nest and base, held back by stable layering",
+    certainty="estimate",
+    low=0.1,
+    high=0.5,
+)
+CLUSTER_DENSITY = Constant(
+    value=0.25,
+    unit="kg/L",
+    source="bees in a winter cluster with the combs between them",
+    certainty="estimate",
+    low=0.18,
+    high=0.35,
+)
+ZONE_SHARE = Constant(
+    value=0.2,
+    unit="-",
+    source="share of the cavity height counted as crown, and as base",
+    certainty="estimate",
+    low=0.1,
+    high=0.3,
+)
+COMB_PITCH = Constant(
+    value=0.035, unit="m", source="10 frames fit where 11 fit at 32 mm",
+    certainty="common practice",
+)  # fmt: skip
+RIM_WIDTH = Constant(
+    value=0.03,
+    unit="m",
+    source="strip along the lid's edge that a beekeeper sees as the wet ring",
+    certainty="common practice",
+)
+
+
+def all_constants() -> dict[str, Constant]:
+    """Return every constant of this module by its name, in the order they stand here."""
+    return {name: item for name, item in globals().items() if isinstance(item, Constant)}

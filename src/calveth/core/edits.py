@@ -1,0 +1,192 @@
+"""Every change a user can make, as a pure function from project to project."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from calveth.core.climate.place import MonthClimate, Place
+from calveth.core.colony.colony import Colony
+from calveth.core.errors import DomainError
+from calveth.core.hive.design import Design, Face, Opening, StackedBoxes, Tightness
+from calveth.core.materials import Layer, Material
+from calveth.core.project import Project
+
+
+def change_design(
+    project: Project, design_id: str, change: Callable[[Design], Design]
+) -> Project:
+    """Return the project with one design changed."""
+    project.design(design_id)
+    return replace(
+        project,
+        designs=tuple(change(d) if d.id == design_id else d for d in project.designs),
+    )
+
+
+def _change_stack(
+    project: Project,
+    design_id: str,
+    face: Face,
+    change: Callable[[tuple[Layer, ...]], tuple[Layer, ...]],
+) -> Project:
+    def with_stack(design: Design) -> Design:
+        stack = change(design.shell.stack(face))
+        return replace(design, shell=replace(design.shell, **{face: stack}))
+
+    return change_design(project, design_id, with_stack)
+
+
+def _at(stack: tuple[Layer, ...], face: Face, index: int) -> Layer:
+    if not 0 <= index < len(stack):
+        raise DomainError(f"{face} layer", index + 1, f"does not exist; there are {len(stack)}")
+    return stack[index]
+
+
+def set_layer_thickness(
+    project: Project, design_id: str, face: Face, index: int, thickness_m: float
+) -> Project:
+    """Return the project with a layer (0 is outermost) made ``thickness_m`` thick."""
+
+    def change(stack: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        layer = _at(stack, face, index)
+        try:
+            new = replace(layer, thickness_m=thickness_m)
+        except DomainError as error:
+            raise DomainError(f"{face} layer {index + 1} thickness", error.value, error.reason) from None
+        return (*stack[:index], new, *stack[index + 1 :])
+
+    return _change_stack(project, design_id, face, change)
+
+
+def set_layer_material(
+    project: Project, design_id: str, face: Face, index: int, material: Material
+) -> Project:
+    """Return the project with a layer of another material, which joins the project if new."""
+
+    def change(stack: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        layer = _at(stack, face, index)
+        return (*stack[:index], replace(layer, material=material.id), *stack[index + 1 :])
+
+    return _change_stack(add_material(project, material), design_id, face, change)
+
+
+def add_layer(
+    project: Project, design_id: str, face: Face, index: int, material: Material, thickness_m: float
+) -> Project:
+    """Return the project with a new layer before position ``index`` (0: new outside)."""
+
+    def change(stack: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        new = Layer(material=material.id, thickness_m=thickness_m)
+        return (*stack[:index], new, *stack[index:])
+
+    return _change_stack(add_material(project, material), design_id, face, change)
+
+
+def remove_layer(project: Project, design_id: str, face: Face, index: int) -> Project:
+    """Return the project without a layer; the last layer of a face cannot go."""
+
+    def change(stack: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        _at(stack, face, index)
+        if len(stack) == 1:
+            raise DomainError(f"{face} layer", 1, "is the last one; a face needs a layer")
+        return (*stack[:index], *stack[index + 1 :])
+
+    return _change_stack(project, design_id, face, change)
+
+
+def add_material(project: Project, material: Material) -> Project:
+    """Return the project with a material in it; one already there is kept as it is."""
+    if any(known.id == material.id for known in project.materials):
+        return project
+    return replace(project, materials=(*project.materials, material))
+
+
+def set_opening(project: Project, design_id: str, opening: Opening) -> Project:
+    """Return the project with an opening put in the place of the one with its id, or added."""
+
+    def change(design: Design) -> Design:
+        if any(o.id == opening.id for o in design.openings):
+            openings = tuple(opening if o.id == opening.id else o for o in design.openings)
+        else:
+            openings = (*design.openings, opening)
+        return replace(design, openings=openings)
+
+    return change_design(project, design_id, change)
+
+
+def remove_opening(project: Project, design_id: str, opening_id: str) -> Project:
+    """Return the project without an opening."""
+    return change_design(
+        project,
+        design_id,
+        lambda d: replace(d, openings=tuple(o for o in d.openings if o.id != opening_id)),
+    )
+
+
+def set_boxes(
+    project: Project,
+    design_id: str,
+    *,
+    frame_count: int | None = None,
+    box_count: int | None = None,
+) -> Project:
+    """Return the project with more or fewer frames or boxes."""
+
+    def change(design: Design) -> Design:
+        if not isinstance(design.form, StackedBoxes):
+            raise DomainError("form", design.name, "has no boxes; choose a stacked-box design")
+        form = replace(
+            design.form,
+            frame_count=design.form.frame_count if frame_count is None else frame_count,
+            box_count=design.form.box_count if box_count is None else box_count,
+        )
+        return replace(design, form=form)
+
+    return change_design(project, design_id, change)
+
+
+def set_joints(project: Project, design_id: str, joints: Tightness) -> Project:
+    """Return the project with the joints of a design made tighter or looser."""
+    return change_design(project, design_id, lambda d: replace(d, joints=joints))
+
+
+def rename_design(project: Project, design_id: str, name: str) -> Project:
+    """Return the project with a design renamed."""
+    return change_design(project, design_id, lambda d: replace(d, name=name))
+
+
+def duplicate_design(project: Project, design_id: str) -> tuple[Project, str]:
+    """Return the project with a copy after the design, and the copy's id."""
+    original = project.design(design_id)
+    taken = {d.id for d in project.designs}
+    number = next(n for n in range(2, len(taken) + 3) if f"{design_id}-{n}" not in taken)
+    copy = replace(
+        original, id=f"{design_id}-{number}", name=f"{original.name} {number}", benchmark=False
+    )
+    at = project.designs.index(original) + 1
+    designs = (*project.designs[:at], copy, *project.designs[at:])
+    return replace(project, designs=designs), copy.id
+
+
+def remove_design(project: Project, design_id: str) -> Project:
+    """Return the project without a design; the last one cannot go."""
+    project.design(design_id)
+    return replace(project, designs=tuple(d for d in project.designs if d.id != design_id))
+
+
+def set_place(project: Project, place: Place) -> Project:
+    """Return the project at another place."""
+    return replace(project, place=place)
+
+
+def set_month(project: Project, month: int, climate: MonthClimate) -> Project:
+    """Return the project with one month (0 to 11) of its place changed."""
+    months = list(project.place.months)
+    months[month] = climate
+    return replace(project, place=replace(project.place, months=tuple(months)))
+
+
+def set_colony(project: Project, colony: Colony) -> Project:
+    """Return the project with another colony."""
+    return replace(project, colony=colony)

@@ -1,0 +1,1 @@
+"""Heat through the shell: films, slabs, and the whole shell with its edges."""

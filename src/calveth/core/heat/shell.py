@@ -1,0 +1,201 @@
+"""Heat through the whole shell, with edges and corners.
+
+The instant estimate that stands until the shell is solved in three dimensions: for every face
+
+    1/L = Rsi/A_in + 1/(λ·S) + Rse/A_out,   S = A_in/d + 0.559·Σ(edges)/2 + 0.10·d·corners
+
+with λ = d/R of the layers taken together. Against solved boxes of one material it is good to 1 to
+2 %; for shells of very unequal faces or layers the error is larger (see docs/method.md).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import pi
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from calveth.core import constants as c
+from calveth.core.hive.design import FACES, Design, Face, HollowTree
+from calveth.core.hive.quantities import FaceArea, face_areas
+from calveth.core.hive.solids import HiveSolids, Ring
+from calveth.core.heat.slab import (
+    INNER_FILM_M2K_W,
+    Direction,
+    cylinder_resistance_m2k_w,
+    layer_resistances_m2k_w,
+)
+from calveth.core.materials import Material
+
+FloatArray = NDArray[np.float64]
+
+DIRECTIONS: dict[Face, Direction] = {"walls": "horizontal", "lid": "up", "floor": "down"}
+# A box has 8 corners of 3 faces: the four walls own two thirds, lid and floor a sixth each.
+_CORNERS: dict[Face, float] = {"walls": 16 / 3, "lid": 4 / 3, "floor": 4 / 3}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FaceHeat:
+    """How one face lets heat through.
+
+    Attributes
+    ----------
+    layers_m2k_w : tuple of float
+        Resistance of each layer per inner area, outermost first [m²·K/W].
+    film_m2k_w : float
+        Inner film [m²·K/W].
+    shape_w_k : float
+        Conductance of the layers with edges and corners, without films [W/K].
+    outer_ratio : float
+        Outer over inner area next to the middle of the face: 1 for plane faces, r2/r1 for a tree.
+    vapour_resistance_m : float
+        Σ μ·d per inner area, as an equivalent layer of still air [m].
+    """
+
+    face: Face
+    area: FaceArea
+    layers_m2k_w: tuple[float, ...]
+    film_m2k_w: float
+    shape_w_k: float
+    outer_ratio: float
+    vapour_resistance_m: float
+
+    def whole_w_k(self, outer_film_m2k_w: ArrayLike = c.RSE.value) -> FloatArray:
+        """Return the conductance of the face from air to air [W/K]."""
+        rse = np.asarray(outer_film_m2k_w, dtype=float)
+        result: FloatArray = 1.0 / (
+            self.film_m2k_w / self.area.inner_m2 + 1 / self.shape_w_k + rse / self.area.outer_m2
+        )
+        return result
+
+    def middle_w_m2k(self, outer_film_m2k_w: ArrayLike = c.RSE.value) -> FloatArray:
+        """Return U in the middle of the face per inner area [W/(m²·K)], EN ISO 6946."""
+        rse = np.asarray(outer_film_m2k_w, dtype=float)
+        result: FloatArray = 1.0 / (
+            self.film_m2k_w + sum(self.layers_m2k_w) + rse / self.outer_ratio
+        )
+        return result
+
+
+def shell_heat(
+    design: Design, hive: HiveSolids, materials: Mapping[str, Material]
+) -> dict[Face, FaceHeat]:
+    """Return the heat path of every face of a design."""
+    areas = face_areas(hive)
+    return {face: _face_heat(design, hive, materials, face, areas[face]) for face in FACES}
+
+
+def whole_conductance_w_k(
+    faces: Mapping[Face, FaceHeat], outer_film_m2k_w: ArrayLike = c.RSE.value
+) -> FloatArray:
+    """Return L of the whole shell [W/K]."""
+    total: FloatArray = np.sum(
+        [faces[face].whole_w_k(outer_film_m2k_w) for face in FACES], axis=0
+    )
+    return total
+
+
+def mass_to_conductance_kg_k_w(colony_mass_kg: float, conductance_w_k: float) -> float:
+    """Return the mass-to-conductance ratio [kg·K/W] (Mitchell, Int. J. Biometeorology 2016)."""
+    return colony_mass_kg / conductance_w_k
+
+
+def _face_heat(
+    design: Design,
+    hive: HiveSolids,
+    materials: Mapping[str, Material],
+    face: Face,
+    area: FaceArea,
+) -> FaceHeat:
+    stack = design.shell.stack(face)
+    direction = DIRECTIONS[face]
+    plane = layer_resistances_m2k_w(stack, materials, direction)
+    thickness = design.shell.thickness_m(face)
+    sd = [
+        1.0 * layer.thickness_m
+        if materials[layer.material].kind == "air gap"
+        else layer.thickness_m * materials[layer.material].vapour_resistance_factor
+        for layer in stack
+    ]
+    if isinstance(design.form, HollowTree) and face == "walls":
+        return _trunk(design, hive, plane, sd, area)
+    conductivity = thickness / sum(plane)
+    corners = 0.0 if isinstance(hive.cavity, Ring) else _CORNERS[face]
+    shape_m = (
+        area.inner_m2 / thickness
+        + c.EDGE_SHAPE_FACTOR.value * area.edge_m / 2
+        + c.CORNER_SHAPE_FACTOR.value * thickness * corners
+    )
+    return FaceHeat(
+        face=face,
+        area=area,
+        layers_m2k_w=plane,
+        film_m2k_w=INNER_FILM_M2K_W[direction],
+        shape_w_k=conductivity * shape_m,
+        outer_ratio=1.0,
+        vapour_resistance_m=sum(sd),
+    )
+
+
+def _trunk(
+    design: Design,
+    hive: HiveSolids,
+    plane: tuple[float, ...],
+    sd: list[float],
+    area: FaceArea,
+) -> FaceHeat:
+    """Return the round wall of a tree: layers as nested cylinders around the cavity."""
+    assert isinstance(hive.cavity, Ring)
+    radius = hive.cavity.outer_radius_m
+    stack = design.shell.walls
+    outer = radius + design.shell.thickness_m("walls")
+    trunk = outer
+    layers: list[float] = []
+    vapour = 0.0
+    for index, layer in enumerate(stack):
+        inner = outer - layer.thickness_m
+        conductivity = layer.thickness_m / plane[index]
+        # Per area of the cavity wall, so scaled from the layer's own inner radius to the cavity's.
+        layers.append(
+            cylinder_resistance_m2k_w(inner, outer, conductivity) * radius / inner
+        )
+        vapour += cylinder_resistance_m2k_w(inner, outer, layer.thickness_m / sd[index]) * (
+            radius / inner
+        )
+        outer = inner
+    edge_w_k = c.EDGE_SHAPE_FACTOR.value * area.edge_m / 2 * (
+        design.shell.thickness_m("walls") / sum(plane)
+    )
+    return FaceHeat(
+        face="walls",
+        area=area,
+        layers_m2k_w=tuple(layers),
+        film_m2k_w=INNER_FILM_M2K_W["horizontal"],
+        shape_w_k=area.inner_m2 / sum(layers) + edge_w_k,
+        outer_ratio=trunk / radius,
+        vapour_resistance_m=vapour,
+    )
+
+
+def box_shape_factor_m(
+    sides_m: tuple[float, float, float],
+    thickness_m: float,
+    edge_factor: float = c.EDGE_SHAPE_FACTOR.value,
+    corner_factor: float = c.CORNER_SHAPE_FACTOR.value,
+) -> float:
+    """Return the conduction shape factor S [m] of a hollow box with walls of one thickness.
+
+    S = A/d + edge·Σ edges + corner·8·d; with 0.54 and 0.15 it is the formula of Langmuir, Adams
+    and Meikle (1913) for fixed surface temperatures.
+    """
+    a, b, h = sides_m
+    area = 2 * (a * b + b * h + a * h)
+    edges = 4 * (a + b + h)
+    return area / thickness_m + edge_factor * edges + corner_factor * 8 * thickness_m
+
+
+def cylinder_conductance_w_mk(inner_radius_m: float, outer_radius_m: float, lam: float) -> float:
+    """Return 2·π·λ/ln(r2/r1) [W/(m·K)] of a hollow cylinder of conductivity ``lam``."""
+    return 2 * pi * inner_radius_m / cylinder_resistance_m2k_w(inner_radius_m, outer_radius_m, lam)

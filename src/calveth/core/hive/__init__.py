@@ -1,0 +1,1 @@
+"""The hive: said once as a design, turned into solids once."""

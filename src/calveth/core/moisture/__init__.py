@@ -1,0 +1,1 @@
+"""Water inside the shell."""

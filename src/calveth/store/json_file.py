@@ -1,0 +1,109 @@
+"""The whole project as one JSON document, to read, write by hand and exchange."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+from pathlib import Path
+from typing import Any
+
+from calveth.core.project import Project
+from calveth.store.converter import DocumentError, from_document, to_document
+from calveth.store.errors import FileError, check_readable
+
+FORMAT = "calveth-project"
+SCHEMA = 1
+_LARGEST_BYTES = 20_000_000
+
+
+def project_to_json(project: Project) -> str:
+    """Return the JSON text of a project, as docs/file-format.md describes it."""
+    document = {"format": FORMAT, "schema": SCHEMA, "project": to_document(project)}
+    return json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False) + "\n"
+
+
+def project_from_json(text: str) -> Project:
+    """Return the project of a JSON text.
+
+    Raises
+    ------
+    DocumentError
+        Naming the first wrong field.
+    """
+    try:
+        document: Any = json.loads(text, parse_constant=_refuse_constant)
+    except json.JSONDecodeError as error:
+        raise DocumentError(
+            f"line {error.lineno}, column {error.colno}: {error.msg}; this is not whole JSON"
+        ) from error
+    except RecursionError:
+        raise DocumentError("the document is nested too deeply to be a project") from None
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise DocumentError(f"format: must be “{FORMAT}”; this is not a Calveth project")
+    schema = document.get("schema")
+    if isinstance(schema, int) and schema > SCHEMA:
+        raise DocumentError(
+            f"schema: {schema} is newer than this Calveth reads ({SCHEMA}); update Calveth"
+        )
+    if schema != SCHEMA:
+        raise DocumentError(f"schema: must be {SCHEMA}")
+    unknown = set(document) - {"format", "schema", "project"}
+    if unknown:
+        raise DocumentError("unknown field " + ", ".join(sorted(unknown)))
+    if "project" not in document:
+        raise DocumentError("required field missing: project")
+    return from_document(document["project"], Project)
+
+
+def _refuse_constant(name: str) -> float:
+    raise DocumentError(f"{name} is not a number a hive can have; enter a number")
+
+
+def read_json(path: Path) -> Project:
+    """Return the project in a JSON file.
+
+    Raises
+    ------
+    FileError
+        When it cannot be read or a field is wrong.
+    """
+    check_readable(path)
+    if path.stat().st_size > _LARGEST_BYTES:
+        raise FileError(path, "is larger than 20 MB; this is not a project")
+    try:
+        return project_from_json(path.read_text(encoding="utf-8"))
+    except UnicodeDecodeError:
+        raise FileError(path, "is not UTF-8 text; save it as UTF-8 JSON") from None
+    except DocumentError as error:
+        raise FileError(path, str(error)) from error
+
+
+def write_json(path: Path, project: Project) -> None:
+    """Write a project as JSON; the old file stays until the new one is whole.
+
+    Raises
+    ------
+    FileError
+        When the folder cannot be written.
+    """
+    write_text(path, project_to_json(project))
+
+
+def write_text(path: Path, text: str) -> None:
+    """Write a text file in one move.
+
+    Raises
+    ------
+    FileError
+        When the folder cannot be written.
+    """
+    part = path.with_name(path.name + ".part")
+    try:
+        part.write_text(text, encoding="utf-8")
+        part.replace(path)
+    except OSError as error:
+        with contextlib.suppress(OSError):
+            part.unlink(missing_ok=True)
+        raise FileError(
+            path, f"cannot be written ({error.strerror}); choose another folder or make room"
+        ) from error

@@ -1,0 +1,267 @@
+"""Hourly weather files (EPW, TMY3) reduced to the twelve months of a place.
+
+Parsing is pvlib's; what is checked, filled and refused is said in the report.
+"""
+
+from __future__ import annotations
+
+import warnings
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.climate.air import (
+    saturation_pressure_over_water_pa,
+    saturation_pressure_pa,
+)
+from calveth.core.climate.place import MONTH_NAMES, MonthClimate, Place, month_of_day
+from calveth.core.errors import DomainError
+from calveth.store.errors import FileError, check_readable
+
+FloatArray = NDArray[np.float64]
+
+_LONGEST_FILLED_H = 6
+_LEAST_SHARE_OF_MONTH = 0.8
+_LARGEST_BYTES = 60_000_000
+# Below this daily mean bees hardly fly for forage; common practice, no source.
+_FORAGE_DEGC = 10.0
+
+# Column of pvlib, what to call it, plausible range: anything outside is a missing-value code.
+_COLUMNS = (
+    ("temp_air", "temperature", -70.0, 60.0),
+    ("temp_dew", "dew point", -90.0, 50.0),
+    ("relative_humidity", "relative humidity", 0.0, 110.0),
+    ("wind_speed", "wind", 0.0, 60.0),
+    ("wind_direction", "wind direction", 0.0, 360.0),
+)
+_NEEDED = ("temp_air", "wind_speed")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeatherImport:
+    """A place read from a weather file, and what was done to get it.
+
+    Attributes
+    ----------
+    kind : str
+        ``EPW`` or ``TMY3``.
+    hours : int
+        Hours in the file.
+    notes : tuple of str
+        What was filled, left out or guessed, a sentence each.
+    """
+
+    place: Place
+    kind: str
+    hours: int
+    notes: tuple[str, ...]
+
+
+def import_weather(path: Path) -> WeatherImport:
+    """Return the place an hourly weather file describes.
+
+    Raises
+    ------
+    FileError
+        When the file is not EPW or TMY3, is cut short or has too many gaps.
+    """
+    check_readable(path)
+    kind = _kind(path)
+    table, meta = _parse(path, kind)
+    hours = len(table)
+    if hours not in (8760, 8784):
+        raise FileError(
+            path, f"has {hours} hours, a year has 8760; it is cut short or not a whole year"
+        )
+    notes: list[str] = []
+    series = _clean(path, table, notes)
+    day = np.arange(hours) // 24
+    day = np.minimum(day, 364)
+    month = np.array([month_of_day(int(d)) for d in range(365)])[day]
+    climates = tuple(_month(path, series, month == k, k, notes) for k in range(12))
+    last, first = forage_weeks([m.temperature_degc for m in climates])
+    notes.append(
+        f"Forage weeks guessed from days above {_FORAGE_DEGC:g} °C: last {last}, first {first}; "
+        "set what your own flowers say."
+    )
+    try:
+        place = Place(
+            name=meta["name"] or path.stem,
+            latitude_deg=meta["latitude"],
+            longitude_deg=meta["longitude"],
+            altitude_m=meta["altitude"],
+            wind_from_deg=_winter_wind(series, month, climates),
+            day_to_day_spread_k=_spread(series["temp_air"], month),
+            last_forage_week=last,
+            first_forage_week=first,
+            months=climates,
+            source=f"{kind} weather file {path.name}",
+        )
+    except DomainError as error:
+        raise FileError(path, str(error)) from error
+    return WeatherImport(place=place, kind=kind, hours=hours, notes=tuple(notes))
+
+
+def forage_weeks(monthly_degc: list[float]) -> tuple[int, int]:
+    """Return the last and the first week with a mean temperature fit for forage; a guess.
+
+    Where it is never too cold, or always, the winter is empty or the whole year but a week.
+    """
+    middle = (np.arange(12) + 0.5) * 365 / 12
+    days = np.interp(np.arange(365), middle, monthly_degc, period=365)
+    fit = days >= _FORAGE_DEGC
+    if fit.all():
+        coldest = int(np.argmin(days)) // 7
+        return max(1, coldest), min(52, max(1, coldest) + 1)
+    if not fit.any():
+        warmest = min(51, max(2, int(np.argmax(days)) // 7 + 1))
+        return warmest, warmest
+    # The day after which the longest unfit spell begins, and the day it ends.
+    start = int(np.argmax(fit & ~np.roll(fit, -1)))
+    end = int(np.argmax(~np.roll(fit, 1) & fit))
+    return min(52, start // 7 + 1), min(52, end // 7 + 1)
+
+
+def _kind(path: Path) -> str:
+    with path.open("rb") as stream:
+        head = stream.read(4096)
+    if path.stat().st_size > _LARGEST_BYTES:
+        raise FileError(path, "is larger than 60 MB; an hourly year is about 2 MB")
+    text = head.decode("latin-1")
+    lines = text.splitlines()
+    if text.startswith("LOCATION,"):
+        return "EPW"
+    if len(lines) > 1 and lines[1].startswith("Date (MM/DD/YYYY)"):
+        return "TMY3"
+    raise FileError(path, "is neither an EPW nor a TMY3 weather file; choose one of these")
+
+
+def _parse(path: Path, kind: str) -> tuple[Any, dict[str, Any]]:
+    """Return pvlib's table and the place's name and coordinates."""
+    from pvlib import iotools  # takes over a second: only when a file is read
+
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            if kind == "EPW":
+                table, meta = iotools.read_epw(str(path))
+                name = meta["city"]
+            else:
+                table, meta = iotools.read_tmy3(str(path), map_variables=True)
+                name = meta["Name"]
+        return table, {
+            "name": str(name).strip().strip('"').title(),
+            "latitude": float(meta["latitude"]),
+            "longitude": float(meta["longitude"]),
+            "altitude": float(meta["altitude"]),
+        }
+    except Exception as error:  # pvlib raises whatever pandas or a missing key raises
+        raise FileError(
+            path, f"begins like {kind} but cannot be read on ({type(error).__name__}); fetch it anew"
+        ) from error
+
+
+def _clean(path: Path, table: Any, notes: list[str]) -> dict[str, FloatArray]:
+    """Return the columns with missing codes removed and short gaps filled."""
+    series: dict[str, FloatArray] = {}
+    for column, name, low, high in _COLUMNS:
+        if column not in table:
+            if column in _NEEDED:
+                raise FileError(path, f"has no {name}; choose a file with it")
+            continue
+        values = np.array(table[column], dtype=float)
+        values[~((values >= low) & (values <= high))] = np.nan
+        missing = int(np.isnan(values).sum())
+        if missing == values.size and column not in _NEEDED:
+            notes.append(f"No {name} in the file.")
+            continue
+        if missing:
+            filled, left = _fill(values)
+            notes.append(
+                f"{name}: {missing} hours missing, {filled} filled between neighbours, "
+                f"{left} left out of the means."
+            )
+        series[column] = values
+    if "temp_dew" not in series and "relative_humidity" not in series:
+        raise FileError(path, "has neither dew point nor relative humidity; choose another")
+    return series
+
+
+def _fill(values: FloatArray) -> tuple[int, int]:
+    """Fill gaps of up to six hours in place by straight lines; return hours filled and left."""
+    bad = np.isnan(values)
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], bad.astype(int), [0]])))
+    filled = 0
+    for start, end in zip(edges[::2], edges[1::2], strict=True):
+        if end - start <= _LONGEST_FILLED_H and start > 0 and end < values.size:
+            values[start:end] = np.interp(
+                np.arange(start, end), [start - 1, end], [values[start - 1], values[end]]
+            )
+            filled += int(end - start)
+    return filled, int(np.isnan(values).sum())
+
+
+def _vapour(series: dict[str, FloatArray]) -> FloatArray:
+    """Return the hourly vapour pressure [Pa].
+
+    Weather stations give dew point and humidity over water also below 0 °C.
+    """
+    if "temp_dew" in series:
+        return saturation_pressure_over_water_pa(series["temp_dew"])
+    return (
+        saturation_pressure_over_water_pa(series["temp_air"]) * series["relative_humidity"] / 100
+    )
+
+
+def _month(
+    path: Path, series: dict[str, FloatArray], at: NDArray[np.bool_], k: int, notes: list[str]
+) -> MonthClimate:
+    name = MONTH_NAMES[k]
+    temperature = series["temp_air"][at]
+    vapour = _vapour(series)[at]
+    wind = series["wind_speed"][at]
+    for what, values in (("temperature", temperature), ("humidity", vapour), ("wind", wind)):
+        share = float(np.isfinite(values).mean()) if values.size else 0.0
+        if share < _LEAST_SHARE_OF_MONTH:
+            raise FileError(
+                path,
+                f"{name} has {share:.0%} of its hours of {what}, at least "
+                f"{_LEAST_SHARE_OF_MONTH:.0%} are needed; choose a fuller file",
+            )
+    days = temperature[: temperature.size // 24 * 24].reshape(-1, 24)
+    whole = days[np.isfinite(days).all(axis=1)]
+    mean = float(np.nanmean(temperature))
+    humidity = float(np.nanmean(vapour) / saturation_pressure_pa(mean))
+    if humidity > 1:
+        notes.append(f"{name}: mean humidity {humidity:.0%} taken as 100 %.")
+    return MonthClimate(
+        temperature_degc=round(mean, 2),
+        daily_swing_k=round(float((whole.max(axis=1) - whole.min(axis=1)).mean()), 2),
+        relative_humidity=round(min(max(humidity, 0.01), 1.0), 4),
+        wind_m_s=round(float(np.nanmean(wind)), 2),
+    )
+
+
+def _spread(temperature: FloatArray, month: NDArray[np.int_]) -> float:
+    """Return the mean standard deviation of daily means within the months [K]."""
+    whole = temperature.size // 24 * 24
+    days = temperature[:whole].reshape(-1, 24).mean(axis=1)
+    of_month = month[:whole:24]
+    return round(float(np.mean([np.nanstd(days[of_month == k]) for k in range(12)])), 2)
+
+
+def _winter_wind(
+    series: dict[str, FloatArray], month: NDArray[np.int_], climates: tuple[MonthClimate, ...]
+) -> float:
+    """Return the bearing the wind comes from in the three coldest months [°]; west if unknown."""
+    if "wind_direction" not in series:
+        return 270.0
+    coldest = np.argsort([m.temperature_degc for m in climates])[:3]
+    at = np.isin(month, coldest)
+    bearing = np.radians(series["wind_direction"][at])
+    speed = series["wind_speed"][at]
+    east, north = np.nanmean(speed * np.sin(bearing)), np.nanmean(speed * np.cos(bearing))
+    return round(float(np.degrees(np.arctan2(east, north)) % 360.0), 0)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from functools import cache
 from importlib.resources import files
 from typing import Any
@@ -34,6 +35,13 @@ def demo_project() -> Project:
     catalogue = _read("materials.json")
     document["materials"] = [row for row in catalogue if row["id"] in used]
     return from_document(document, Project)
+
+
+def starter_project(name: str) -> Project:
+    """Return a small project to begin with: the demo's place, a timber box and the benchmarks."""
+    demo = demo_project()
+    kept = tuple(d for d in demo.designs if d.benchmark or d.id == "timber")
+    return replace(demo, name=name, designs=kept)
 
 
 def _read(name: str) -> Any:

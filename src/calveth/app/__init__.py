@@ -1,0 +1,1 @@
+"""The window: asks and shows, computes nothing itself."""

@@ -1,0 +1,1 @@
+"""The areas of the window, in the order of the work."""

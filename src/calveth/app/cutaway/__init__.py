@@ -1,0 +1,1 @@
+"""The hive cut open, and its lenses."""

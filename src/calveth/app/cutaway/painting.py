@@ -1,0 +1,157 @@
+"""Draws the hive cut open: layers, combs, cluster and openings."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen, QPolygonF
+
+from calveth.app.cutaway.hatches import hatch_brush
+from calveth.app.cutaway.view import Mapping2D, Scene
+from calveth.app.theme.palette import Palette
+from calveth.core.colony.colony import cluster_radius_m
+from calveth.core.hive.section import Rect
+
+
+def paint_hive(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
+    """Draw layers, room, combs, cluster and openings of a scene."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _room(painter, scene, m, p)
+    _layers(painter, scene, m, p, ratio)
+    _gaps(painter, scene, m, p)
+
+
+def _room(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(p.color("sheet"))
+    painter.drawRect(m.rect(scene.section.cavity))
+    for comb in scene.section.combs:
+        _comb(painter, m.rect(comb), p)
+    _cluster(painter, scene, m, p)
+
+
+def _comb(painter: QPainter, r: QRectF, p: Palette) -> None:
+    """Draw a comb face with its bar on top and a ground of cells."""
+    painter.save()
+    painter.setPen(QPen(p.color("honey", 120), 1))
+    painter.setBrush(p.color("honey", 18))
+    painter.drawRect(r)
+    painter.setClipRect(r)
+    step = 7.0
+    painter.setPen(QPen(p.color("honey", 55), 0.7))
+    rows = int(r.height() / (step * 0.87)) + 1
+    if rows * (r.width() / step) < 6000:
+        for row in range(rows):
+            y = r.top() + row * step * 0.87
+            x = r.left() + (step / 2 if row % 2 else 0.0)
+            while x < r.right():
+                painter.drawPoint(QPointF(x, y))
+                x += step
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(p.color("wood"))
+    bar = QRectF(r.left(), r.top(), r.width(), max(2.0, min(7.0, r.height() * 0.05)))
+    painter.drawRect(bar)
+    painter.restore()
+
+
+def cluster_rect(scene: Scene) -> Rect:
+    """Return where the cluster sits: under the top of the room, a little to the front [m]."""
+    room = scene.section.cavity
+    radius = cluster_radius_m(scene.colony.mass_kg[scene.month])
+    width, height = room.y1 - room.y0, room.z1 - room.z0
+    half_w = min(radius, 0.46 * width)
+    # Squeezed sideways it reaches further down: the section keeps its area.
+    half_h = min(radius * radius / half_w, 0.46 * height)
+    y = (room.y0 + room.y1) / 2
+    z = room.z1 - 0.02 - half_h
+    return Rect(y0=y - half_w, y1=y + half_w, z0=z - half_h, z1=z + half_h)
+
+
+def _cluster(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
+    r = m.rect(cluster_rect(scene))
+    painter.save()
+    painter.setPen(QPen(p.color("heat", 200), 1.2, Qt.PenStyle.DashLine))
+    painter.setBrush(p.color("heat", 34))
+    painter.drawEllipse(r)
+    painter.setPen(QPen(p.color("heat", 130), 1.6, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    count = max(1, int(min(r.width(), r.height()) / 9))
+    for i in range(-count, count + 1):
+        for j in range(-count, count + 1):
+            x, y = i / (count + 0.4), (j + (0.5 if i % 2 else 0.0)) / (count + 0.4)
+            if x * x + y * y < 0.86:
+                c = r.center()
+                painter.drawPoint(QPointF(c.x() + x * r.width() / 2, c.y() + y * r.height() / 2))
+    painter.restore()
+
+
+def _layers(
+    painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float
+) -> None:
+    for piece in scene.section.pieces:
+        rect = m.rect(piece.rect)
+        material = scene.materials[piece.material]
+        brush = hatch_brush(material.hatch, p, ratio, upright=piece.front is not None)
+        painter.setBrush(brush)
+        painter.setBrushOrigin(rect.topLeft())
+        thin = min(rect.width(), rect.height()) < 3
+        painter.setPen(QPen(p.color("ink", 120 if thin else 220), 0.6 if thin else 1.0))
+        painter.drawRect(rect)
+    if scene.chosen is not None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(p.color("accent"), 2.6))
+        for outline in face_outlines(scene):
+            painter.drawRect(m.rect(outline))
+
+
+def face_outlines(scene: Scene) -> list[Rect]:
+    """Return the outlines of the chosen face: both walls, or one plate [m]."""
+    groups: dict[bool | None, list[Rect]] = {}
+    for piece in scene.section.pieces:
+        if piece.face == scene.chosen:
+            groups.setdefault(piece.front, []).append(piece.rect)
+    return [
+        Rect(
+            y0=min(r.y0 for r in rects),
+            y1=max(r.y1 for r in rects),
+            z0=min(r.z0 for r in rects),
+            z1=max(r.z1 for r in rects),
+        )
+        for rects in groups.values()
+    ]
+
+
+def _gaps(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
+    for gap in scene.section.gaps:
+        rect = m.rect(gap.rect)
+        if rect.height() < 3:
+            rect.setTop(rect.center().y() - 1.5)
+            rect.setHeight(3)
+        if gap.through:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(p.color("sheet"))
+            painter.drawRect(rect.adjusted(-1, 0, 1, 0))
+            painter.setPen(QPen(p.color("ink"), 1))
+            painter.drawLine(rect.topLeft(), rect.topRight())
+            painter.drawLine(rect.bottomLeft(), rect.bottomRight())
+        else:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(p.color("ink"), 1, Qt.PenStyle.DashLine))
+            painter.drawRect(rect)
+
+
+def paint_arrow(
+    painter: QPainter, tip: QPointF, direction: float, length: float, size: float
+) -> None:
+    """Draw a level arrow whose tip lies at ``tip``; direction +1 points right."""
+    tail = QPointF(tip.x() - direction * length, tip.y())
+    painter.drawLine(tail, tip)
+    head = QPolygonF(
+        [
+            tip,
+            QPointF(tip.x() - direction * size, tip.y() - size * 0.6),
+            QPointF(tip.x() - direction * size, tip.y() + size * 0.6),
+        ]
+    )
+    painter.save()
+    painter.setBrush(painter.pen().color())
+    painter.drawPolygon(head)
+    painter.restore()

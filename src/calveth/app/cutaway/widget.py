@@ -1,0 +1,144 @@
+"""The cutaway on the screen: draws a scene, tells which face was clicked."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from calveth.app.cutaway.lenses import paint_make_up, paint_wet, paint_wet_marks
+from calveth.app.cutaway.painting import paint_hive
+from calveth.app.cutaway.view import Mapping2D, Scene
+from calveth.app.theme.theme import current, font
+from calveth.core.hive.design import FACES, Face
+
+
+# Room left and right for the words beside the hive [px].
+_MARGIN = 176
+
+
+class CutawayWidget(QWidget):
+    """A hive cut open, to scale, with the answers of a lens around it.
+
+    Signals
+    -------
+    face_chosen(face)
+        ``walls``, ``lid`` or ``floor`` was clicked or chosen by arrow keys.
+    """
+
+    face_chosen = Signal(str)
+
+    def __init__(self, *, small: bool = False, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._scene: Scene | None = None
+        self._small = small
+        self._scale_limit = 1e9
+        self.setAccessibleName("hive cut open")
+        if not small:
+            self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+            self.setMouseTracking(True)
+            self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+            self.setMinimumSize(360, 240)
+
+    def sizeHint(self) -> QSize:
+        return QSize(90, 74) if self._small else QSize(620, 440)
+
+    def set_scene(self, scene: Scene | None, scale_limit: float = 1e9) -> None:
+        """Show a scene; ``scale_limit`` [px/m] keeps several hives to one scale."""
+        self._scene = scene
+        self._scale_limit = scale_limit
+        if scene is not None:
+            self.setAccessibleDescription(
+                f"{scene.design.name}, lens {scene.lens}, month {scene.month + 1}"
+            )
+        self.update()
+
+    @property
+    def scene(self) -> Scene | None:
+        """The scene shown."""
+        return self._scene
+
+    def mapping(self) -> Mapping2D:
+        """Return where the metres of the scene lie on the widget."""
+        assert self._scene is not None
+        area = QRectF(self.rect())
+        if self._small:
+            area = area.adjusted(4, 4, -4, -4)
+        else:
+            area = area.adjusted(_MARGIN, 12, -_MARGIN, -32)
+        return Mapping2D.fit(self._scene.section.outline, area, self._scale_limit)
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        palette = current()
+        if self._scene is None:
+            painter.setPen(palette.color("muted"))
+            painter.setFont(font())
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Choose a hive on the left")
+            return
+        self.paint_scene(painter, QRectF(self.rect()))
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(palette.color("accent"), 2))
+            painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
+
+    def paint_scene(self, painter: QPainter, area: QRectF) -> None:
+        """Draw the scene; used by the screen and by pictures alike."""
+        scene, palette = self._scene, current()
+        assert scene is not None
+        mapping = self.mapping()
+        paint_hive(painter, scene, mapping, palette, self.devicePixelRatioF())
+        if self._small:
+            if scene.lens == "wet":
+                paint_wet_marks(painter, scene, mapping, palette, small=True)
+            return
+        if scene.assessed is None:
+            painter.setPen(palette.color("muted"))
+            painter.setFont(font())
+            painter.drawText(area, Qt.AlignmentFlag.AlignTop, "  working it out …")
+        if scene.lens == "wet":
+            paint_wet(painter, scene, mapping, area, palette)
+        else:
+            paint_make_up(painter, scene, mapping, area, palette)
+
+    def face_at(self, point: QPointF) -> Face | None:
+        """Return the face under a pixel, None in the room and outside."""
+        if self._scene is None:
+            return None
+        mapping = self.mapping()
+        for piece in self._scene.section.pieces:
+            if mapping.rect(piece.rect).adjusted(-2, -2, 2, 2).contains(point):
+                return piece.face
+        return None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        face = self.face_at(event.position())
+        if face is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.face_chosen.emit(face)
+            event.accept()
+        else:
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        over = self.face_at(event.position()) is not None
+        self.setCursor(
+            Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor
+        )
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        order: tuple[Face, ...] = ("lid", "walls", "floor")
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)
+        if not step or self._scene is None:
+            super().keyPressEvent(event)
+            return
+        now = self._scene.chosen if self._scene.chosen in FACES else "walls"
+        index = min(max(order.index(now) + step, 0), 2)
+        self.face_chosen.emit(order[index])
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.update()

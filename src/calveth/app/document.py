@@ -1,0 +1,146 @@
+"""The open project: every edit undoable, every edit on disk at once."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtGui import QUndoCommand, QUndoStack
+
+from calveth.core.project import Project
+from calveth.store.errors import FileError
+from calveth.store.project_file import ProjectFile
+
+# Edits of the same value closer together than this are one step back [s].
+_MERGE_WINDOW_S = 1.5
+_COMMAND_ID = 1
+
+
+class _Snapshot(QUndoCommand):
+    """One edit: the project before and after; consecutive edits with one key become one."""
+
+    def __init__(
+        self, document: Document, before: Project, after: Project, text: str, merge: str
+    ) -> None:
+        super().__init__(text)
+        self._document = document
+        self._before, self._after = before, after
+        self._merge = merge
+        self._time = time.monotonic()
+
+    def id(self) -> int:
+        return _COMMAND_ID if self._merge else -1
+
+    def redo(self) -> None:
+        self._document.show(self._after)
+
+    def undo(self) -> None:
+        self._document.show(self._before)
+
+    def mergeWith(self, other: QUndoCommand) -> bool:
+        if not isinstance(other, _Snapshot) or other._merge != self._merge:
+            return False
+        if other._time - self._time > _MERGE_WINDOW_S:
+            return False
+        self._after, self._time = other._after, other._time
+        self.setObsolete(self._after == self._before)
+        return True
+
+
+class Document(QObject):
+    """The project being worked on, its file and its history.
+
+    Signals
+    -------
+    changed(before, after)
+        The project is another one; both are `Project` values.
+    file_changed()
+        Path or saved state differ.
+    write_failed(sentence)
+        An edit is in memory but not on disk.
+    """
+
+    changed = Signal(object, object)
+    file_changed = Signal()
+    write_failed = Signal(str)
+
+    def __init__(self, project: Project, file: ProjectFile | None = None, *, named: bool = False):
+        super().__init__()
+        self._project = project
+        self._file = file
+        self._named = named
+        self._written: Project | None = project if file is not None else None
+        self.undo_stack = QUndoStack(self)
+
+    @property
+    def project(self) -> Project:
+        """The project as it is now."""
+        return self._project
+
+    @property
+    def path(self) -> Path | None:
+        """Where the user saved it; None for a working copy that has no name yet."""
+        return self._file.path if self._file is not None and self._named else None
+
+    @property
+    def on_disk(self) -> bool:
+        """Whether the last edit is written."""
+        return self._file is not None and self._written is self._project
+
+    def edit(self, text: str, change: Callable[[Project], Project], merge: str = "") -> None:
+        """Apply an edit as one step that can be undone.
+
+        ``merge`` names the value; edits of it in quick succession become one step. Errors of the
+        edit (`DomainError`) pass through and nothing changes.
+        """
+        before = self._project
+        after = change(before)
+        if after != before:
+            self.undo_stack.push(_Snapshot(self, before, after, text, merge))
+
+    def show(self, project: Project) -> None:
+        """Make ``project`` the current one; for the undo commands."""
+        before, self._project = self._project, project
+        self._write()
+        self.changed.emit(before, project)
+
+    def _write(self) -> None:
+        if self._file is None:
+            return
+        try:
+            self._file.write(self._written, self._project)
+            self._written = self._project
+        except FileError as error:
+            self.write_failed.emit(str(error))
+        self.file_changed.emit()
+
+    def save_as(self, path: Path) -> None:
+        """Write the project to a named file and go on there.
+
+        Raises
+        ------
+        FileError
+            When it cannot be written; the document stays where it was.
+        """
+        if self._file is not None and self._file.path == path:
+            self._write()
+            return
+        file = ProjectFile.create(path, self._project)
+        old, was_named = self._file, self._named
+        self._file, self._named, self._written = file, True, self._project
+        if old is not None:
+            old.close()
+            if not was_named:
+                old.path.unlink(missing_ok=True)
+        self.file_changed.emit()
+
+    def close(self) -> None:
+        """Close the file. A working copy nobody changed is removed."""
+        if self._file is None:
+            return
+        self._file.close()
+        if not self._named and self.undo_stack.count() == 0:
+            self._file.path.unlink(missing_ok=True)
+        self._file = None

@@ -1,0 +1,172 @@
+"""Starts the application, or renders its views where there is no display."""
+
+from __future__ import annotations
+
+import contextlib
+import ctypes.util
+import json
+import logging
+import os
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from platformdirs import user_data_path, user_log_path
+
+from calveth.catalogue.shipped import demo_project
+from calveth.core.errors import CalvethError
+from calveth.core.project import Project
+from calveth.store.project_file import ProjectFile
+
+# Library, Debian package: what Qt needs for a window on X11 beyond what it brings.
+_LIBRARIES = (
+    ("GL", "libgl1"),
+    ("EGL", "libegl1"),
+    ("xkbcommon", "libxkbcommon0"),
+    ("fontconfig", "libfontconfig1"),
+    ("dbus-1", "libdbus-1-3"),
+    ("glib-2.0", "libglib2.0-0"),
+    ("xkbcommon-x11", "libxkbcommon-x11-0"),
+    ("xcb-cursor", "libxcb-cursor0"),
+    ("xcb-icccm", "libxcb-icccm4"),
+    ("xcb-keysyms", "libxcb-keysyms1"),
+    ("xcb-shape", "libxcb-shape0"),
+)
+_OFFSCREEN_ONLY = 6
+
+
+class StartError(CalvethError):
+    """The window cannot be opened here; says what to do."""
+
+
+def missing_packages(*, window: bool) -> list[str]:
+    """Return the Debian packages whose libraries are not on this machine."""
+    wanted = _LIBRARIES if window else _LIBRARIES[:_OFFSCREEN_ONLY]
+    return [package for name, package in wanted if ctypes.util.find_library(name) is None]
+
+
+def has_display() -> bool:
+    """Return whether there is a display to open a window on, or Qt is told to do without."""
+    return bool(
+        os.environ.get("DISPLAY")
+        or os.environ.get("WAYLAND_DISPLAY")
+        or os.environ.get("QT_QPA_PLATFORM")
+    )
+
+
+def _require(*, window: bool) -> None:
+    missing = missing_packages(window=window)
+    if missing:
+        raise StartError(
+            "this machine lacks " + ", ".join(missing) + "; install them with: "
+            "apt-get install " + " ".join(missing)
+        )
+
+
+def use_offscreen(width: int = 1280, height: int = 800) -> None:
+    """Have Qt draw without a display, on a screen of the given size [px].
+
+    Must run before the application object is made.
+    """
+    if os.environ.get("QT_QPA_PLATFORM"):
+        return
+    config = Path(tempfile.gettempdir()) / f"calveth-screen-{os.getuid()}-{width}x{height}.json"
+    screen = {"name": "screen", "x": 0, "y": 0, "width": width, "height": height,
+              "logicalDpi": 96, "logicalBaseDpi": 96, "dpr": 1}  # fmt: skip
+    config.write_text(json.dumps({"screens": [screen]}), encoding="utf-8")
+    os.environ["QT_QPA_PLATFORM"] = f"offscreen:configfile={config}"
+
+
+def _log_to_file() -> None:
+    """Keep a log beside the user's data; a folder that cannot be written is no reason to stop."""
+    with contextlib.suppress(OSError):
+        folder = user_log_path("calveth", ensure_exists=True)
+        logging.basicConfig(
+            filename=folder / "calveth.log",
+            level=logging.INFO,
+            format="%(asctime)s %(levelname)s %(name)s: %(message)s",
+        )
+
+
+def _catch_everything() -> None:
+    """Log what nobody caught, with its traceback, instead of showing it to the user."""
+
+    def hook(kind: type[BaseException], error: BaseException, trace: object) -> None:
+        if issubclass(kind, KeyboardInterrupt):
+            sys.__excepthook__(kind, error, None)
+            return
+        logging.getLogger("calveth").error(
+            "uncaught", exc_info=(kind, error, trace)  # type: ignore[arg-type]
+        )
+        print(f"calveth: something went wrong ({error}); the log says more", file=sys.stderr)
+
+    sys.excepthook = hook
+
+
+def working_copy(project: Project) -> ProjectFile:
+    """Return a file in the user's data folder for a project without a name.
+
+    Raises
+    ------
+    FileError
+        When the folder cannot be written.
+    """
+    folder = user_data_path("calveth") / "working"
+    with contextlib.suppress(OSError):
+        folder.mkdir(parents=True, exist_ok=True)
+    stamp = time.strftime("%Y%m%d-%H%M%S")
+    return ProjectFile.create(folder / f"{stamp}-{os.getpid()}.calveth", project)
+
+
+def demo() -> int:
+    """Open the window with the demo."""
+    if not has_display():
+        raise StartError(
+            "there is no display to open a window on; run it in a desktop session, or add "
+            "--screenshots DIR to have every main view drawn to PNG files"
+        )
+    return _run(demo_project(), None)
+
+
+def open_file(path: Path) -> int:
+    """Open the window with a project file."""
+    with ProjectFile.open(path) as file:
+        project = file.read()
+    if not has_display():
+        raise StartError(
+            "there is no display to open a window on; “calveth assess” works without one"
+        )
+    return _run(project, path)
+
+
+def _run(project: Project, path: Path | None) -> int:
+    _require(window=os.environ.get("QT_QPA_PLATFORM") is None)
+    _log_to_file()
+    _catch_everything()
+    from PySide6.QtWidgets import QApplication
+
+    from calveth.app.document import Document
+    from calveth.app.main_window import MainWindow
+    from calveth.app.theme import theme
+
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("calveth")
+    app.setApplicationDisplayName("Calveth")
+    theme.apply(app)
+    file = ProjectFile.open(path) if path is not None else working_copy(project)
+    window = MainWindow(Document(project, file, named=path is not None))
+    window.show()
+    return int(app.exec())
+
+
+def screenshots(folder: Path) -> int:
+    """Draw every main view of the demo at 1280 x 800 into PNG files."""
+    os.environ.pop("QT_QPA_PLATFORM", None)
+    use_offscreen()
+    _require(window=False)
+    from calveth.app.pictures import take_pictures
+
+    for name in take_pictures(folder):
+        print(f"wrote {folder / name}")
+    return 0

@@ -1,0 +1,1 @@
+"""The year under the cutaway."""

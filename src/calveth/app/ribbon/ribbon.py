@@ -1,0 +1,255 @@
+"""The year ribbon: twelve months under the cutaway, and the hand that is dragged through them."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from calveth.app.theme.palette import Palette
+from calveth.app.theme.theme import current, font
+from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.climate.place import DAYS_IN_MONTH, MONTH_NAMES, Place, days_without_forage
+from calveth.core.compare.table import crown_verdict
+
+_LEFT, _RIGHT = 92.0, 46.0
+
+
+class YearRibbon(QWidget):
+    """Outside and nest temperature, crown, honey and forage over the year.
+
+    Signals
+    -------
+    month_changed(month)
+        The hand was moved to another month, 0 to 11.
+    """
+
+    month_changed = Signal(int)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._place: Place | None = None
+        self._assessed: MonthlyAssessment | None = None
+        self._month = 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(180)
+        self.setAccessibleName("year ribbon, month hand")
+        self._describe()
+
+    def sizeHint(self) -> QSize:
+        return QSize(700, 178)
+
+    @property
+    def month(self) -> int:
+        """The month under the hand, 0 to 11."""
+        return self._month
+
+    def set_month(self, month: int) -> None:
+        """Move the hand; tells when the month is another."""
+        month = min(max(month, 0), 11)
+        if month != self._month:
+            self._month = month
+            self._describe()
+            self.month_changed.emit(month)
+            self.update()
+
+    def show_year(self, place: Place, assessed: MonthlyAssessment | None) -> None:
+        """Show a place's year and, when known, the hive in it."""
+        self._place, self._assessed = place, assessed
+        self.update()
+
+    def month_at(self, x: float) -> int:
+        """Return the month under a pixel column."""
+        width = (self.width() - _LEFT - _RIGHT) / 12
+        return min(max(int((x - _LEFT) / width), 0), 11)
+
+    def column(self, month: int) -> QRectF:
+        """Return the pixels of a month."""
+        width = (self.width() - _LEFT - _RIGHT) / 12
+        return QRectF(_LEFT + month * width, 0, width, self.height())
+
+    def _describe(self) -> None:
+        self.setAccessibleDescription(f"{MONTH_NAMES[self._month]}; left and right arrow move it")
+
+    # -- input ---------------------------------------------------------------------------------
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.set_month(self.month_at(event.position().x()))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if event.buttons() & Qt.MouseButton.LeftButton:
+            self.set_month(self.month_at(event.position().x()))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        moves = {
+            Qt.Key.Key_Left: self._month - 1,
+            Qt.Key.Key_Right: self._month + 1,
+            Qt.Key.Key_Home: 0,
+            Qt.Key.Key_End: 11,
+        }
+        target = moves.get(Qt.Key(event.key()))
+        if target is None:
+            super().keyPressEvent(event)
+        else:
+            self.set_month(target)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.update()
+
+    # -- drawing -------------------------------------------------------------------------------
+    def paintEvent(self, _: QPaintEvent) -> None:
+        if self._place is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p = current()
+        body = QRectF(_LEFT, 22, self.width() - _LEFT - _RIGHT, 92)
+        self._seasons(painter, body, p)
+        self._temperatures(painter, body, p)
+        self._crown(painter, p)
+        self._honey(painter, p)
+        self._hand(painter, p)
+
+    def _seasons(self, painter: QPainter, body: QRectF, p: Palette) -> None:
+        """Shade the months without forage and write their names."""
+        assert self._place is not None
+        bare = days_without_forage(self._place)
+        for k in range(12):
+            column = self.column(k)
+            share = bare[k] / DAYS_IN_MONTH[k]
+            painter.fillRect(
+                QRectF(column.left(), body.top(), column.width(), 150), p.color("forage")
+            )
+            # The bare part of a mixed month lies at the side of its bare neighbour.
+            width = column.width() * share
+            before = bare[k - 1] >= bare[(k + 1) % 12]
+            left = column.left() if before else column.right() - width
+            painter.fillRect(QRectF(left, body.top(), width, 150), p.color("night"))
+            painter.setFont(font(12, bold=k == self._month))
+            painter.setPen(p.color("ink" if k == self._month else "muted"))
+            name = QRectF(column.left(), 2, column.width(), 18)
+            painter.drawText(name, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
+
+    def _temperatures(self, painter: QPainter, body: QRectF, p: Palette) -> None:
+        """Draw the band of nights and days outside, and the nest."""
+        assert self._place is not None
+        mean = np.array([m.temperature_degc for m in self._place.months])
+        half = np.array([m.daily_swing_k for m in self._place.months]) / 2
+        nest = None
+        high = float((mean + half).max())
+        if self._assessed is not None:
+            nest = self._assessed.months.balance.temperature_degc[1]
+            high = max(high, float(nest.max()))
+        low = float((mean - half).min())
+        low, high = 10 * np.floor(low / 10), 10 * np.ceil(high / 10)
+
+        def at(k: int, t: float) -> QPointF:
+            y = body.bottom() - (t - low) / (high - low) * body.height()
+            return QPointF(self.column(k).center().x(), float(y))
+
+        painter.setFont(font(11))
+        for t in np.arange(low, high + 1, 10.0):
+            y = at(0, t).y()
+            painter.setPen(QPen(p.color("line"), 1.4 if t == 0 else 0.7))
+            painter.drawLine(QPointF(body.left(), y), QPointF(body.right(), y))
+            painter.setPen(p.color("muted"))
+            text = QRectF(body.right() + 4, y - 8, 42, 16)
+            painter.drawText(text, Qt.AlignmentFlag.AlignVCenter, f"{t:.0f} °C")
+        band = [at(k, mean[k] + half[k]) for k in range(12)]
+        band += [at(k, mean[k] - half[k]) for k in reversed(range(12))]
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(p.color("water", 60))
+        painter.drawPolygon(QPolygonF(band))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(p.color("water"), 1.6))
+        painter.drawPolyline(QPolygonF([at(k, mean[k]) for k in range(12)]))
+        self._row_name(painter, body.top() + 62, "outside", p, "water")
+        if nest is not None:
+            painter.setPen(QPen(p.color("heat"), 2.2, Qt.PenStyle.DashLine))
+            painter.drawPolyline(QPolygonF([at(k, float(nest[k])) for k in range(12)]))
+            self._row_name(painter, body.top() + 44, "nest - - -", p, "heat")
+
+    def _row_name(self, painter: QPainter, y: float, text: str, p: Palette, color: str) -> None:
+        painter.setFont(font(12))
+        painter.setPen(p.color(color))
+        painter.drawText(QRectF(8, y - 9, _LEFT - 14, 18), Qt.AlignmentFlag.AlignVCenter, text)
+
+    def _crown(self, painter: QPainter, p: Palette) -> None:
+        """Mark the crown of each month: open dot dry, ring wet at the rim, full drop wet."""
+        y = 128.0
+        self._row_name(painter, y, "crown", p, "ink")
+        if self._assessed is None:
+            return
+        for k in range(12):
+            c = QPointF(self.column(k).center().x(), y)
+            paint_verdict(painter, c, crown_verdict(self._assessed.months, k), p)
+
+    def _honey(self, painter: QPainter, p: Palette) -> None:
+        """Draw the honey burnt each month, written in kg."""
+        y = 152.0
+        self._row_name(painter, y, "honey kg", p, "honey")
+        if self._assessed is None:
+            return
+        painter.setFont(font(12))
+        for k in range(12):
+            column = self.column(k)
+            amount = float(self._assessed.honey_kg_month[k])
+            painter.setPen(p.color("honey"))
+            painter.drawText(
+                QRectF(column.left(), y - 9, column.width(), 18),
+                Qt.AlignmentFlag.AlignCenter,
+                f"{amount:.1f}",
+            )
+            width = min(column.width() - 8, 14 * amount)
+            painter.fillRect(
+                QRectF(column.center().x() - width / 2, y + 9, width, 4), p.color("honey")
+            )
+
+    def _hand(self, painter: QPainter, p: Palette) -> None:
+        column = self.column(self._month)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(p.color("accent"), 3.0 if self.hasFocus() else 2.0))
+        painter.drawRoundedRect(column.adjusted(1, 1, -1, -5), 3, 3)
+        tip = QPointF(column.center().x(), self.height() - 8.0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(p.color("accent"))
+        painter.drawPolygon(
+            QPolygonF([tip, tip + QPointF(-7, 6), tip + QPointF(7, 6)])
+        )
+
+
+def paint_verdict(painter: QPainter, c: QPointF, verdict: str, p: Palette, r: float = 6.0) -> None:
+    """Draw the mark of a crown verdict: told apart by shape, not by colour."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if verdict == "dry":
+        painter.setPen(QPen(p.color("ink"), 1.4))
+        painter.drawLine(c + QPointF(-0.7 * r, 0), c + QPointF(-0.15 * r, 0.6 * r))
+        painter.drawLine(c + QPointF(-0.15 * r, 0.6 * r), c + QPointF(0.8 * r, -0.6 * r))
+    elif verdict == "wet ring":
+        painter.setPen(QPen(p.color("water"), 2.4))
+        painter.drawEllipse(c, 0.8 * r, 0.8 * r)
+    else:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(p.color("water"))
+        painter.drawEllipse(c + QPointF(0, 0.15 * r), 0.8 * r, 0.8 * r)
+        painter.drawPolygon(
+            QPolygonF(
+                [c + QPointF(0, -1.25 * r), c + QPointF(-0.62 * r, -0.3 * r),
+                 c + QPointF(0.62 * r, -0.3 * r)]
+            )
+        )  # fmt: skip

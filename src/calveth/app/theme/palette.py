@@ -1,0 +1,84 @@
+"""One palette; every colour of the window comes from here.
+
+Text on ground has a contrast of at least 4.5:1 (a test holds it). Water is blue and heat is rust,
+which stay apart for red-green blindness; no meaning is carried by colour alone.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtGui import QColor, QPalette
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Palette:
+    """Named colours as ``#rrggbb``."""
+
+    ground: str
+    sheet: str
+    ink: str
+    muted: str
+    line: str
+    accent: str
+    on_accent: str
+    chosen: str
+    water: str
+    heat: str
+    honey: str
+    night: str
+    forage: str
+    wood: str
+    foam: str
+    stone: str
+    fill: str
+
+    def color(self, name: str, alpha: int = 255) -> QColor:
+        """Return a colour, with an alpha of 0 to 255."""
+        color = QColor(getattr(self, name))
+        color.setAlpha(alpha)
+        return color
+
+
+LIGHT = Palette(
+    ground="#f4f3ee",
+    sheet="#fcfcfa",
+    ink="#20262b",
+    muted="#59616a",
+    line="#cfcdc4",
+    accent="#0e5f6b",
+    on_accent="#ffffff",
+    chosen="#dcebec",
+    water="#1a63ad",
+    heat="#a8481a",
+    honey="#8a6100",
+    night="#e3e6ea",
+    forage="#e9eed9",
+    wood="#f1e3c8",
+    foam="#eef0f2",
+    stone="#e2e2df",
+    fill="#f5f2ea",
+)
+
+
+def qt_palette(p: Palette) -> QPalette:
+    """Return the Qt palette of a palette."""
+    q = QPalette()
+    for role, name in (
+        (QPalette.ColorRole.Window, "ground"),
+        (QPalette.ColorRole.Base, "sheet"),
+        (QPalette.ColorRole.AlternateBase, "ground"),
+        (QPalette.ColorRole.WindowText, "ink"),
+        (QPalette.ColorRole.Text, "ink"),
+        (QPalette.ColorRole.Button, "sheet"),
+        (QPalette.ColorRole.ButtonText, "ink"),
+        (QPalette.ColorRole.ToolTipBase, "sheet"),
+        (QPalette.ColorRole.ToolTipText, "ink"),
+        (QPalette.ColorRole.Highlight, "accent"),
+        (QPalette.ColorRole.HighlightedText, "on_accent"),
+        (QPalette.ColorRole.PlaceholderText, "muted"),
+    ):
+        q.setColor(role, p.color(name))
+    for role in (QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText):
+        q.setColor(QPalette.ColorGroup.Disabled, role, p.color("muted", 150))
+    return q

@@ -1,0 +1,57 @@
+"""Puts typeface, palette and style sheet on the application."""
+
+from __future__ import annotations
+
+from functools import cache
+from importlib.resources import as_file, files
+from pathlib import Path
+
+from PySide6.QtGui import QFont, QFontDatabase, QIcon
+from PySide6.QtWidgets import QApplication
+
+from calveth.app.theme.palette import LIGHT, Palette, qt_palette
+
+_FONTS = ("CalvethSans-Regular.ttf", "CalvethSans-SemiBold.ttf")
+
+
+@cache
+def font_family() -> str:
+    """Return the family of the shipped typeface, loading it on first use."""
+    family = ""
+    for name in _FONTS:
+        with as_file(files("calveth.app.theme") / "fonts" / name) as path:
+            number = QFontDatabase.addApplicationFont(str(path))
+        loaded = QFontDatabase.applicationFontFamilies(number)
+        family = loaded[0] if loaded else family
+    return family
+
+
+def font(pixels: int = 13, *, bold: bool = False) -> QFont:
+    """Return the shipped typeface at a size in pixels."""
+    result = QFont(font_family())
+    result.setPixelSize(pixels)
+    result.setBold(bold)
+    return result
+
+
+def current() -> Palette:
+    """Return the palette in use."""
+    return LIGHT
+
+
+def style_sheet(palette: Palette) -> str:
+    """Return the style sheet with the palette's colours filled in."""
+    text = (files("calveth.app.theme") / "style.qss").read_text(encoding="utf-8")
+    for name in Palette.__dataclass_fields__:
+        text = text.replace(f"@{name}@", getattr(palette, name))
+    icons = Path(str(files("calveth.app.theme") / "icons")).as_posix()
+    return text.replace("@family@", font_family()).replace("@icons@", icons)
+
+
+def apply(app: QApplication) -> None:
+    """Give the application Calveth's look."""
+    app.setStyle("Fusion")
+    app.setFont(font())
+    app.setWindowIcon(QIcon(str(files("calveth.app.theme") / "icons" / "calveth.svg")))
+    app.setPalette(qt_palette(current()))
+    app.setStyleSheet(style_sheet(current()))

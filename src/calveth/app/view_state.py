@@ -1,0 +1,67 @@
+"""What is looked at: design, month, lens and face. Not part of the project, never undone."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, Signal
+
+from calveth.app.cutaway.view import Lens
+from calveth.core.hive.design import Face
+
+
+class ViewState(QObject):
+    """One place for the state that several views share."""
+
+    design_changed = Signal(str)
+    month_changed = Signal(int)
+    lens_changed = Signal(str)
+    face_changed = Signal(str)
+
+    def __init__(self, design_id: str) -> None:
+        super().__init__()
+        self._design_id, self._month = design_id, 0
+        self._lens: Lens = "wet"
+        self._face: Face = "lid"
+
+    @property
+    def design_id(self) -> str:
+        """Id of the design worked on."""
+        return self._design_id
+
+    @property
+    def month(self) -> int:
+        """Month looked at, 0 to 11."""
+        return self._month
+
+    @property
+    def lens(self) -> Lens:
+        """Lens over the cutaways."""
+        return self._lens
+
+    @property
+    def face(self) -> Face:
+        """Face whose layers are shown."""
+        return self._face
+
+    def set_design(self, design_id: str) -> None:
+        """Look at another design."""
+        if design_id != self._design_id:
+            self._design_id = design_id
+            self.design_changed.emit(design_id)
+
+    def set_month(self, month: int) -> None:
+        """Look at another month."""
+        if month != self._month:
+            self._month = month
+            self.month_changed.emit(month)
+
+    def set_lens(self, lens: Lens) -> None:
+        """Look through another lens."""
+        if lens != self._lens:
+            self._lens = lens
+            self.lens_changed.emit(lens)
+
+    def set_face(self, face: Face) -> None:
+        """Look at another face."""
+        if face != self._face:
+            self._face = face
+            self.face_changed.emit(face)

@@ -1,0 +1,180 @@
+"""The bench at the left: every design as a small cutaway with three figures."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from calveth.app.cutaway.view import Scene, scene
+from calveth.app.cutaway.widget import CutawayWidget
+from calveth.app.document import Document
+from calveth.app.results import Results
+from calveth.app.theme.theme import current
+from calveth.app.widgets.labels import clear, label
+from calveth.core.hive.design import Design
+from calveth.core.project import Project
+
+
+class HiveCard(QWidget):
+    """One design on the bench."""
+
+    clicked = Signal(str)
+
+    def __init__(self, design: Design) -> None:
+        super().__init__()
+        self.design_id = design.id
+        self._chosen = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFixedHeight(90)
+        self.picture = CutawayWidget(small=True)
+        self.picture.setFixedWidth(70)
+        self.picture.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.name = label(design.name, "heading", wrap=True)
+        self.conductance, self.honey, self.nights = label(), label(), label()
+        text = QVBoxLayout()
+        text.setSpacing(0)
+        text.setContentsMargins(0, 4, 0, 4)
+        for line in (self.name, self.conductance, self.honey, self.nights):
+            text.addWidget(line)
+        text.addStretch()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(5, 3, 5, 3)
+        row.setSpacing(7)
+        row.addWidget(self.picture)
+        row.addLayout(text, 1)
+
+    def sizeHint(self) -> QSize:
+        return QSize(222, 90)
+
+    def set_chosen(self, chosen: bool) -> None:
+        """Mark the card as the one worked on."""
+        self._chosen = chosen
+        self.update()
+
+    def show_design(self, picture: Scene, results: Results, month: int) -> None:
+        """Show a design; figures that are being worked out are written as dots."""
+        design = picture.design
+        self.name.setText(design.name)
+        self.picture.set_scene(picture)
+        row = results.row(design.id, month)
+        error = results.error(design.id)
+        if error:
+            self.conductance.setText("no answer")
+            self.honey.setText("")
+            self.nights.setText("")
+            self.setToolTip(error)
+        elif row is None:
+            for line in (self.conductance, self.honey, self.nights):
+                line.setText("…")
+        else:
+            self.setToolTip(design.note)
+            self.conductance.setText(f"{row.conductance_w_k:.2f} W/K")
+            self.honey.setText(f"{row.winter_honey_kg:.1f} kg winter honey")
+            nights = "…" if row.crown_wet_nights is None else f"{row.crown_wet_nights:.0f}"
+            self.nights.setText(f"{nights} wet nights")
+        self.setAccessibleName(
+            f"{design.name}: {self.conductance.text()}, {self.honey.text()}, {self.nights.text()}"
+        )
+
+    def mousePressEvent(self, _: QMouseEvent) -> None:
+        self.clicked.emit(self.design_id)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Space):
+            self.clicked.emit(self.design_id)
+        else:
+            super().keyPressEvent(event)
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        p = current()
+        painter.setBrush(p.color("chosen" if self._chosen else "sheet"))
+        painter.setPen(QPen(p.color("accent" if self._chosen or self.hasFocus() else "line"),
+                            2 if self._chosen or self.hasFocus() else 1))  # fmt: skip
+        painter.drawRoundedRect(self.rect().adjusted(1, 1, -2, -2), 4, 4)
+
+
+class HiveBench(QScrollArea):
+    """All designs, candidates first; the one worked on is marked.
+
+    Signals
+    -------
+    chosen(design_id)
+        A card was clicked.
+    """
+
+    chosen = Signal(str)
+
+    def __init__(self, document: Document, results: Results) -> None:
+        super().__init__()
+        self._document, self._results = document, results
+        self._cards: dict[str, HiveCard] = {}
+        self._current, self._month = results.current, 0
+        self.setWidgetResizable(True)
+        self.setFixedWidth(238)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName("bench of designs")
+        body = QWidget()
+        self._column = QVBoxLayout(body)
+        self._column.setContentsMargins(10, 4, 6, 8)
+        self._column.setSpacing(6)
+        self.setWidget(body)
+        self._rebuild()
+        document.changed.connect(self._project_changed)
+        results.updated.connect(self._refresh)
+
+    def card(self, design_id: str) -> HiveCard:
+        """Return the card of a design."""
+        return self._cards[design_id]
+
+    def set_current(self, design_id: str) -> None:
+        """Mark another design."""
+        self._current = design_id
+        for key, card in self._cards.items():
+            card.set_chosen(key == design_id)
+
+    def set_month(self, month: int) -> None:
+        """Show the clusters of another month."""
+        self._month = month
+        for design_id in self._cards:
+            self._refresh(design_id)
+
+    def _project_changed(self, before: Project, after: Project) -> None:
+        if [d.id for d in before.designs] != [d.id for d in after.designs]:
+            self._rebuild()
+            return
+        for old, new in zip(before.designs, after.designs, strict=True):
+            if old != new or before.place != after.place or before.colony != after.colony:
+                self._refresh(new.id)
+
+    def _rebuild(self) -> None:
+        clear(self._column)
+        self._cards = {}
+        project = self._document.project
+        own = [d for d in project.designs if not d.benchmark]
+        for design in (*own, *(d for d in project.designs if d.benchmark)):
+            if design.benchmark and len(self._cards) == len(own):
+                self._column.addWidget(label("Benchmarks", "muted"))
+            card = HiveCard(design)
+            card.clicked.connect(self.chosen)
+            self._cards[design.id] = card
+            self._column.addWidget(card)
+            self._refresh(design.id)
+        self._column.addStretch()
+        self.set_current(self._current)
+
+    def _refresh(self, design_id: str) -> None:
+        card = self._cards.get(design_id)
+        if card is None:
+            return
+        project = self._document.project
+        picture = scene(
+            project.design(design_id),
+            project.material_table(),
+            project.colony,
+            None,
+            self._month,
+            "make-up",
+        )
+        card.show_design(picture, self._results, self._month)

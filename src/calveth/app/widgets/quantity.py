@@ -1,0 +1,101 @@
+"""A field for a number with its unit, which reads what people type."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from calveth.core.errors import DomainError
+from calveth.core.units import parse_quantity, to_unit
+
+
+class QuantityField(QLineEdit):
+    """Takes “19”, “19 mm”, “3/4 in”, “1,9 cm”; arrow keys step.
+
+    The owner's ``accept`` puts the SI value where it belongs; when it raises `DomainError` the
+    field is marked, the sentence is its tool tip and is sent out, and the old value stands.
+
+    Signals
+    -------
+    refused(sentence)
+        What was typed is not accepted; empty when it is right again.
+    """
+
+    refused = Signal(str)
+
+    def __init__(
+        self,
+        name: str,
+        quantity: str,
+        unit: str,
+        accept: Callable[[float], None],
+        *,
+        digits: int = 1,
+        step: float = 1.0,
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self._name, self._quantity, self._unit = name, quantity, unit
+        self._accept, self._digits, self._step = accept, digits, step
+        self._value_si = 0.0
+        self.setAccessibleName(f"{name} [{unit}]")
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.editingFinished.connect(self._commit)
+
+    def set_value(self, value_si: float) -> None:
+        """Show an SI value; what is being typed is left alone while the field has the focus."""
+        if value_si != self._value_si or not self.text():
+            self._value_si = value_si
+            self._render()
+
+    def _render(self) -> None:
+        value = to_unit(self._value_si, self._quantity, self._unit)
+        text = f"{value:.{self._digits}f}"
+        if "." in text:
+            text = text.rstrip("0").rstrip(".")
+        self.setText(f"{text} {self._unit}")
+        self._mark("")
+
+    def _commit(self) -> None:
+        if not self.isModified():
+            return
+        self.setModified(False)
+        try:
+            value = parse_quantity(self.text(), self._quantity, self._unit, self._name)
+            self._put(value)
+        except DomainError as error:
+            self._mark(str(error))
+
+    def _put(self, value_si: float) -> None:
+        self._accept(value_si)
+        self._value_si = value_si
+        self._render()
+
+    def _mark(self, sentence: str) -> None:
+        self.setProperty("wrong", bool(sentence))
+        self.style().unpolish(self)
+        self.style().polish(self)
+        self.setToolTip(sentence)
+        self.refused.emit(sentence)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        steps = {
+            Qt.Key.Key_Up: 1.0,
+            Qt.Key.Key_Down: -1.0,
+            Qt.Key.Key_PageUp: 10.0,
+            Qt.Key.Key_PageDown: -10.0,
+        }
+        factor = steps.get(Qt.Key(event.key()))
+        if factor is not None:
+            shown = to_unit(self._value_si, self._quantity, self._unit) + factor * self._step
+            try:
+                self._put(parse_quantity(f"{shown:.6f}", self._quantity, self._unit, self._name))
+            except DomainError as error:
+                self._mark(str(error))
+        elif event.key() == Qt.Key.Key_Escape:
+            self._render()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,56 @@
+"""``calveth compare``: the designs of a project side by side."""
+
+from __future__ import annotations
+
+import argparse
+
+from calveth.cli.files import Commands, add_format, finite, print_csv, print_json, read_project
+from calveth.cli.records import compare_record
+from calveth.core.assess.result import assess_months, assess_nights
+from calveth.core.compare.table import compare_row, summary_sentences
+from calveth.core.errors import DomainError
+
+
+def add_parser(commands: Commands) -> None:
+    """Add the sub-command."""
+    p = commands.add_parser("compare", help="the designs of a project side by side")
+    p.add_argument("file", help="a .calveth or .json project")
+    p.add_argument("--month", metavar="M", default="1", help="month to compare in, 1 to 12")
+    add_format(p, ("text", "json", "csv"))
+    p.set_defaults(run=run)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Print the comparison."""
+    month = finite("--month", args.month)
+    if month != int(month) or not 1 <= month <= 12:
+        raise DomainError("--month", args.month, "is not a month; type 1 to 12")
+    at = int(month) - 1
+    project = read_project(args.file)
+    materials = dict(project.material_table())
+    rows = []
+    for design in project.designs:
+        monthly = assess_months(design, project.place, project.colony, materials)
+        rows.append(compare_row(monthly, assess_nights(monthly), at, materials))
+    sentences = summary_sentences(rows, at)
+    if args.format == "json":
+        print_json({"summary": sentences, "designs": [compare_record(row) for row in rows]})
+    elif args.format == "csv":
+        print_csv([compare_record(row) for row in rows])
+    else:
+        for sentence in sentences:
+            print(sentence)
+        print(
+            f"\n{'design':<26}{'crown':<10}{'margin':>7}{'rim':>6}{'W/K':>7}{'kg·K/W':>8}"
+            f"{'winter honey kg':>20}{'wet nights':>12}{'rim':>5}{'air L/h':>9}{'CO2 %':>7}"
+        )
+        for r in rows:
+            low, high = r.winter_honey_range_kg or (float("nan"), float("nan"))
+            print(
+                f"{r.name:<26}{r.crown:<10}{r.crown_margin_k:>+6.1f}K{r.rim_margin_k:>+5.1f}K"
+                f"{r.conductance_w_k:>7.2f}{r.mass_to_conductance_kg_k_w:>8.2f}"
+                f"{r.winter_honey_kg:>8.1f} ({low:.1f} to {high:.1f})"
+                f"{r.crown_wet_nights or 0:>9.0f}{r.rim_wet_nights or 0:>7.0f}"
+                f"{r.air_l_h:>8.0f}{100 * r.co2_share:>7.2f}"
+            )
+    return 0

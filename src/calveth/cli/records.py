@@ -1,0 +1,159 @@
+"""Assessments as plain records; every key carries its unit."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from calveth.core.airflow.paths import BASE, CROWN, NEST
+from calveth.core.assess.model import SURFACES
+from calveth.core.assess.moments import Moments
+from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.compare.table import CompareRow, crown_verdict
+from calveth.core.heat.shell import DIRECTIONS
+from calveth.core.heat.slab import transmittance_w_m2k
+from calveth.core.hive.design import FACES
+from calveth.core.hive.quantities import outer_size_m, part_weights_kg
+from calveth.core.materials import Material
+from calveth.core.units import litres_per_hour
+
+
+def moment_record(m: Moments, i: int, materials: dict[str, Material]) -> dict[str, Any]:
+    """Return everything about the hive at condition ``i``."""
+    b = m.balance
+    return {
+        "outside_temperature_degc": _r(m.outside.temperature_degc[i]),
+        "outside_vapour_pressure_pa": _r(m.outside.vapour_pressure_pa[i], 1),
+        "wind_at_hive_m_s": _r(m.outside.wind_m_s[i]),
+        "zones": {
+            name: {
+                "temperature_degc": _r(b.temperature_degc[z, i]),
+                "relative_humidity": _r(m.relative_humidity[z, i], 4),
+                "dew_point_degc": _r(m.dew_point_degc[z, i]),
+                "co2_volume_share": _r(m.co2_volume_share[z, i], 5),
+            }
+            for name, z in (("base", BASE), ("nest", NEST), ("crown", CROWN))
+        },
+        "surfaces": {
+            name: {
+                "temperature_degc": _r(b.surface_degc[k, i]),
+                "dew_point_margin_k": _r(m.margin_k[k, i]),
+                "condensing_g_day": _r(m.condensing_g_day[k, i], 3),
+            }
+            for k, name in enumerate(SURFACES)
+        },
+        "crown": crown_verdict(m, i),
+        "openings": [
+            {"id": name, "in_l_h": _r(into, 1), "out_l_h": _r(out, 1)}
+            for name, into, out in m.openings(i)
+        ],
+        "joints_in_l_h": _r(m.joints_l_h(i), 1),
+        "outside_air_l_h": _r(litres_per_hour(float(m.exchange_m3_s[i])), 1),
+        "air_changes_1_h": _r(m.air_changes_per_hour[i], 3),
+        "honey_g_day": _r(b.ledger.honey_kg_s[i] * 8.64e7, 2),
+        "heat_ledger_w": {k: _r(v, 4) for k, v in m.heat_ledger_w(i).items()},
+        "water_ledger_g_day": {k: _r(v, 4) for k, v in m.water_ledger_g_day(i).items()},
+        "inside_the_shell_g_m2_day": {
+            face: _r(float(m.profile(face, i, materials).condensing_g_m2_day.sum()), 3)
+            for face in FACES
+        },
+    }
+
+
+def design_record(
+    monthly: MonthlyAssessment, nights: NightAssessment, materials: dict[str, Material]
+) -> dict[str, Any]:
+    """Return the year of a design."""
+    hive = monthly.model.hive
+    low, high = nights.winter_honey_range_kg
+    width, length, height = outer_size_m(hive)
+    return {
+        "design": monthly.design.id,
+        "name": monthly.design.name,
+        "cavity_l": _r(monthly.model.litres, 2),
+        "outer_width_m": _r(width, 4),
+        "outer_length_m": _r(length, 4),
+        "outer_height_m": _r(height, 4),
+        "part_weights_kg": {k: _r(v) for k, v in part_weights_kg(hive, materials).items()},
+        "transmittance_w_m2k": {
+            face: _r(
+                transmittance_w_m2k(monthly.model.faces[face].layers_m2k_w, DIRECTIONS[face]), 4
+            )
+            for face in FACES
+        },
+        "shell_conductance_w_k": _r(monthly.conductance_w_k, 4),
+        "mass_to_conductance_kg_k_w": _r(monthly.mass_to_conductance_kg_k_w, 3),
+        "winter_honey_kg": _r(monthly.winter_honey_kg),
+        "winter_honey_low_kg": _r(low),
+        "winter_honey_high_kg": _r(high),
+        "stores_kg": monthly.colony.stores_kg,
+        "crown_wet_nights": _r(nights.crown_wet_nights, 1),
+        "rim_wet_nights": _r(nights.rim_wet_nights, 1),
+        "months": [
+            {
+                "month": MONTH_NAMES[i],
+                **moment_record(monthly.months, i, materials),
+                "honey_kg": _r(monthly.honey_kg_month[i], 3),
+            }
+            for i in range(12)
+        ],
+    }
+
+
+def month_rows(record: dict[str, Any]) -> list[dict[str, Any]]:
+    """Return the months of a design record as flat rows for a table."""
+    return [
+        {
+            "design": record["design"],
+            "month": m["month"],
+            "outside_degc": m["outside_temperature_degc"],
+            "nest_degc": m["zones"]["nest"]["temperature_degc"],
+            "crown_degc": m["zones"]["crown"]["temperature_degc"],
+            "crown_rh": m["zones"]["crown"]["relative_humidity"],
+            "crown_dew_point_degc": m["zones"]["crown"]["dew_point_degc"],
+            "lid_middle_degc": m["surfaces"]["lid middle"]["temperature_degc"],
+            "lid_rim_degc": m["surfaces"]["lid rim"]["temperature_degc"],
+            "middle_wall_degc": m["surfaces"]["middle wall"]["temperature_degc"],
+            "floor_degc": m["surfaces"]["floor"]["temperature_degc"],
+            "cluster_w": m["heat_ledger_w"]["metabolic"],
+            "honey_kg": m["honey_kg"],
+            "outside_air_l_h": m["outside_air_l_h"],
+            "co2_percent": round(100 * m["zones"]["nest"]["co2_volume_share"], 3),
+            "crown": m["crown"],
+        }
+        for m in record["months"]
+    ]
+
+
+def compare_record(row: CompareRow) -> dict[str, Any]:
+    """Return a compare row with unit-bearing keys."""
+    low, high = row.winter_honey_range_kg or (None, None)
+    return {
+        "design": row.design_id,
+        "name": row.name,
+        "benchmark": row.benchmark,
+        "crown": row.crown,
+        "crown_dew_margin_k": _r(row.crown_margin_k),
+        "rim_dew_margin_k": _r(row.rim_margin_k),
+        "crown_relative_humidity": _r(row.crown_humidity, 3),
+        "nest_degc": _r(row.nest_degc),
+        "water_on_lid_g_day": _r(row.water_on_lid_g_day),
+        "water_elsewhere_g_day": _r(row.water_elsewhere_g_day),
+        "outside_air_l_h": _r(row.air_l_h, 1),
+        "co2_volume_share": _r(row.co2_share, 4),
+        "month_honey_kg": _r(row.month_honey_kg, 3),
+        "winter_honey_kg": _r(row.winter_honey_kg),
+        "winter_honey_low_kg": None if low is None else _r(low),
+        "winter_honey_high_kg": None if high is None else _r(high),
+        "crown_wet_nights": None if row.crown_wet_nights is None else _r(row.crown_wet_nights, 1),
+        "rim_wet_nights": None if row.rim_wet_nights is None else _r(row.rim_wet_nights, 1),
+        "shell_conductance_w_k": _r(row.conductance_w_k, 3),
+        "mass_to_conductance_kg_k_w": _r(row.mass_to_conductance_kg_k_w, 3),
+        "cavity_l": _r(row.litres, 1),
+        "empty_weight_kg": _r(row.weight_kg),
+        "heaviest_part_kg": _r(row.heaviest_part_kg),
+    }
+
+
+def _r(value: float, digits: int = 2) -> float:
+    return round(float(value), digits)

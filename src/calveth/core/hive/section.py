@@ -1,0 +1,142 @@
+"""The hive cut open from front to back, as flat pieces taken from the solids.
+
+The cut runs through the middle of the hive: y (front to back) to the right, z up.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from calveth.core.hive.design import Design, Face
+from calveth.core.hive.solids import Cuboid, HiveSolids, Ring
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rect:
+    """A rectangle of the section [m]."""
+
+    y0: float
+    y1: float
+    z0: float
+    z1: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """A cut piece of one layer; ``front`` tells the two walls apart (None for lid and floor)."""
+
+    rect: Rect
+    material: str
+    face: Face
+    layer: int
+    part: str
+    front: bool | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gap:
+    """An opening: cut through the front or back wall, or seen on a side wall behind."""
+
+    opening: str
+    rect: Rect
+    through: bool
+    front: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Section:
+    """What the cutaway shows, all in metres."""
+
+    pieces: tuple[Piece, ...]
+    gaps: tuple[Gap, ...]
+    cavity: Rect
+    combs: tuple[Rect, ...]
+    outline: Rect
+
+
+def cut_open(design: Design, hive: HiveSolids) -> Section:
+    """Return the section of a hive through its middle."""
+    cavity = hive.cavity
+    if isinstance(cavity, Ring):
+        middle = cavity.x
+        room = _ring_rect(cavity)
+    else:
+        middle = (cavity.x0 + cavity.x1) / 2
+        room = Rect(y0=cavity.y0, y1=cavity.y1, z0=cavity.z0, z1=cavity.z1)
+    pieces: list[Piece] = []
+    for solid in hive.solids:
+        if solid.face is None or solid.layer is None:
+            continue
+        for rect in _cut(solid.shape, middle):
+            wall = solid.face == "walls"
+            pieces.append(
+                Piece(
+                    rect=rect,
+                    material=solid.material,
+                    face=solid.face,
+                    layer=solid.layer,
+                    part=solid.part,
+                    front=(rect.y1 <= room.y0 + 1e-9) if wall else None,
+                )
+            )
+    outline = Rect(
+        y0=min(p.rect.y0 for p in pieces),
+        y1=max(p.rect.y1 for p in pieces),
+        z0=min(p.rect.z0 for p in pieces),
+        z1=max(p.rect.z1 for p in pieces),
+    )
+    return Section(
+        pieces=tuple(pieces),
+        gaps=_gaps(design, room, outline),
+        cavity=room,
+        combs=_combs(hive, room),
+        outline=outline,
+    )
+
+
+def _ring_rect(ring: Ring) -> Rect:
+    r = ring.outer_radius_m
+    return Rect(y0=ring.y - r, y1=ring.y + r, z0=ring.z0, z1=ring.z1)
+
+
+def _cut(shape: Cuboid | Ring, x: float) -> list[Rect]:
+    if isinstance(shape, Cuboid):
+        if shape.x0 <= x <= shape.x1:
+            return [Rect(y0=shape.y0, y1=shape.y1, z0=shape.z0, z1=shape.z1)]
+        return []
+    inner, outer = shape.inner_radius_m, shape.outer_radius_m
+    if inner == 0:
+        return [_ring_rect(shape)]
+    return [
+        Rect(y0=shape.y - outer, y1=shape.y - inner, z0=shape.z0, z1=shape.z1),
+        Rect(y0=shape.y + inner, y1=shape.y + outer, z0=shape.z0, z1=shape.z1),
+    ]
+
+
+def _gaps(design: Design, room: Rect, outline: Rect) -> tuple[Gap, ...]:
+    gaps = []
+    for opening in design.openings:
+        z0, z1 = opening.bottom_m, opening.bottom_m + opening.height_m
+        if opening.side in ("front", "back"):
+            front = opening.side == "front"
+            y0, y1 = (outline.y0, room.y0) if front else (room.y1, outline.y1)
+            through = True
+        else:
+            front, through = False, False
+            middle = (room.y0 + room.y1) / 2
+            y0, y1 = middle - opening.width_m / 2, middle + opening.width_m / 2
+        gaps.append(
+            Gap(opening=opening.id, rect=Rect(y0=y0, y1=y1, z0=z0, z1=z1),
+                through=through, front=front)
+        )  # fmt: skip
+    return tuple(gaps)
+
+
+def _combs(hive: HiveSolids, room: Rect) -> tuple[Rect, ...]:
+    """Return the comb faces seen: one a box, or one hanging in a hollow tree."""
+    seen = {(f.z0, f.z1): Rect(y0=f.y0, y1=f.y1, z0=f.z0, z1=f.z1) for f in hive.frames}
+    if seen:
+        return tuple(seen.values())
+    gap = 0.008
+    low = room.z0 + 0.25 * (room.z1 - room.z0)
+    return (Rect(y0=room.y0 + gap, y1=room.y1 - gap, z0=low, z1=room.z1 - 0.002),)

@@ -97,7 +97,8 @@ def _catch_everything() -> None:
             sys.__excepthook__(kind, error, None)
             return
         logging.getLogger("calveth").error(
-            "uncaught", exc_info=(kind, error, trace)  # type: ignore[arg-type]
+            "uncaught",
+            exc_info=(kind, error, trace),  # type: ignore[arg-type]
         )
         print(f"calveth: something went wrong ({error}); the log says more", file=sys.stderr)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from concurrent.futures import Executor
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
@@ -54,6 +55,7 @@ class MainWindow(QMainWindow):
         self._menus()
         self.statusBar().setSizeGripEnabled(False)
         self._saved = QLabel()
+        self._saved.setContentsMargins(0, 0, 10, 0)
         self.statusBar().addPermanentWidget(self._saved)
         self._adopt(document)
 
@@ -143,9 +145,7 @@ class MainWindow(QMainWindow):
         self._action(menu, "De&lete design", self.delete, "")
         menu = bar.addMenu("&View")
         for number, area in enumerate(AREAS, start=1):
-            self._action(
-                menu, f"&{area.capitalize()}", lambda name=area: self.go_to(name), f"Ctrl+{number}"
-            )
+            self._action(menu, f"&{area.capitalize()}", partial(self.go_to, area), f"Ctrl+{number}")
         menu.addSeparator()
         self._action(menu, "Lens &make-up", lambda: self.view.set_lens("make-up"), "Ctrl+M")
         self._action(menu, "Lens &wet", lambda: self.view.set_lens("wet"), "Ctrl+W")
@@ -153,9 +153,7 @@ class MainWindow(QMainWindow):
         self._action(menu, "Month &before", lambda: self._step_month(-1), "Ctrl+Left")
         self._action(menu, "Month &after", lambda: self._step_month(1), "Ctrl+Right")
 
-    def _action(
-        self, menu: object, text: str, act: Callable[[], object], shortcut: str
-    ) -> QAction:
+    def _action(self, menu: object, text: str, act: Callable[[], object], shortcut: str) -> QAction:
         action = QAction(text, self)
         if shortcut:
             action.setShortcut(QKeySequence(shortcut))
@@ -324,5 +322,3 @@ class MainWindow(QMainWindow):
         self.results.close()
         self.document.close()
         super().closeEvent(event)
-
-

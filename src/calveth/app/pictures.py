@@ -18,7 +18,6 @@ from calveth.app.theme import theme
 from calveth.catalogue.shipped import demo_project
 from calveth.store.errors import FileError
 
-
 _LONGEST_WAIT_S = 30.0
 
 

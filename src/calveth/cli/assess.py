@@ -20,9 +20,7 @@ def add_parser(commands: Commands) -> None:
     p.add_argument("--outside-temp", metavar="C", help="one outside temperature [°C]")
     p.add_argument("--outside-rh", metavar="R", help="its relative humidity, 0 to 1 (default 0.85)")
     p.add_argument("--wind", metavar="V", help="wind at 10 m [m/s] (default 2)")
-    p.add_argument(
-        "--month", metavar="M", help="bees of this month, 1 to 12 (default the coldest)"
-    )
+    p.add_argument("--month", metavar="M", help="bees of this month, 1 to 12 (default the coldest)")
     add_format(p, ("text", "json", "csv"))
     p.set_defaults(run=run)
 
@@ -110,10 +108,7 @@ def _print_design(r: dict[str, Any]) -> None:
             f"{row['cluster_w']:5.1f} {row['honey_kg']:5.2f} {row['outside_air_l_h']:5.0f} "
             f"{row['co2_percent']:5.2f}  {row['crown']}"
         )
-    print(
-        "             °C      °C   °C    %    °C   °C   °C   °C    °C"
-        "     W    kg    L/h   %"
-    )
+    print("             °C      °C   °C    %    °C   °C   °C   °C    °C     W    kg    L/h   %")
 
 
 def _print_condition(form: str, moments: dict[str, dict[str, Any]]) -> None:
@@ -147,12 +142,12 @@ def _print_condition(form: str, moments: dict[str, dict[str, Any]]) -> None:
                 f"{v['dew_point_margin_k']:+.1f} K  {v['condensing_g_day']:.1f} g/day"
             )
         for opening in record["openings"]:
-            print(f"  {opening['id']}: in {opening['in_l_h']:.0f}, out {opening['out_l_h']:.0f} L/h")
+            print(
+                f"  {opening['id']}: in {opening['in_l_h']:.0f}, out {opening['out_l_h']:.0f} L/h"
+            )
         water = record["water_ledger_g_day"]
         print("  water g/day: " + ", ".join(f"{k} {v:.1f}" for k, v in water.items()))
         print(
             f"  air {record['outside_air_l_h']:.0f} L/h, {record['air_changes_1_h']:.2f} changes "
             f"an hour; honey {record['honey_g_day']:.0f} g/day"
         )
-
-

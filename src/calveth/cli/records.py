@@ -6,10 +6,10 @@ from typing import Any
 
 from calveth.core.airflow.paths import BASE, CROWN, NEST
 from calveth.core.assess.model import SURFACES
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.climate.place import MONTH_NAMES
-from calveth.core.compare.table import CompareRow, crown_verdict
+from calveth.core.compare.table import CompareRow
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import transmittance_w_m2k
 from calveth.core.hive.design import FACES

@@ -13,9 +13,7 @@ from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
 
 
-def change_design(
-    project: Project, design_id: str, change: Callable[[Design], Design]
-) -> Project:
+def change_design(project: Project, design_id: str, change: Callable[[Design], Design]) -> Project:
     """Return the project with one design changed."""
     project.design(design_id)
     return replace(
@@ -53,7 +51,9 @@ def set_layer_thickness(
         try:
             new = replace(layer, thickness_m=thickness_m)
         except DomainError as error:
-            raise DomainError(f"{face} layer {index + 1} thickness", error.value, error.reason) from None
+            raise DomainError(
+                f"{face} layer {index + 1} thickness", error.value, error.reason
+            ) from None
         return (*stack[:index], new, *stack[index + 1 :])
 
     return _change_stack(project, design_id, face, change)

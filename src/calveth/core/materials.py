@@ -66,9 +66,7 @@ class Material:
         require_between(f"{where} conductivity", self.conductivity_w_mk, 0.005, 500, "W/(m·K)")
         require_between(f"{where} density", self.density_kg_m3, 0.5, 12000, "kg/m³")
         require_between(f"{where} specific heat", self.specific_heat_j_kgk, 100, 5000, "J/(kg·K)")
-        require_between(
-            f"{where} vapour resistance factor", self.vapour_resistance_factor, 1, 1e7
-        )
+        require_between(f"{where} vapour resistance factor", self.vapour_resistance_factor, 1, 1e7)
         require_between(f"{where} emissivity", self.emissivity, 0.01, 1)
         require_choice(f"{where} hatch", self.hatch, get_args(Hatch))
         require_choice(f"{where} certainty", self.certainty, get_args(Certainty))

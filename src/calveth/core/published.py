@@ -21,10 +21,13 @@ from calveth.core.climate.air import (
 from calveth.core.colony.colony import honey_ledger
 from calveth.core.heat.shell import box_shape_factor_m, cylinder_conductance_w_mk
 from calveth.core.heat.slab import (
+    Direction,
     air_gap_resistance_m2k_w,
     outer_film_m2k_w,
     transmittance_w_m2k,
 )
+
+_DIRECTIONS: tuple[Direction, ...] = ("up", "horizontal", "down")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -111,7 +114,7 @@ def _films() -> list[Check]:
             (100, 0.16, 0.18, 0.22),
             (300, 0.16, 0.18, 0.23),
         )
-        for direction, r in (("up", up), ("horizontal", level), ("down", down))
+        for direction, r in zip(_DIRECTIONS, (up, level, down), strict=True)
     ]
     rows.append(
         Check(
@@ -166,9 +169,7 @@ def _shapes() -> list[Check]:
     return rows
 
 
-def closed_form_paths(
-    openings: list[tuple[float, float, float]], top_m: float = 2.0
-) -> AirPaths:
+def closed_form_paths(openings: list[tuple[float, float, float]], top_m: float = 2.0) -> AirPaths:
     """Return frictionless slots (bottom, height, width) [m] without joints, for flow checks."""
     n = len(openings)
     b = np.array([o[0] for o in openings])

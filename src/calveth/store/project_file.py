@@ -215,5 +215,3 @@ def load_project(path: Path) -> Project:
     """
     with ProjectFile.open(path) as file:
         return file.read()
-
-

@@ -160,7 +160,8 @@ def _parse(path: Path, kind: str) -> tuple[Any, dict[str, Any]]:
         }
     except Exception as error:  # pvlib raises whatever pandas or a missing key raises
         raise FileError(
-            path, f"begins like {kind} but cannot be read on ({type(error).__name__}); fetch it anew"
+            path,
+            f"begins like {kind} but cannot be read on ({type(error).__name__}); fetch it anew",
         ) from error
 
 
@@ -211,9 +212,7 @@ def _vapour(series: dict[str, FloatArray]) -> FloatArray:
     """
     if "temp_dew" in series:
         return saturation_pressure_over_water_pa(series["temp_dew"])
-    return (
-        saturation_pressure_over_water_pa(series["temp_air"]) * series["relative_humidity"] / 100
-    )
+    return saturation_pressure_over_water_pa(series["temp_air"]) * series["relative_humidity"] / 100
 
 
 def _month(

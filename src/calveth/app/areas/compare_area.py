@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QGridLayout,
@@ -26,7 +26,8 @@ from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label
-from calveth.core.compare.table import CompareRow, CrownVerdict, summary_sentences
+from calveth.core.assess.moments import CrownVerdict
+from calveth.core.compare.table import CompareRow, summary_sentences
 from calveth.core.hive.design import StackedBoxes
 from calveth.core.hive.quantities import outer_size_m
 from calveth.core.hive.solids import build_solids
@@ -165,17 +166,13 @@ class CompareArea(QWidget):
         ids = [d.id for d in designs]
         if ids != self._ids:
             self._build(ids)
-        if not self.isVisible() and self._ids == ids and self.values and self._shown_once:
-            self._stale = True
-            return
-        self._fill()
+        # Out of sight it waits; six pictures and sixty figures are not drawn for nobody.
+        self._stale = True
+        if self.isVisible():
+            self._fill()
 
-    _shown_once = False
-    _stale = True
-
-    def showEvent(self, event: object) -> None:
-        super().showEvent(event)  # type: ignore[arg-type]
-        self._shown_once = True
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
         if self._stale:
             self._fill()
 
@@ -250,9 +247,7 @@ class CompareArea(QWidget):
 
     def _write(self, measure: Measure, rows: dict[str, CompareRow | None]) -> None:
         ranks = {
-            i: measure.rank(row)
-            for i, row in rows.items()
-            if row is not None and not row.benchmark
+            i: measure.rank(row) for i, row in rows.items() if row is not None and not row.benchmark
         }
         numbers = [v for v in ranks.values() if v is not None]
         spread = len(numbers) > 1 and max(numbers) - min(numbers) > 1e-6

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -25,7 +27,8 @@ class LayersPanel(QWidget):
     def __init__(self, document: Document) -> None:
         super().__init__()
         self._document = document
-        self._design_id, self._face = document.project.designs[0].id, "lid"
+        self._design_id = document.project.designs[0].id
+        self._face: Face = "lid"
         self._shape: tuple[object, ...] = ()
         self.fields: list[QuantityField] = []
         self.combos: list[QComboBox] = []
@@ -85,16 +88,16 @@ class LayersPanel(QWidget):
             combo.setMinimumContentsLength(12)
             for material in self._choices():
                 combo.addItem(material.name, material.id)
-            combo.activated.connect(lambda _, i=index: self._choose(i))
+            combo.activated.connect(partial(self._choose, index))
             field = QuantityField(
                 f"{self._face} layer {index + 1} thickness",
                 "length",
                 "mm",
-                lambda value, i=index: self._thicken(i, value),
+                partial(self._thicken, index),
             )
             field.setFixedWidth(78)
             field.refused.connect(self._refused)
-            remove = small_button("×", f"remove layer {index + 1}", lambda i=index: self._remove(i))
+            remove = small_button("×", f"remove layer {index + 1}", partial(self._remove, index))
             remove.setEnabled(len(stack) > 1)
             self._grid.addWidget(combo, index, 0)
             self._grid.addWidget(field, index, 1)
@@ -127,7 +130,7 @@ class LayersPanel(QWidget):
             merge=f"{design}/{face}/{index}",
         )
 
-    def _choose(self, index: int) -> None:
+    def _choose(self, index: int, _: int = 0) -> None:
         chosen = self.combos[index].currentData()
         material = next(m for m in self._choices() if m.id == chosen)
         design, face = self._design_id, self._face

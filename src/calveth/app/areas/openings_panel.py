@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from typing import get_args
 
 from PySide6.QtCore import Qt
@@ -53,15 +54,13 @@ class OpeningsPanel(QWidget):
         for name in get_args(Tightness):
             self.joints.addItem(name, name)
         self.joints.activated.connect(self._join)
-        form = QHBoxLayout()
-        for text, widget in (
-            ("frames", self.frames),
-            ("boxes", self.boxes),
-            ("joints", self.joints),
+        form = QGridLayout()
+        form.setHorizontalSpacing(8)
+        for at, (text, widget) in enumerate(
+            (("frames in a box", self.frames), ("boxes", self.boxes), ("joints", self.joints))
         ):
-            form.addWidget(label(text, "muted"))
-            form.addWidget(widget)
-        form.addStretch()
+            form.addWidget(label(text, "muted"), 0, at)
+            form.addWidget(widget, 1, at)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(5)
@@ -118,19 +117,18 @@ class OpeningsPanel(QWidget):
                     f"{opening.name} {what}",
                     quantity,
                     unit,
-                    lambda value, i=opening.id, w=write, t=what: self._change(i, w, value, t),
+                    partial(self._change, opening.id, write, what),
                     step=5.0 if unit == "%" else 1.0,
                 )
+                field.setMinimumWidth(70)
                 field.refused.connect(self._refused)
                 self._grid.addWidget(field, row + 2, column)
                 self._fields.append((field, read))
-            remove = small_button(
-                "×", f"remove {opening.name}", lambda i=opening.id: self._remove(i)
-            )
+            remove = small_button("×", f"remove {opening.name}", partial(self._remove, opening.id))
             self._grid.addWidget(remove, row, 3, Qt.AlignmentFlag.AlignRight)
 
     def _change(
-        self, opening_id: str, write: Callable[[Opening, float], Opening], value: float, what: str
+        self, opening_id: str, write: Callable[[Opening, float], Opening], what: str, value: float
     ) -> None:
         opening = next(o for o in self._design().openings if o.id == opening_id)
         changed = write(opening, value)

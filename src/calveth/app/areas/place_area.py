@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import get_args
+from typing import Any, get_args
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
 from PySide6.QtWidgets import (
@@ -58,7 +58,8 @@ def _colony_row(name: str, quantity: str, unit: str, digits: int, field: str) ->
     def change(p: Project, k: int, v: float) -> Project:
         values = list(getattr(p.colony, field))
         values[k] = v
-        return set_colony(p, replace(p.colony, **{field: tuple(values)}))
+        changed: dict[str, Any] = {field: tuple(values)}
+        return set_colony(p, replace(p.colony, **changed))
 
     return _Row(name, quantity, unit, digits, lambda p, k: getattr(p.colony, field)[k], change)
 
@@ -205,9 +206,7 @@ class PlaceArea(QWidget):
         ):
             combo.setAccessibleName(name)
             combo.addItems(choices)
-            combo.activated.connect(
-                lambda _, c=combo, n=name: self._put(n, **{n: c.currentText()})
-            )
+            combo.activated.connect(lambda _, c=combo, n=name: self._put(n, **{n: c.currentText()}))
         self.facing, self.wind_from = QSpinBox(), QSpinBox()
         self.last_week, self.first_week = QSpinBox(), QSpinBox()
         for box, name, field, high in (
@@ -221,9 +220,7 @@ class PlaceArea(QWidget):
             box.setAccessibleName(name)
             box.setKeyboardTracking(False)
             box.valueChanged.connect(
-                lambda v, f=field, n=name, d=high == 360: self._put(
-                    n, **{f: float(v) if d else v}
-                )
+                lambda v, f=field, n=name, d=high == 360: self._put(n, **{f: float(v) if d else v})
             )
         pairs: tuple[tuple[str, QWidget], ...] = (
             ("altitude", self.altitude),

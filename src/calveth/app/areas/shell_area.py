@@ -89,6 +89,7 @@ class ShellArea(QWidget):
         bar.addWidget(self.moment)
         bar.addStretch()
         bar.addWidget(label("lens", "muted"))
+        bar.addSpacing(4)
         group = QButtonGroup(self)
         for lens in LENSES:
             button = QPushButton(lens.capitalize())

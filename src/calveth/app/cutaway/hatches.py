@@ -70,9 +70,7 @@ def _beads(painter: QPainter) -> None:
 
 def _scatter(count: int, seed: int) -> list[tuple[float, float]]:
     source = random.Random(seed)
-    return [
-        (source.uniform(3, _TILE - 3), source.uniform(3, _TILE - 3)) for _ in range(count)
-    ]
+    return [(source.uniform(3, _TILE - 3), source.uniform(3, _TILE - 3)) for _ in range(count)]
 
 
 def _pores(painter: QPainter) -> None:

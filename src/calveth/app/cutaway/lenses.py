@@ -35,7 +35,7 @@ class Labels:
         self._taken: list[QRectF] = []
 
     def put(self, anchor: QPointF, text: str, side: str, color: str = "ink") -> None:
-        """Write lines of text at the ``left`` or ``right`` margin, joined to the anchor by a line."""
+        """Write lines at the ``left`` or ``right`` of the hive, joined to the anchor."""
         painter = self._painter
         painter.setFont(font(12))
         metrics = QFontMetricsF(painter.font())
@@ -65,9 +65,7 @@ class Labels:
         painter.drawText(box, align, text)
 
 
-def paint_make_up(
-    painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette
-) -> None:
+def paint_make_up(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette) -> None:
     """Draw thicknesses, sizes and the air through the openings."""
     section = scene.section
     labels = Labels(painter, area, m.rect(section.outline), p)
@@ -102,7 +100,7 @@ def _foot(painter: QPainter, area: QRectF, text: str, p: Palette) -> None:
 
 
 def _short(name: str) -> str:
-    words = name.split(" (")[0].split(",")[0]
+    words = name.split(" (", maxsplit=1)[0].split(",", maxsplit=1)[0]
     return words if len(words) <= 21 else words[:20].rstrip() + "…"
 
 
@@ -117,9 +115,7 @@ def _middle_of(scene: Scene, face: Face, share: float) -> tuple[float, float]:
     return y, (room.z0 + outline.z0) / 2
 
 
-def _air_arrows(
-    painter: QPainter, scene: Scene, m: Mapping2D, labels: Labels, p: Palette
-) -> None:
+def _air_arrows(painter: QPainter, scene: Scene, m: Mapping2D, labels: Labels, p: Palette) -> None:
     """Draw what flows through each opening, in and out."""
     if scene.assessed is None:
         return
@@ -195,7 +191,9 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
             side,
             "water" if wet else "ink",
         )
-    _foot(painter, area, "● water or frost on a surface    - - -  as cold as the dew point inside", p)
+    _foot(
+        painter, area, "● water or frost on a surface    - - -  as cold as the dew point inside", p
+    )
 
 
 def _surface_lines(room: Rect) -> dict[str, list[tuple[float, float, float, float]]]:
@@ -238,9 +236,7 @@ def _beads(
         )
 
 
-def _drips(
-    painter: QPainter, scene: Scene, m: Mapping2D, grams: np.ndarray, p: Palette
-) -> None:
+def _drips(painter: QPainter, scene: Scene, m: Mapping2D, grams: np.ndarray, p: Palette) -> None:
     """Draw drops that fall from a flat wet lid, and runs down wet walls."""
     room = scene.section.cavity
     painter.setPen(Qt.PenStyle.NoPen)

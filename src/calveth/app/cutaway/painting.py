@@ -83,9 +83,7 @@ def _cluster(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
     painter.restore()
 
 
-def _layers(
-    painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float
-) -> None:
+def _layers(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     for piece in scene.section.pieces:
         rect = m.rect(piece.rect)
         material = scene.materials[piece.material]

@@ -12,9 +12,8 @@ from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.theme import current, font
 from calveth.core.hive.design import FACES, Face
 
-
 # Room left and right for the words beside the hive [px].
-_MARGIN = 176
+_LEFT, _RIGHT = 134, 190
 
 
 class CutawayWidget(QWidget):
@@ -65,7 +64,7 @@ class CutawayWidget(QWidget):
         if self._small:
             area = area.adjusted(4, 4, -4, -4)
         else:
-            area = area.adjusted(_MARGIN, 12, -_MARGIN, -32)
+            area = area.adjusted(_LEFT, 12, -_RIGHT, -32)
         return Mapping2D.fit(self._scene.section.outline, area, self._scale_limit)
 
     def paintEvent(self, _: QPaintEvent) -> None:
@@ -121,9 +120,7 @@ class CutawayWidget(QWidget):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         over = self.face_at(event.position()) is not None
-        self.setCursor(
-            Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor
-        )
+        self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         order: tuple[Face, ...] = ("lid", "walls", "floor")

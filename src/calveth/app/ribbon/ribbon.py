@@ -17,9 +17,9 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
+from calveth.core.assess.moments import crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.place import DAYS_IN_MONTH, MONTH_NAMES, Place, days_without_forage
-from calveth.core.compare.table import crown_verdict
 
 _LEFT, _RIGHT = 92.0, 46.0
 
@@ -228,9 +228,7 @@ class YearRibbon(QWidget):
         tip = QPointF(column.center().x(), self.height() - 8.0)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(p.color("accent"))
-        painter.drawPolygon(
-            QPolygonF([tip, tip + QPointF(-7, 6), tip + QPointF(7, 6)])
-        )
+        painter.drawPolygon(QPolygonF([tip, tip + QPointF(-7, 6), tip + QPointF(7, 6)]))
 
 
 def paint_verdict(painter: QPainter, c: QPointF, verdict: str, p: Palette, r: float = 6.0) -> None:

@@ -39,7 +39,7 @@ def small_button(text: str, name: str, act: Callable[[], object]) -> QToolButton
     button.setProperty("role", "small")
     button.setAccessibleName(name)
     button.setToolTip(name)
-    button.clicked.connect(lambda: act())
+    button.clicked.connect(lambda *_: act())
     return button
 
 

@@ -29,11 +29,11 @@ class ProfilePlot(QWidget):
         self._materials: Mapping[str, Material] = {}
         self._air = (0.0, 0.0)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumHeight(190)
+        self.setMinimumHeight(150)
         self.setAccessibleName("profile through the face")
 
     def sizeHint(self) -> QSize:
-        return QSize(330, 230)
+        return QSize(330, 190)
 
     def show_profile(
         self,
@@ -123,9 +123,7 @@ class ProfilePlot(QWidget):
 
         x = self._x(area, profile.depth_m)
         points = [QPointF(area.right(), y(inside))]
-        points += [
-            QPointF(a, y(t)) for a, t in zip(x, profile.temperature_degc, strict=True)
-        ]
+        points += [QPointF(a, y(t)) for a, t in zip(x, profile.temperature_degc, strict=True)]
         points.append(QPointF(area.left(), y(outside)))
         painter.setPen(QPen(p.color("heat"), 2))
         painter.drawPolyline(QPolygonF(points))
@@ -134,9 +132,7 @@ class ProfilePlot(QWidget):
     def _vapour(self, painter: QPainter, area: QRectF, p: Palette) -> None:
         assert self._profile is not None
         profile = self._profile
-        top = 1.08 * float(
-            max(profile.saturation_pa.max(), profile.vapour_pressure_pa.max())
-        )
+        top = 1.08 * float(max(profile.saturation_pa.max(), profile.vapour_pressure_pa.max()))
         low = 0.85 * float(profile.vapour_pressure_pa.min())
 
         def y(v: float) -> float:

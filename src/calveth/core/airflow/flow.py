@@ -78,8 +78,8 @@ def _speed_integral(pressure: FloatArray, density: FloatArray, friction: FloatAr
 def _speed(pressure: FloatArray, density: FloatArray, friction: FloatArray) -> FloatArray:
     """Return the mean speed in the opening u [m/s] at a positive pressure."""
     a = 0.5 * density / _CD**2
-    result: FloatArray = 2 * pressure / (
-        friction + np.sqrt(friction**2 + 4 * a * pressure) + 1e-300
+    result: FloatArray = (
+        2 * pressure / (friction + np.sqrt(friction**2 + 4 * a * pressure) + 1e-300)
     )
     return result
 

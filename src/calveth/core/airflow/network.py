@@ -42,9 +42,7 @@ def balanced_pressure_pa(
     n = outside_density.size
     if not (paths.strip_width_m.size or paths.joint_coefficient.size):
         return np.zeros(n)
-    height = max(
-        [0.0, *paths.strip_top_m.tolist(), *paths.joint_height_m.tolist()]
-    )
+    height = max([0.0, *paths.strip_top_m.tolist(), *paths.joint_height_m.tolist()])
     steepest = np.max(np.abs(outside_density - zone_density), axis=0)
     largest_cp = float(np.max(np.abs(paths.strip_cp), initial=0.0))
     reach = c.GRAVITY.value * height * steepest + largest_cp * 0.5 * outside_density * wind_m_s**2

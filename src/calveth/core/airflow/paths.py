@@ -74,17 +74,13 @@ def air_paths(design: Design, hive: HiveSolids, place: Place) -> AirPaths:
     tops = zone_tops_m(cavity_height_m(design.form))
     open_ones = [o for o in design.openings if o.area_m2 > 0]
     strips = [
-        (index, *strip)
-        for index, opening in enumerate(open_ones)
-        for strip in _strips(opening)
+        (index, *strip) for index, opening in enumerate(open_ones) for strip in _strips(opening)
     ]
     tunnel = design.shell.thickness_m("walls")
     columns = np.array(strips, dtype=float).reshape(-1, 4)
     owner = columns[:, 0].astype(int)
     joints = _joints(design, hive)
-    zones = np.array(
-        [zone_at(o.bottom_m + o.height_m / 2, tops) for o in open_ones], dtype=int
-    )
+    zones = np.array([zone_at(o.bottom_m + o.height_m / 2, tops) for o in open_ones], dtype=int)
     friction = np.array([tunnel_friction_pa_s_m(o, tunnel) for o in open_ones])
     pressure = np.array([wind_pressure_coefficient(o.side, place) for o in open_ones])
     crack = CRACK_M3_S_M[design.joints]

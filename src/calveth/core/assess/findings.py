@@ -6,10 +6,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from calveth.core.assess.model import SURFACES
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.place import MONTH_NAMES
-from calveth.core.compare.table import crown_verdict
 from calveth.core.units import litres_per_hour
 
 Tone = Literal["good", "note", "bad"]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,6 +30,8 @@ FACE_ZONE: dict[Face, int] = {"walls": NEST, "lid": CROWN, "floor": BASE}
 VISIBLE_G_DAY = 0.05
 """Less water than this is not seen on a surface [g/day]."""
 
+CrownVerdict = Literal["dry", "wet ring", "wet"]
+
 
 @dataclass(frozen=True, eq=False)
 class Moments:
@@ -43,9 +46,7 @@ class Moments:
     def relative_humidity(self) -> FloatArray:
         """RH of base, nest and crown air [3, N], 0 to 1 and a little past it in fog."""
         b = self.balance
-        rh: FloatArray = b.vapour_pressure_pa / saturation_pressure_unchecked_pa(
-            b.temperature_degc
-        )
+        rh: FloatArray = b.vapour_pressure_pa / saturation_pressure_unchecked_pa(b.temperature_degc)
         return rh
 
     @cached_property
@@ -160,3 +161,15 @@ def _litres_hour(mass_kg_s: float, pressure_pa: float, temperature_degc: float) 
     kelvin = temperature_degc + c.KELVIN_AT_0_DEGC.value
     density = pressure_pa / (c.GAS_CONSTANT_DRY_AIR.value * kelvin)
     return litres_per_hour(float(mass_kg_s) / density)
+
+
+def crown_verdict(moments: Moments, i: int) -> CrownVerdict:
+    """Return what a beekeeper finds under the lid at condition ``i``.
+
+    ``dry``; ``wet ring`` along the rim with a dry middle; ``wet`` when the middle is wet too and
+    drips on the cluster.
+    """
+    water = moments.condensing_g_day[:, i]
+    if water[LID_MIDDLE] >= VISIBLE_G_DAY:
+        return "wet"
+    return "wet ring" if water[LID_RIM] >= VISIBLE_G_DAY else "dry"

@@ -138,9 +138,7 @@ def assess_months(
         colony=colony,
         model=model,
         conductance_w_k=conductance,
-        mass_to_conductance_kg_k_w=mass_to_conductance_kg_k_w(
-            colony.mass_kg[coldest], conductance
-        ),
+        mass_to_conductance_kg_k_w=mass_to_conductance_kg_k_w(colony.mass_kg[coldest], conductance),
         months=months,
         winter_honey_kg=float((rate * np.array(days_without_forage(place))).sum()),
         honey_kg_month=rate * np.array(DAYS_IN_MONTH),

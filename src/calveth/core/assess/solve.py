@@ -135,7 +135,8 @@ def _settle(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
 def _limited(step: FloatArray) -> FloatArray:
     """Return the step [10, N] shortened where one unknown would move too far."""
     shrink = np.min(_LARGEST[:, None] / np.maximum(np.abs(step), 1e-300), axis=0)
-    return step * np.minimum(1.0, shrink)
+    limited: FloatArray = step * np.minimum(1.0, shrink)
+    return limited
 
 
 def _line_search(
@@ -243,4 +244,5 @@ def _newton_step(
     scaled = np.moveaxis(jacobian / _SCALE[:, None, None] * _LARGEST[None, :, None], 2, 0)
     right = np.moveaxis(residual / _SCALE[:, None], 1, 0)[:, :, None]
     solution = np.linalg.solve(scaled, -right)[:, :, 0]
-    return np.moveaxis(solution, 0, 1) * _LARGEST[:, None]
+    step: FloatArray = np.moveaxis(solution, 0, 1) * _LARGEST[:, None]
+    return step

@@ -117,9 +117,9 @@ def density_kg_m3(
     r_dry = GAS_CONSTANT_DRY_AIR.value * (1 - co2_mass_fraction) + (
         GAS_CONSTANT_CO2.value * co2_mass_fraction
     )
-    result: FloatArray = (pressure_pa - vapour_pressure) / (
-        r_dry * kelvin
-    ) + vapour_pressure / (GAS_CONSTANT_VAPOUR.value * kelvin)
+    result: FloatArray = (pressure_pa - vapour_pressure) / (r_dry * kelvin) + vapour_pressure / (
+        GAS_CONSTANT_VAPOUR.value * kelvin
+    )
     return result
 
 

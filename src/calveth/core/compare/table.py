@@ -4,29 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from calveth.core.airflow.paths import CROWN
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, Moments
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.materials import Material
 from calveth.core.units import litres_per_hour
-
-CrownVerdict = Literal["dry", "wet ring", "wet"]
-
-
-def crown_verdict(moments: Moments, i: int) -> CrownVerdict:
-    """Return what a beekeeper finds under the lid at condition ``i``.
-
-    ``dry``; ``wet ring`` along the rim with a dry middle; ``wet`` when the middle is wet too and
-    drips on the cluster.
-    """
-    water = moments.condensing_g_day[:, i]
-    if water[LID_MIDDLE] >= VISIBLE_G_DAY:
-        return "wet"
-    return "wet ring" if water[LID_RIM] >= VISIBLE_G_DAY else "dry"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

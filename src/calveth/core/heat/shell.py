@@ -18,15 +18,15 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from calveth.core import constants as c
-from calveth.core.hive.design import FACES, Design, Face, HollowTree
-from calveth.core.hive.quantities import FaceArea, face_areas
-from calveth.core.hive.solids import HiveSolids, Ring
 from calveth.core.heat.slab import (
     INNER_FILM_M2K_W,
     Direction,
     cylinder_resistance_m2k_w,
     layer_resistances_m2k_w,
 )
+from calveth.core.hive.design import FACES, Design, Face, HollowTree
+from calveth.core.hive.quantities import FaceArea, face_areas
+from calveth.core.hive.solids import HiveSolids, Ring
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]
@@ -91,9 +91,7 @@ def whole_conductance_w_k(
     faces: Mapping[Face, FaceHeat], outer_film_m2k_w: ArrayLike = c.RSE.value
 ) -> FloatArray:
     """Return L of the whole shell [W/K]."""
-    total: FloatArray = np.sum(
-        [faces[face].whole_w_k(outer_film_m2k_w) for face in FACES], axis=0
-    )
+    total: FloatArray = np.sum([faces[face].whole_w_k(outer_film_m2k_w) for face in FACES], axis=0)
     return total
 
 
@@ -158,15 +156,16 @@ def _trunk(
         inner = outer - layer.thickness_m
         conductivity = layer.thickness_m / plane[index]
         # Per area of the cavity wall, so scaled from the layer's own inner radius to the cavity's.
-        layers.append(
-            cylinder_resistance_m2k_w(inner, outer, conductivity) * radius / inner
-        )
+        layers.append(cylinder_resistance_m2k_w(inner, outer, conductivity) * radius / inner)
         vapour += cylinder_resistance_m2k_w(inner, outer, layer.thickness_m / sd[index]) * (
             radius / inner
         )
         outer = inner
-    edge_w_k = c.EDGE_SHAPE_FACTOR.value * area.edge_m / 2 * (
-        design.shell.thickness_m("walls") / sum(plane)
+    edge_w_k = (
+        c.EDGE_SHAPE_FACTOR.value
+        * area.edge_m
+        / 2
+        * (design.shell.thickness_m("walls") / sum(plane))
     )
     return FaceHeat(
         face="walls",

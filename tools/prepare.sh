@@ -1,0 +1,76 @@
+# Sourced by ./start and ./check: makes .venv beside this folder and names what the system lacks.
+# The caller sets lock (a lock file) and wanted (Debian packages) first.
+set -eu
+
+# Is a Debian package's content here? Asked by what it brings, so that other systems pass too.
+present() {
+    case $1 in
+    python3) command -v python3 >/dev/null 2>&1 ;;
+    python3-venv) python3 -c 'import venv, ensurepip' >/dev/null 2>&1 ;;
+    xvfb) command -v Xvfb >/dev/null 2>&1 ;;
+    xauth) command -v xauth >/dev/null 2>&1 ;;
+    libglib2.0-0) library libglib-2.0.so.0 && library libgthread-2.0.so.0 ;;
+    libgl1) library libGL.so.1 ;;
+    libegl1) library libEGL.so.1 ;;
+    libxkbcommon0) library libxkbcommon.so.0 ;;
+    libfreetype6) library libfreetype.so.6 ;;
+    libfontconfig1) library libfontconfig.so.1 ;;
+    libdbus-1-3) library libdbus-1.so.3 ;;
+    libxkbcommon-x11-0) library libxkbcommon-x11.so.0 ;;
+    libxcb-cursor0) library libxcb-cursor.so.0 ;;
+    libxcb-icccm4) library libxcb-icccm.so.4 ;;
+    libxcb-image0) library libxcb-image.so.0 ;;
+    libxcb-keysyms1) library libxcb-keysyms.so.1 ;;
+    libxcb-randr0) library libxcb-randr.so.0 ;;
+    libxcb-render-util0) library libxcb-render-util.so.0 ;;
+    libxcb-shape0) library libxcb-shape.so.0 ;;
+    libxcb-xinerama0) library libxcb-xinerama.so.0 ;;
+    *) return 1 ;;
+    esac
+}
+
+library() {
+    { /sbin/ldconfig -p 2>/dev/null || ldconfig -p 2>/dev/null; } | grep -q "[[:space:]]$1 "
+}
+
+missing=""
+# shellcheck disable=SC2154  # set by the caller
+for package in python3 python3-venv $wanted; do
+    present "$package" || missing="$missing $package"
+done
+if [ -n "$missing" ]; then
+    if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null 2>&1; then
+        echo "installing:$missing" >&2
+        apt-get update -qq >&2
+        # shellcheck disable=SC2086  # a list of packages
+        DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends $missing >&2
+    else
+        echo "This system lacks:$missing" >&2
+        echo "Install it with:  sudo apt-get install$missing" >&2
+        exit 2
+    fi
+fi
+
+if ! python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))'; then
+    echo "Calveth needs Python 3.11 or newer; this is $(python3 --version)." >&2
+    echo "Install it with:  sudo apt-get install python3   (Debian 12 or newer)" >&2
+    exit 2
+fi
+
+# The environment is made anew when the lock file or the Python changes; one made for the tests
+# serves the program too.
+stamp_of() {
+    python3 -c 'import sys; print(sys.version)' | cat - "$1" pyproject.toml | cksum | tr ' ' '-'
+}
+made=$(cat .venv/stamp 2>/dev/null || true)
+if [ ! -x .venv/bin/python ] || {
+    [ "$made" != "$(stamp_of "$lock")" ] && [ "$made" != "$(stamp_of requirements-dev.lock)" ]
+}; then
+    echo "making .venv (once) ..." >&2
+    python3 -m venv --clear .venv
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check \
+        --require-hashes -r "$lock" >&2
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check \
+        --no-build-isolation --no-deps -e . >&2
+    stamp_of "$lock" >.venv/stamp
+fi

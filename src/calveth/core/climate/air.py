@@ -90,7 +90,7 @@ def vapour_pressure_pa(temperature_degc: ArrayLike, relative_humidity: ArrayLike
     return np.asarray(relative_humidity, dtype=float) * saturation_pressure_pa(temperature_degc)
 
 
-def humidity_ratio(vapour_pressure_pa: FloatArray, pressure_pa: float) -> FloatArray:
+def humidity_ratio(vapour_pressure_pa: FloatArray, pressure_pa: float | FloatArray) -> FloatArray:
     """Return kg of water vapour per kg of dry air [-]."""
     ratio = GAS_CONSTANT_DRY_AIR.value / GAS_CONSTANT_VAPOUR.value
     result: FloatArray = ratio * vapour_pressure_pa / (pressure_pa - vapour_pressure_pa)

@@ -41,9 +41,7 @@ class AgainstPsychrolib(unittest.TestCase):
             with self.subTest(t=t):
                 expected = psychrolib.GetSatVapPres(t)
                 allowed = 0.004 if t >= -10 else 0.02
-                self.assertLess(
-                    abs(float(saturation_pressure_pa(t)) / expected - 1), allowed
-                )
+                self.assertLess(abs(float(saturation_pressure_pa(t)) / expected - 1), allowed)
 
     def test_dew_point(self) -> None:
         for t, rh in itertools.product(TEMPERATURES, HUMIDITIES):

@@ -50,6 +50,7 @@ class MainWindow(QMainWindow):
     ) -> None:
         super().__init__()
         self._prompts = prompts or Prompts()
+        self._closed = False
         self._executor = executor
         self.resize(1280, 800)
         self._menus()
@@ -312,13 +313,19 @@ class MainWindow(QMainWindow):
             self._say("")
 
     def _leave(self) -> None:
-        self.results.close()
-        self.document.close()
+        self._let_go()
         old = self.takeCentralWidget()
         if old is not None:
             old.deleteLater()
 
-    def closeEvent(self, event: QCloseEvent) -> None:
+    def _let_go(self) -> None:
+        """Stop the worker and the file; the history must not call a window that is gone."""
+        self.document.undo_stack.indexChanged.disconnect(self._show_history)
         self.results.close()
         self.document.close()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._closed:
+            self._closed = True
+            self._let_go()
         super().closeEvent(event)

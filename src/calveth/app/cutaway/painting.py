@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from calveth.app.cutaway.hatches import hatch_brush
+from calveth.app.cutaway.hatches import dots, hatch_brush
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
 from calveth.core.colony.colony import cluster_radius_m
@@ -15,38 +15,29 @@ from calveth.core.hive.section import Rect
 def paint_hive(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     """Draw layers, room, combs, cluster and openings of a scene."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    _room(painter, scene, m, p)
+    _room(painter, scene, m, p, ratio)
     _layers(painter, scene, m, p, ratio)
     _gaps(painter, scene, m, p)
 
 
-def _room(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
+def _room(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(p.color("sheet"))
     painter.drawRect(m.rect(scene.section.cavity))
     for comb in scene.section.combs:
-        _comb(painter, m.rect(comb), p)
-    _cluster(painter, scene, m, p)
+        _comb(painter, m.rect(comb), p, ratio)
+    _cluster(painter, scene, m, p, ratio)
 
 
-def _comb(painter: QPainter, r: QRectF, p: Palette) -> None:
+def _comb(painter: QPainter, r: QRectF, p: Palette, ratio: float) -> None:
     """Draw a comb face with its bar on top and a ground of cells."""
     painter.save()
     painter.setPen(QPen(p.color("honey", 120), 1))
     painter.setBrush(p.color("honey", 18))
     painter.drawRect(r)
-    painter.setClipRect(r)
-    step = 7.0
-    painter.setPen(QPen(p.color("honey", 55), 0.7))
-    rows = int(r.height() / (step * 0.87)) + 1
-    if rows * (r.width() / step) < 6000:
-        for row in range(rows):
-            y = r.top() + row * step * 0.87
-            x = r.left() + (step / 2 if row % 2 else 0.0)
-            while x < r.right():
-                painter.drawPoint(QPointF(x, y))
-                x += step
     painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(dots(p.honey, 110, 8.0, 1.0, ratio))
+    painter.drawRect(r)
     painter.setBrush(p.color("wood"))
     bar = QRectF(r.left(), r.top(), r.width(), max(2.0, min(7.0, r.height() * 0.05)))
     painter.drawRect(bar)
@@ -66,20 +57,15 @@ def cluster_rect(scene: Scene) -> Rect:
     return Rect(y0=y - half_w, y1=y + half_w, z0=z - half_h, z1=z + half_h)
 
 
-def _cluster(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
+def _cluster(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     r = m.rect(cluster_rect(scene))
     painter.save()
     painter.setPen(QPen(p.color("heat", 200), 1.2, Qt.PenStyle.DashLine))
     painter.setBrush(p.color("heat", 34))
     painter.drawEllipse(r)
-    painter.setPen(QPen(p.color("heat", 130), 1.6, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-    count = max(1, int(min(r.width(), r.height()) / 9))
-    for i in range(-count, count + 1):
-        for j in range(-count, count + 1):
-            x, y = i / (count + 0.4), (j + (0.5 if i % 2 else 0.0)) / (count + 0.4)
-            if x * x + y * y < 0.86:
-                c = r.center()
-                painter.drawPoint(QPointF(c.x() + x * r.width() / 2, c.y() + y * r.height() / 2))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(dots(p.heat, 150, 7.0, 1.8, ratio))
+    painter.drawEllipse(r)
     painter.restore()
 
 

@@ -1,0 +1,117 @@
+"""Times what a user waits for, and prints the ratios: ``.venv/bin/python bench/run.py``.
+
+Absolute times depend on the machine; the ratios are what to compare between versions.
+"""
+
+from __future__ import annotations
+
+import os
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
+
+from calveth.catalogue.shipped import demo_project
+from calveth.core.assess.result import assess_months, assess_nights
+from calveth.core.edits import set_layer_thickness
+from calveth.core.hive.design import Design
+
+_BUDGET_MS = 50.0
+
+
+def median_ms(act: Callable[[], object], runs: int) -> float:
+    """Return the median wall time of ``act`` in milliseconds."""
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        act()
+        times.append(1000 * (time.perf_counter() - start))
+    return statistics.median(times)
+
+
+def core() -> None:
+    """Time assessments without a window."""
+    project = demo_project()
+    table = project.material_table()
+    timber = project.design("timber")
+    first = assess_months(timber, project.place, project.colony, table)
+    nights = assess_nights(first)
+    widths = iter(range(1, 100000))
+
+    def nudged() -> Design:
+        walls = (replace(timber.shell.walls[0], thickness_m=0.032 + 1e-6 * next(widths)),)
+        return replace(timber, shell=replace(timber.shell, walls=walls))
+
+    cold = median_ms(lambda: assess_months(nudged(), project.place, project.colony, table), 9)
+    warm = median_ms(
+        lambda: assess_months(nudged(), project.place, project.colony, table, first), 15
+    )
+    night = median_ms(lambda: assess_nights(first, nights), 9)
+    print(f"twelve months, from nothing        {cold:8.1f} ms")
+    print(f"twelve months, after an edit       {warm:8.1f} ms   {warm / cold:5.2f} of from nothing")
+    print(f"nights and honey range             {night:8.1f} ms   {night / cold:5.2f}")
+    few, many = (
+        median_ms(
+            lambda n=n: [  # type: ignore[misc]
+                assess_months(nudged(), project.place, project.colony, table, first)
+                for _ in range(n)
+            ],
+            1,
+        )
+        for n in (4, 40)
+    )
+    print(f"40 designs against 4               {many:8.1f} ms   {many / few:5.2f} times")
+
+
+def window() -> None:
+    """Time from an edit to the painted window."""
+    os.environ.pop("QT_QPA_PLATFORM", None)
+    from calveth.app.launch import use_offscreen
+
+    use_offscreen()
+    from PySide6.QtWidgets import QApplication
+
+    from calveth.app.document import Document
+    from calveth.app.main_window import MainWindow
+    from calveth.app.pictures import settle
+    from calveth.app.theme import theme
+    from calveth.store.project_file import ProjectFile
+
+    app = QApplication([])
+    theme.apply(app)
+    with tempfile.TemporaryDirectory() as folder:
+        project = demo_project()
+        file = ProjectFile.create(Path(folder) / "bench.calveth", project)
+        main = MainWindow(Document(project, file, named=True))
+        main.show()
+        settle(app, main)
+        main.choose("timber")
+        settle(app, main)
+        steps = iter(range(1, 1000))
+
+        def edit_and_paint() -> None:
+            thickness = 0.032 + 0.0005 * next(steps)
+            main.document.edit(
+                "bench", lambda p: set_layer_thickness(p, "timber", "walls", 0, thickness)
+            )
+            app.processEvents()  # delivers the paint events the edit has asked for
+
+        painted = median_ms(edit_and_paint, 15)
+        print(f"edit to painted figures            {painted:8.1f} ms   "
+              f"{painted / _BUDGET_MS:5.2f} of the 50 ms asked")  # fmt: skip
+        settle(app, main)
+        month = median_ms(
+            lambda: (main.view.set_month((main.view.month + 1) % 12), app.processEvents()), 24
+        )
+        print(f"month hand to painted window       {month:8.1f} ms")
+        main.close()
+
+
+if __name__ == "__main__":
+    core()
+    window()

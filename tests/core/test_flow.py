@@ -1,0 +1,251 @@
+"""Air through openings: closed forms, an independent root finder, and its directions."""
+
+from __future__ import annotations
+
+import math
+import unittest
+from dataclasses import replace
+
+import numpy as np
+from scipy.integrate import quad
+from scipy.optimize import brentq
+
+from calveth.core import constants as c
+from calveth.core.airflow.flow import Flows, flows, joint_flow_m3_s, pressure_drop_pa
+from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
+from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m, zone_at
+from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
+from calveth.core.hive.solids import build_solids
+from calveth.core.published import closed_form_paths
+from tests.core.builders import box, hole, slot, steady_place
+
+G, CD = 9.80665, 0.6
+CALM = np.zeros(1)
+
+
+def solve(paths: AirPaths, rho_out: float, rho_in: float, wind: float = 0.0) -> Flows:
+    outside, inside = np.array([rho_out]), np.full((3, 1), rho_in)
+    v = np.array([wind])
+    return flows(paths, balanced_pressure_pa(paths, outside, inside, v), outside, inside, v)
+
+
+class ClosedForms(unittest.TestCase):
+    def test_two_small_openings(self) -> None:
+        # Orifices in series: m = Cd·A·√(2·g·H·Δρ/(1/ρo + 1/ρi)).
+        for height, rho_in in ((0.3, 1.20), (0.5, 1.25), (1.2, 1.28)):
+            with self.subTest(height=height, rho_in=rho_in):
+                paths = closed_form_paths([(0.0, 0.001, 0.2), (height, 0.001, 0.2)])
+                got = float(solve(paths, 1.30, rho_in).opening_in.sum())
+                expected = (
+                    CD
+                    * 2e-4
+                    * math.sqrt(2 * G * height * (1.30 - rho_in) / (1 / 1.30 + 1 / rho_in))
+                )
+                self.assertAlmostEqual(got / expected, 1.0, places=4)
+
+    def test_unequal_openings(self) -> None:
+        # Mass balance by hand: Δp1·ρo·A1² = Δp2·ρi·A2².
+        a1, a2, h = 3e-4, 1e-4, 0.5
+        paths = closed_form_paths([(0.0, 0.001, 0.3), (h, 0.001, 0.1)])
+        got = float(solve(paths, 1.30, 1.25).opening_in.sum())
+        stack = G * h * 0.05
+        dp1 = stack / (1 + 1.30 * a1**2 / (1.25 * a2**2))
+        expected = CD * a1 * math.sqrt(2 * dp1 * 1.30)
+        self.assertAlmostEqual(got / expected, 1.0, places=4)
+
+    def test_one_tall_opening(self) -> None:
+        # Brown and Solvason 1962, unequal densities: neutral height h/(1 + (ρo/ρi)^(1/3)).
+        for tall in (0.0127, 0.1, 0.3):
+            with self.subTest(tall=tall):
+                paths = closed_form_paths([(0.05, tall, 0.1)])
+                flow = solve(paths, 1.30, 1.24)
+                below = tall / (1 + (1.30 / 1.24) ** (1 / 3))
+                expected = 2 / 3 * CD * 0.1 * 1.30 * math.sqrt(2 * G * 0.06 / 1.30) * below**1.5
+                self.assertAlmostEqual(float(flow.opening_in[0, 0]) / expected, 1.0, places=6)
+                self.assertAlmostEqual(float(net_inflow_kg_s(flow)[0]), 0.0, places=10)
+
+    def test_short_formula_for_one_opening(self) -> None:
+        # (Cd/3)·A·√(g·H·ΔT/T), any ventilation handbook; for small differences.
+        paths = closed_form_paths([(0.0, 0.1, 0.1)])
+        rho_out, rho_in = 1.29, 1.28
+        got = float(solve(paths, rho_out, rho_in).opening_in.sum()) / 1.285
+        expected = CD / 3 * 0.01 * math.sqrt(G * 0.1 * 0.01 / 1.285)
+        self.assertAlmostEqual(got / expected, 1.0, places=2)
+
+    def test_friction_integral_against_quadrature(self) -> None:
+        # Numerical integration of u(z) from (1/Cd²)·½ρu² + B·u = Δp(z) over the strip.
+        friction, rho = 0.4, 1.3
+        paths = replace(closed_form_paths([(0.0, 0.02, 0.1)]), strip_friction=np.array([friction]))
+        outside, inside = np.array([rho]), np.full((3, 1), 1.25)
+        dp0 = np.array([0.006])
+        got = flows(paths, dp0, outside, inside, CALM)
+
+        def speed(z: float, density: float) -> float:
+            dp = dp0[0] - 0.05 * G * z
+            a = 0.5 * density / CD**2
+            size = abs(dp)
+            return math.copysign(2 * size / (friction + math.sqrt(friction**2 + 4 * a * size)), dp)
+
+        neutral = dp0[0] / (0.05 * G)
+        into = quad(lambda z: speed(z, rho), 0, neutral)[0] * 0.1 * rho
+        out = -quad(lambda z: speed(z, 1.25), neutral, 0.02)[0] * 0.1 * 1.25
+        self.assertAlmostEqual(float(got.opening_in[0, 0]) / into, 1.0, places=7)
+        self.assertAlmostEqual(float(got.opening_out[0, 0]) / out, 1.0, places=7)
+
+    def test_tunnel_friction(self) -> None:
+        # Hagen and Poiseuille for a pipe: Δp = 32·μ·L·u/D²; 8 mm hole, 50 mm wall.
+        opening = hole(0.1, 0.008)
+        expected = 32 * c.AIR_VISCOSITY.value * 0.05 / 0.008**2
+        self.assertAlmostEqual(tunnel_friction_pa_s_m(opening, 0.05), expected)
+        # Two wide plates: hydraulic diameter 2h in 64/Re gives 8·μ·L/h² (the exact value is 12).
+        wide = slot(width=1.0, height=0.005)
+        self.assertAlmostEqual(
+            tunnel_friction_pa_s_m(wide, 0.05) / (8 * c.AIR_VISCOSITY.value * 0.05 / 0.005**2),
+            1.0,
+            places=1,
+        )
+
+    def test_joint_law(self) -> None:
+        # C·Δp^0.65 (EN 16798-7) at 1 and 4 Pa; continuous where it turns linear.
+        one, four = joint_flow_m3_s(np.array([1.0, 4.0]), np.array([2e-5, 2e-5]))
+        self.assertAlmostEqual(float(one), 2e-5)
+        self.assertAlmostEqual(float(four), 2e-5 * 4**0.65)
+        below, above = joint_flow_m3_s(np.array([0.999999e-3, 1.000001e-3]), np.array([1.0, 1.0]))
+        self.assertAlmostEqual(float(below), float(above), places=7)
+
+
+class AgainstAnotherRootFinder(unittest.TestCase):
+    def test_three_openings_and_joints(self) -> None:
+        """Brent's method on a balance written out here, strip by strip."""
+        design = box(
+            openings=(slot(), hole(0.2, 0.025, "middle"), hole(0.45, 0.0127, "high")),
+            joints="planed",
+        )
+        place = steady_place()
+        paths = air_paths(design, build_solids(design), place)
+        rho_out, rho_zone = 1.31, (1.30, 1.285, 1.28)
+        low, high = paths.zone_tops_m
+
+        def drop(z: float, dp0: float) -> float:
+            parts = (min(z, low), min(max(z, low), high) - low, max(z, high) - high)
+            return dp0 - G * sum(
+                part * (rho_out - rho) for part, rho in zip(parts, rho_zone, strict=True)
+            )
+
+        def net(dp0: float) -> float:
+            total = 0.0
+            for k in range(paths.strip_width_m.size):
+                z0, z1 = paths.strip_bottom_m[k], paths.strip_top_m[k]
+                d0, d1 = drop(z0, dp0), drop(z1, dp0)
+                b = paths.strip_friction[k]
+                rho_in = rho_zone[paths.strip_zone[k]]
+
+                def flow(s: float, d0=d0, d1=d1, b=b, rho_in=rho_in) -> float:  # type: ignore[no-untyped-def]
+                    dp = d0 + s * (d1 - d0)
+                    rho = rho_out if dp > 0 else rho_in
+                    a, size = 0.5 * rho / CD**2, abs(dp)
+                    u = 2 * size / (b + math.sqrt(b * b + 4 * a * size))
+                    return rho * math.copysign(u, dp)
+
+                nodes, weights = np.polynomial.legendre.leggauss(60)
+                mean = 0.5 * sum(
+                    w * flow(0.5 * (x + 1)) for x, w in zip(nodes, weights, strict=True)
+                )
+                total += mean * paths.strip_width_m[k] * (z1 - z0)
+            for k in range(paths.joint_height_m.size):
+                dp = drop(paths.joint_height_m[k], dp0)
+                rho = rho_out if dp > 0 else rho_zone[paths.joint_zone[k]]
+                size = abs(dp)
+                q = size**0.65 if size >= 1e-3 else size * 1e-3**-0.35
+                total += math.copysign(q, dp) * paths.joint_coefficient[k] * rho
+            return total
+
+        expected = brentq(net, -1.0, 1.0, xtol=1e-14)
+        got = balanced_pressure_pa(paths, np.array([rho_out]), np.array(rho_zone)[:, None], CALM)
+        self.assertAlmostEqual(float(got[0]), expected, places=7)
+
+
+class OfAHive(unittest.TestCase):
+    def test_in_low_and_out_high_when_it_is_warm_inside(self) -> None:
+        design = box(openings=(slot(), hole(0.45)))
+        paths = air_paths(design, build_solids(design), steady_place())
+        flow = solve(paths, 1.30, 1.25)
+        self.assertGreater(flow.opening_in[0, 0], 5 * flow.opening_out[0, 0])
+        self.assertGreater(flow.opening_out[1, 0], 5 * flow.opening_in[1, 0])
+
+    def test_and_turned_round_when_it_is_colder_inside(self) -> None:
+        design = box(openings=(slot(), hole(0.45)))
+        paths = air_paths(design, build_solids(design), steady_place())
+        flow = solve(paths, 1.25, 1.30)
+        self.assertGreater(flow.opening_out[0, 0], flow.opening_in[0, 0])
+
+    def test_strips_of_a_hole_keep_its_area(self) -> None:
+        design = box(openings=(hole(0.2, 0.025),))
+        paths = air_paths(design, build_solids(design), steady_place())
+        area = float(np.sum(paths.strip_width_m * (paths.strip_top_m - paths.strip_bottom_m)))
+        # 25 mm round hole: 4.91 cm² (geometry).
+        self.assertAlmostEqual(area * 1e4, 4.9087, places=3)
+
+    def test_a_shut_opening_lets_nothing_through(self) -> None:
+        shut = replace(slot(), free_share=0.0)
+        design = box(openings=(shut, hole(0.45)))
+        paths = air_paths(design, build_solids(design), steady_place())
+        self.assertEqual(paths.opening_ids, ("high",))
+
+    def test_gusts_pump_a_lone_opening(self) -> None:
+        # Warren and Parkins 1984: 0.025·A·v on top of what buoyancy does.
+        design = box(openings=(slot(),), joints="propolised")
+        paths = air_paths(design, build_solids(design), steady_place())
+        calm = float(solve(paths, 1.30, 1.2999).opening_in.sum())
+        windy = float(solve(paths, 1.30, 1.2999, wind=2.0).opening_in.sum())
+        self.assertGreaterEqual(windy - calm, 0.9 * 0.025 * 0.1 * 0.0127 * 2.0 * 1.30)
+
+    def test_openings_on_two_sides_let_the_wind_through(self) -> None:
+        place = replace(steady_place(), facing_deg=270.0, wind_from_deg=270.0)
+        back = replace(hole(0.2, 0.03, "back"), side="back")
+        design = box(openings=(slot(bottom=0.2), back), joints="propolised")
+        paths = air_paths(design, build_solids(design), place)
+        flow = solve(paths, 1.30, 1.2999, wind=3.0)
+        self.assertGreater(flow.opening_in[0, 0], flow.opening_out[0, 0])
+        self.assertGreater(flow.opening_out[1, 0], flow.opening_in[1, 0])
+
+    def test_zones(self) -> None:
+        self.assertEqual([zone_at(z, (0.1, 0.4)) for z in (0.0, 0.1, 0.39, 0.4)], [0, 1, 1, 2])
+
+    def test_pressure_follows_each_zone(self) -> None:
+        drop = pressure_drop_pa(
+            np.array([0.0, 0.1, 0.5]),
+            np.array([1.0]),
+            np.array([1.3]),
+            np.array([[1.2], [1.1], [1.0]]),
+            (0.1, 0.4),
+        )[:, 0]
+        by_hand = [1.0, 1 - G * 0.1 * 0.1, 1 - G * (0.1 * 0.1 + 0.3 * 0.2 + 0.1 * 0.3)]
+        np.testing.assert_allclose(drop, by_hand, atol=1e-12)
+
+
+class Wind(unittest.TestCase):
+    def test_the_hive_gets_less_than_the_mast(self) -> None:
+        place = steady_place()
+        for terrain in ("open water or plain", "farmland", "village or orchard", "forest"):
+            with self.subTest(terrain=terrain):
+                there = replace(place, terrain=terrain)
+                self.assertTrue(0 < wind_at_hive_m_s(5.0, there) < 5.0)
+
+    def test_log_profile_by_hand(self) -> None:
+        # EN 1991-1-4: v(z)/v(10) = ln(z/z0)/ln(10/z0), z0 = 0.05 m, z = 0.6 m; open shelter.
+        place = replace(steady_place(), terrain="farmland", shelter="open")
+        expected = 4.0 * math.log(0.6 / 0.05) / math.log(10 / 0.05)
+        self.assertAlmostEqual(wind_at_hive_m_s(4.0, place), expected)
+
+    def test_pressure_by_side(self) -> None:
+        place = replace(steady_place(), facing_deg=270.0, wind_from_deg=270.0, shelter="open")
+        self.assertEqual(wind_pressure_coefficient("front", place), 0.5)
+        for side in ("left", "right", "back"):
+            self.assertEqual(wind_pressure_coefficient(side, place), -0.7)
+        turned = replace(place, facing_deg=0.0)
+        self.assertEqual(wind_pressure_coefficient("left", turned), 0.5)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,118 @@
+"""Vapour inside a face: the tight string of EN ISO 13788."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+
+from calveth.core.climate.air import vapour_pressure_pa
+from calveth.core.materials import Layer
+from calveth.core.moisture.profile import Profile, _tight_string, face_profile
+from tests.core.builders import TABLE, layer
+
+DELTA = 2.0e-10
+
+
+def profile(
+    stack: tuple[Layer, ...],
+    inside: tuple[float, float] = (20.0, 0.5),
+    outside: tuple[float, float] = (0.0, 0.8),
+) -> Profile:
+    return face_profile(
+        stack,
+        TABLE,
+        "horizontal",
+        inside_degc=inside[0],
+        inside_pa=float(vapour_pressure_pa(*inside)),
+        outside_degc=outside[0],
+        outside_pa=float(vapour_pressure_pa(*outside)),
+    )
+
+
+class DryFaces(unittest.TestCase):
+    def test_temperatures_by_hand(self) -> None:
+        # EN ISO 6946: falls in proportion to the resistances 0.13 | 0.1462 | 0.04.
+        p = profile((layer("softwood", 19),))
+        whole = 0.13 + 0.019 / 0.13 + 0.04
+        self.assertAlmostEqual(float(p.temperature_degc[0]), 20 - 20 * 0.13 / whole)
+        self.assertAlmostEqual(float(p.temperature_degc[-1]), 20 * 0.04 / whole)
+
+    def test_a_dry_face_has_a_straight_pressure(self) -> None:
+        p = profile((layer("softwood", 19),), (20.0, 0.3), (5.0, 0.5))
+        np.testing.assert_allclose(p.vapour_pressure_pa, p.straight_pressure_pa)
+        self.assertEqual(float(p.condensing_g_m2_day.sum()), 0.0)
+
+    def test_depths(self) -> None:
+        stack = (layer("plywood", 9), layer("xps", 50), layer("softwood", 12))
+        p = profile(stack)
+        self.assertAlmostEqual(float(p.depth_m[-1]), 0.071)
+        self.assertAlmostEqual(float(p.vapour_depth_m[-1]), 0.009 * 200 + 0.05 * 150 + 0.012 * 50)
+        self.assertEqual(int(p.layer[0]), 2)
+        self.assertEqual(int(p.layer[-2]), 0)
+
+
+class WetFaces(unittest.TestCase):
+    """Cork inside, plywood outside: the classic mistake, water behind the tight outer board."""
+
+    def setUp(self) -> None:
+        self.stack = (layer("plywood", 12), layer("cork", 60))
+        self.p = profile(self.stack, (15.0, 0.8), (-5.0, 0.9))
+
+    def test_water_gathers_at_the_interface(self) -> None:
+        wet = np.flatnonzero(self.p.condensing_g_m2_day > 0)
+        self.assertIn(0.060, self.p.depth_m[wet].round(9))
+
+    def test_rate_by_hand(self) -> None:
+        # EN ISO 13788, formula for one plane: g = δ0·((pi - pc)/sd,i - (pc - pe)/sd,e).
+        p = self.p
+        at = int(np.flatnonzero(np.isclose(p.depth_m, 0.060))[0])
+        pc = float(p.saturation_pa[at])
+        pi, pe = float(p.vapour_pressure_pa[0]), float(p.vapour_pressure_pa[-1])
+        sd_i, sd_e = 0.06 * 10, 0.012 * 200
+        by_hand = DELTA * ((pi - pc) / sd_i - (pc - pe) / sd_e) * 8.64e7
+        # Other nodes in the cork may take a share; together they are what enters less what leaves.
+        enters = DELTA * (p.vapour_pressure_pa[0] - p.vapour_pressure_pa[1]) / p.vapour_depth_m[1]
+        leaves = DELTA * (pc - pe) / sd_e
+        self.assertAlmostEqual(
+            float(p.condensing_g_m2_day.sum()), float(enters - leaves) * 8.64e7, places=6
+        )
+        self.assertLess(abs(float(p.condensing_g_m2_day[at]) / by_hand - 1), 0.35)
+
+    def test_pressure_stays_below_saturation(self) -> None:
+        self.assertTrue(np.all(self.p.vapour_pressure_pa <= self.p.saturation_pa + 1e-9))
+
+    def test_turned_round_it_stays_dry(self) -> None:
+        p = profile(self.stack[::-1], (15.0, 0.8), (-5.0, 0.9))
+        self.assertEqual(float(p.condensing_g_m2_day.sum()), 0.0)
+
+    def test_tight_inside_dry_inside(self) -> None:
+        covered = (*self.stack, layer("foil", 0.1))
+        p = profile(covered, (15.0, 0.8), (-5.0, 0.9))
+        self.assertEqual(float(p.condensing_g_m2_day.sum()), 0.0)
+
+    def test_water_on_the_surface_does_not_enter(self) -> None:
+        p = profile((layer("softwood", 19),), (10.0, 1.0), (-10.0, 0.9))
+        self.assertAlmostEqual(float(p.vapour_pressure_pa[0]), float(p.saturation_pa[0]))
+
+
+class TightString(unittest.TestCase):
+    def test_lower_hull_against_brute_force(self) -> None:
+        source = np.random.default_rng(4)
+        for _ in range(50):
+            x = np.sort(source.uniform(0, 10, 12))
+            y = source.uniform(0, 5, 12)
+            got = _tight_string(x, y)
+            # The greatest convex curve below the points: at each x the lowest chord over it.
+            for k in range(12):
+                chords = [
+                    y[a] + (y[b] - y[a]) * (x[k] - x[a]) / (x[b] - x[a])
+                    for a in range(k + 1)
+                    for b in range(k, 12)
+                    if a != b
+                ]
+                self.assertAlmostEqual(float(got[k]), min([float(y[k]), *map(float, chords)]))
+
+
+if __name__ == "__main__":
+    unittest.main()

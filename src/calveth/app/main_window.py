@@ -78,7 +78,6 @@ class MainWindow(QMainWindow):
         self.bench.chosen.connect(self.choose)
         self.ribbon.month_changed.connect(self.view.set_month)
         self.view.month_changed.connect(self.ribbon.set_month)
-        self.view.month_changed.connect(self.bench.set_month)
         self.place.import_wanted.connect(self.import_weather)
         document.changed.connect(self._project_changed)
         document.file_changed.connect(self._show_file)

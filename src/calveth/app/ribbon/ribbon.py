@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QPolygonF,
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
@@ -39,6 +40,7 @@ class YearRibbon(QWidget):
         super().__init__(parent)
         self._place: Place | None = None
         self._assessed: MonthlyAssessment | None = None
+        self._year: QPixmap | None = None
         self._month = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -65,7 +67,9 @@ class YearRibbon(QWidget):
 
     def show_year(self, place: Place, assessed: MonthlyAssessment | None) -> None:
         """Show a place's year and, when known, the hive in it."""
-        self._place, self._assessed = place, assessed
+        if place is self._place and assessed is self._assessed:
+            return
+        self._place, self._assessed, self._year = place, assessed, None
         self.update()
 
     def month_at(self, x: float) -> int:
@@ -115,15 +119,30 @@ class YearRibbon(QWidget):
     def paintEvent(self, _: QPaintEvent) -> None:
         if self._place is None:
             return
+        ratio = self.devicePixelRatioF()
+        if self._year is None or self._year.size() != self.size() * ratio:
+            self._year = self._paint_year(ratio)
         painter = QPainter(self)
+        painter.drawPixmap(0, 0, self._year)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._hand(painter, current())
+
+    def _paint_year(self, ratio: float) -> QPixmap:
+        """Return the year without the hand, which is all that moves while it is dragged."""
+        assert self._place is not None
+        pixmap = QPixmap(self.size() * ratio)
+        pixmap.setDevicePixelRatio(ratio)
         p = current()
+        pixmap.fill(p.color("ground"))
+        painter = QPainter(pixmap)
         body = QRectF(_LEFT, 22, self.width() - _LEFT - _RIGHT, 92)
         self._seasons(painter, body, p)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._temperatures(painter, body, p)
         self._crown(painter, p)
         self._honey(painter, p)
-        self._hand(painter, p)
+        painter.end()
+        return pixmap
 
     def _seasons(self, painter: QPainter, body: QRectF, p: Palette) -> None:
         """Shade the months without forage and write their names."""
@@ -140,8 +159,8 @@ class YearRibbon(QWidget):
             before = bare[k - 1] >= bare[(k + 1) % 12]
             left = column.left() if before else column.right() - width
             painter.fillRect(QRectF(left, body.top(), width, 150), p.color("night"))
-            painter.setFont(font(12, bold=k == self._month))
-            painter.setPen(p.color("ink" if k == self._month else "muted"))
+            painter.setFont(font(12))
+            painter.setPen(p.color("muted"))
             name = QRectF(column.left(), 2, column.width(), 18)
             painter.drawText(name, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
 
@@ -222,6 +241,11 @@ class YearRibbon(QWidget):
 
     def _hand(self, painter: QPainter, p: Palette) -> None:
         column = self.column(self._month)
+        name = QRectF(column.left(), 2, column.width(), 18)
+        painter.fillRect(name.adjusted(3, 1, -3, 0), p.color("ground"))
+        painter.setFont(font(12, bold=True))
+        painter.setPen(p.color("ink"))
+        painter.drawText(name, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[self._month][:3])
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(p.color("accent"), 3.0 if self.hasFocus() else 2.0))
         painter.drawRoundedRect(column.adjusted(1, 1, -1, -5), 3, 3)

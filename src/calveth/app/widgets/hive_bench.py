@@ -110,7 +110,7 @@ class HiveBench(QScrollArea):
         super().__init__()
         self._document, self._results = document, results
         self._cards: dict[str, HiveCard] = {}
-        self._current, self._month = results.current, 0
+        self._current = results.current
         self.setWidgetResizable(True)
         self.setFixedWidth(238)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -133,12 +133,6 @@ class HiveBench(QScrollArea):
         self._current = design_id
         for key, card in self._cards.items():
             card.set_chosen(key == design_id)
-
-    def set_month(self, month: int) -> None:
-        """Show the clusters of another month."""
-        self._month = month
-        for design_id in self._cards:
-            self._refresh(design_id)
 
     def _project_changed(self, before: Project, after: Project) -> None:
         if [d.id for d in before.designs] != [d.id for d in after.designs]:
@@ -169,12 +163,15 @@ class HiveBench(QScrollArea):
         if card is None:
             return
         project = self._document.project
+        # The figures on a card are those of the year, so its picture keeps the coldest month.
+        temperatures = [m.temperature_degc for m in project.place.months]
+        month = temperatures.index(min(temperatures))
         picture = scene(
             project.design(design_id),
             project.material_table(),
             project.colony,
             None,
-            self._month,
+            month,
             "make-up",
         )
-        card.show_design(picture, self._results, self._month)
+        card.show_design(picture, self._results, month)

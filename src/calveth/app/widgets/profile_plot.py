@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from calveth.app.cutaway.hatches import hatch_brush
+from calveth.app.cutaway.hatches import fill_color
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.core.hive.design import Face
@@ -84,16 +84,13 @@ class ProfilePlot(QWidget):
         painter.setBrush(p.color("sheet"))
         painter.drawRect(area)
         depth = 0.0
-        ratio = self.devicePixelRatioF()
         for layer in reversed(self._stack):
             x1, x0 = self._x(area, np.array([depth, depth + layer.thickness_m]))
             depth += layer.thickness_m
             material = self._materials[layer.material]
-            painter.setBrush(hatch_brush(material.hatch, p, ratio, upright=True))
-            painter.setPen(QPen(p.color("ink", 120), 0.8))
-            painter.setOpacity(0.55)
+            painter.setBrush(fill_color(material.hatch, p))
+            painter.setPen(QPen(p.color("ink", 120), 1))
             painter.drawRect(QRectF(x0, area.top(), x1 - x0, area.height()))
-            painter.setOpacity(1.0)
 
     def _frame_text(
         self, painter: QPainter, area: QRectF, title: str, low: float, high: float, p: Palette

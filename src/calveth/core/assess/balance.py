@@ -213,7 +213,7 @@ def _surfaces(
         c.GAS_CONSTANT_VAPOUR.value * kelvin
     )
     ts = (film * zone_t + behind * te) / (film + behind)
-    for _ in range(6):
+    for _ in range(4):
         saturation = saturation_pressure_unchecked_pa(ts)
         excess = np.maximum(zone_p - saturation, 0.0)
         heat = _latent_heat_j_kg(ts) * beta

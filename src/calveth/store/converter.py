@@ -108,8 +108,8 @@ def from_document(document: Any, cls: type[T]) -> T:
         first = str(lines[0]) if lines else str(error)
         more = f" (and {len(lines) - 1} more)" if len(lines) > 1 else ""
         raise DocumentError(first.replace(" @ .", " at ").replace(" @ ", " at ") + more) from error
-    except (DomainError, ValueError, KeyError, TypeError) as error:
-        raise DocumentError(str(error)) from error
+    except (DomainError, ValueError, KeyError, TypeError, AttributeError) as error:
+        raise DocumentError(_explain(error, None)) from error
 
 
 def _explain(error: BaseException, _: type | None) -> str:
@@ -119,6 +119,6 @@ def _explain(error: BaseException, _: type | None) -> str:
         return f"required field missing: {error.args[0]}"
     if isinstance(error, ForbiddenExtraKeysError):
         return "unknown field " + ", ".join(sorted(error.extra_fields))
-    if isinstance(error, TypeError):
+    if isinstance(error, TypeError | AttributeError):
         return "wrong kind of value"
     return str(error)

@@ -25,6 +25,7 @@ _TABLES = """
 CREATE TABLE document (name TEXT PRIMARY KEY, json TEXT NOT NULL) STRICT;
 CREATE TABLE design (id TEXT PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL) STRICT;
 """
+_DAMAGED = "is damaged or cut short; open a copy you saved earlier"
 _DOCUMENTS = ("name", "place", "colony", "materials")
 
 
@@ -107,6 +108,8 @@ class ProjectFile:
             When the file is damaged or a field in it is out of range; the field is named.
         """
         try:
+            if self._connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
+                raise FileError(self.path, _DAMAGED)
             rows = self._connection.execute("SELECT name, json FROM document").fetchall()
             designs = self._connection.execute(
                 "SELECT json FROM design ORDER BY position"
@@ -114,7 +117,7 @@ class ProjectFile:
             whole: dict[str, Any] = {name: json.loads(text) for name, text in rows}
             whole["designs"] = [json.loads(text) for (text,) in designs]
             return from_document(whole, Project)
-        except (sqlite3.Error, json.JSONDecodeError) as error:
+        except (sqlite3.Error, json.JSONDecodeError, TypeError) as error:
             raise FileError(self.path, _why(error)) from error
         except DocumentError as error:
             raise FileError(self.path, str(error)) from error
@@ -200,8 +203,8 @@ def _why(error: Exception) -> str:
         return "cannot be written there; choose a folder you may write to"
     if isinstance(error, FileNotFoundError):
         return "lies in a folder that does not exist; choose another"
-    if isinstance(error, json.JSONDecodeError | sqlite3.DatabaseError):
-        return "is damaged or cut short; open a copy you saved earlier"
+    if isinstance(error, json.JSONDecodeError | sqlite3.DatabaseError | TypeError):
+        return _DAMAGED
     return f"cannot be used ({error})"
 
 

@@ -105,9 +105,12 @@ def window() -> None:
         print(f"edit to painted figures            {painted:8.1f} ms   "
               f"{painted / _BUDGET_MS:5.2f} of the 50 ms asked")  # fmt: skip
         settle(app, main)
-        month = median_ms(
-            lambda: (main.view.set_month((main.view.month + 1) % 12), app.processEvents()), 24
-        )
+
+        def step_month() -> None:
+            main.view.set_month((main.view.month + 1) % 12)
+            app.processEvents()
+
+        month = median_ms(step_month, 24)
         print(f"month hand to painted window       {month:8.1f} ms")
         main.close()
 

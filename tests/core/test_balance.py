@@ -101,7 +101,8 @@ class AgainstAnotherSolver(unittest.TestCase):
                     bees: ColonyMoment = bees,
                 ) -> np.ndarray:  # fmt: skip
                     left: np.ndarray = evaluate(m, bees, out, (x * unit)[:, None]).residual[:, 0]
-                    return left / scale
+                    scaled: np.ndarray = left / scale
+                    return scaled
 
                 start = ours / unit + np.array([0.8, -0.5, 0.6, 0.3, 0.2, -0.3, 0.1, 0.1, 0.1, 0])
                 found = root(residual, start, method="hybr", options={"xtol": 1e-12})

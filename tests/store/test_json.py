@@ -49,9 +49,13 @@ class RoundTrip(unittest.TestCase):
             elif isinstance(value, list):
                 for item in value:
                     walk(item, key)
-            elif isinstance(value, float | int) and not isinstance(value, bool):
-                if key not in free and not key.endswith(units):
-                    bare.append(key)
+            elif (
+                isinstance(value, float | int)
+                and not isinstance(value, bool)
+                and key not in free
+                and not key.endswith(units)
+            ):
+                bare.append(key)
 
         walk(json.loads(project_to_json(PROJECT)), "")
         self.assertEqual(bare, [])

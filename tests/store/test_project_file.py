@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 import os
 import signal
@@ -53,7 +54,7 @@ class RoundTrip(Base):
             month = PROJECT.place.months[0]
             steps.append(set_month(steps[-1], 3, month))
             steps.append(steps[1])  # as undo does
-            for before, after in zip(steps, steps[1:], strict=False):
+            for before, after in itertools.pairwise(steps):
                 file.write(before, after)
                 with self.subTest(step=steps.index(after)):
                     self.assertEqual(load_project(self.path), after)
@@ -72,9 +73,7 @@ class RoundTrip(Base):
         ProjectFile.create(self.path, PROJECT).close()
         connection = sqlite3.connect(self.path)
         self.addCleanup(connection.close)
-        self.assertEqual(
-            connection.execute("PRAGMA application_id").fetchone()[0], APPLICATION_ID
-        )
+        self.assertEqual(connection.execute("PRAGMA application_id").fetchone()[0], APPLICATION_ID)
         self.assertEqual(connection.execute("PRAGMA user_version").fetchone()[0], 1)
         for (text,) in connection.execute("SELECT json FROM design"):
             self.assertIn("shell", json.loads(text))

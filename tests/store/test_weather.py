@@ -152,7 +152,7 @@ class BadFiles(unittest.TestCase):
             (b"LOCATION,x\n", "cannot be read on"),
             (b"LOCATION," + b"\xff\xfe" * 50 + b"\n" * 20, "cannot be read on"),
             (b"LOCATION,a,b,c,d,e,95,0,0,0\n" + b"x\n" * 30, ""),
-            (b"1,\"X\"\nDate (MM/DD/YYYY),Time\n1,2\n", "cannot be read on"),
+            (b'1,"X"\nDate (MM/DD/YYYY),Time\n1,2\n', "cannot be read on"),
         )
         for content, part in rows:
             with self.subTest(content=content[:20]):

@@ -66,6 +66,8 @@ class MainWindow(QMainWindow):
         self.document = document
         self.results = Results(document, self._executor)
         self.view = ViewState(document.project.designs[0].id)
+        # Before the areas hear of a change: none may be left looking at a design that is gone.
+        document.changed.connect(self._project_changed)
         self.bench = HiveBench(document, self.results)
         self.shell = ShellArea(document, self.results, self.view)
         self.compare = CompareArea(document, self.results, self.view)
@@ -79,7 +81,6 @@ class MainWindow(QMainWindow):
         self.ribbon.month_changed.connect(self.view.set_month)
         self.view.month_changed.connect(self.ribbon.set_month)
         self.place.import_wanted.connect(self.import_weather)
-        document.changed.connect(self._project_changed)
         document.file_changed.connect(self._show_file)
         document.write_failed.connect(self._say)
         document.undo_stack.indexChanged.connect(self._show_history)

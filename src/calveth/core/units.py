@@ -79,7 +79,8 @@ def parse_quantity(text: str, quantity: str, default_unit: str, field: str = "va
     if match["sign"] in ("-", "−"):
         magnitude = -magnitude
     factor, offset = units[unit]
-    return magnitude * factor + offset
+    # 70 % is 0.7, not 0.7000000000000001: nobody types more than twelve digits.
+    return round(magnitude * factor + offset, 12)
 
 
 def to_unit(value_si: float, quantity: str, unit: str) -> float:

@@ -258,7 +258,7 @@ class CompareArea(QWidget):
                 best = max(numbers) if measure.better > 0 else min(numbers)
                 worst = min(numbers) if measure.better > 0 else max(numbers)
                 head, *rest = text.split("\n")
-                sign = "  ▲ best" if value == best else "  ▼ worst" if value == worst else ""
+                sign = "  · best" if value == best else "  · worst" if value == worst else ""
                 text = "\n".join([head + sign, *rest])
             target = self.values[design_id, measure.name]
             target.setText(text)

@@ -8,6 +8,7 @@ from typing import Any, get_args
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
 from PySide6.QtWidgets import (
+    QAbstractButton,
     QComboBox,
     QGridLayout,
     QHBoxLayout,
@@ -164,6 +165,9 @@ class PlaceArea(QWidget):
         self.table = QTableView()
         self.table.setModel(self.model)
         self.table.setAccessibleName("twelve months of weather and bees")
+        corner = self.table.findChild(QAbstractButton)
+        if corner is not None:
+            corner.setAccessibleName("choose all months")
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.table.verticalHeader().setFixedWidth(150)
         self.table.setFixedHeight(34 + 31 * len(ROWS))

@@ -192,7 +192,7 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
             "water" if wet else "ink",
         )
     _foot(
-        painter, area, "● water or frost on a surface    - - -  as cold as the dew point inside", p
+        painter, area, "• water or frost on a surface    - - -  as cold as the dew point inside", p
     )
 
 

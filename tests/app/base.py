@@ -1,0 +1,197 @@
+"""Base of the window tests: offscreen, own data folder, inline worker, scripted answers.
+
+It fails a test for exceptions in slots (Qt swallows them), for Qt warnings, and for windows or
+timers left behind.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import unittest
+from collections.abc import Mapping
+from functools import cache
+from pathlib import Path
+from types import TracebackType
+from unittest import mock
+
+from PySide6.QtCore import QMessageLogContext, QtMsgType, qInstallMessageHandler
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+
+from calveth.app.launch import use_offscreen
+
+if not os.environ.get("CALVETH_REAL_DISPLAY"):
+    os.environ.pop("QT_QPA_PLATFORM", None)
+    use_offscreen()
+
+from calveth.app import results as results_module
+from calveth.app.document import Document
+from calveth.app.main_window import MainWindow
+from calveth.app.pictures import InlineExecutor, settle
+from calveth.app.prompts import Prompts
+from calveth.app.theme import theme
+from calveth.catalogue.shipped import demo_project
+from calveth.core.assess.result import (
+    MonthlyAssessment,
+    NightAssessment,
+    assess_months,
+    assess_nights,
+)
+from calveth.core.climate.place import Place
+from calveth.core.colony.colony import Colony
+from calveth.core.hive.design import Design
+from calveth.core.materials import Material
+from calveth.core.project import Project
+from calveth.store.project_file import ProjectFile
+
+# The offscreen plugin says this of every window; it knows no window manager.
+_HARMLESS = ("propagateSizeHints",)
+
+
+def application() -> QApplication:
+    """Return the one application of the test run."""
+    existing = QApplication.instance()
+    if isinstance(existing, QApplication):
+        return existing
+    app = QApplication(["calveth-tests"])
+    theme.apply(app)
+    return app
+
+
+_months, _nights = assess_months, assess_nights
+
+
+@cache
+def _months_from_nothing(
+    design: Design, place: Place, colony: Colony, materials: tuple[Material, ...]
+) -> MonthlyAssessment:
+    return _months(design, place, colony, {m.id: m for m in materials})
+
+
+@cache
+def _nights_from_nothing(monthly: MonthlyAssessment) -> NightAssessment:
+    return _nights(monthly)
+
+
+def remembered_months(
+    design: Design,
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    start: MonthlyAssessment | None = None,
+) -> MonthlyAssessment:
+    """Return the assessment, from memory where a test before asked for the same values."""
+    if start is not None:
+        return _months(design, place, colony, materials, start)
+    return _months_from_nothing(design, place, colony, tuple(materials.values()))
+
+
+def remembered_nights(
+    monthly: MonthlyAssessment, start: NightAssessment | None = None
+) -> NightAssessment:
+    """Return the nights, from memory likewise."""
+    return _nights(monthly, start) if start is not None else _nights_from_nothing(monthly)
+
+
+class ScriptedPrompts(Prompts):
+    """Answers from a list; what the window tells is kept."""
+
+    def __init__(self) -> None:
+        self.paths: list[Path | None] = []
+        self.told: list[str] = []
+
+    def save_path(self, parent: QWidget, suggestion: str) -> Path | None:
+        return self.paths.pop(0)
+
+    def open_path(self, parent: QWidget) -> Path | None:
+        return self.paths.pop(0)
+
+    def weather_path(self, parent: QWidget) -> Path | None:
+        return self.paths.pop(0)
+
+    def json_path(self, parent: QWidget, suggestion: str) -> Path | None:
+        return self.paths.pop(0)
+
+    def tell(self, parent: QWidget, title: str, text: str) -> None:
+        self.told.append(f"{title}\n{text}")
+
+
+class WindowTest(unittest.TestCase):
+    """Gives each test a folder and, on demand, a window on the demo."""
+
+    def setUp(self) -> None:
+        self.app = application()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self._errors: list[BaseException] = []
+        self._warnings: list[str] = []
+        kept = sys.excepthook
+        sys.excepthook = self._caught
+        self.addCleanup(setattr, sys, "excepthook", kept)
+        previous = qInstallMessageHandler(self._message)
+        self.addCleanup(qInstallMessageHandler, previous)
+        # The demo is worked out once for all windows of the run, not once for each.
+        for name, stand_in in (
+            ("assess_months", remembered_months),
+            ("assess_nights", remembered_nights),
+        ):
+            patch = mock.patch.object(results_module, name, stand_in)
+            patch.start()
+            self.addCleanup(patch.stop)
+        self.prompts = ScriptedPrompts()
+        self.windows: list[MainWindow] = []
+        self.addCleanup(self._close_all)
+
+    def window(self, project: Project | None = None, *, on_disk: bool = False) -> MainWindow:
+        """Return a shown, settled window on a project (the demo by default)."""
+        project = project or demo_project()
+        file = None
+        if on_disk:
+            file = ProjectFile.create(self.folder / "working.calveth", project)
+        window = MainWindow(
+            Document(project, file), prompts=self.prompts, executor=InlineExecutor()
+        )
+        self.windows.append(window)
+        window.show()
+        window.activateWindow()
+        self.settle(window)
+        return window
+
+    def settle(self, window: MainWindow) -> None:
+        """Let everything that was begun finish."""
+        settle(self.app, window)
+        self.assertTrue(window.results.idle())
+
+    def type_into(self, field: QWidget, text: str) -> None:
+        """Replace the text of a field by typing, and leave it with Return."""
+        from PySide6.QtCore import Qt
+
+        field.setFocus()
+        QTest.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+
+    def _caught(
+        self, kind: type[BaseException], error: BaseException, trace: TracebackType | None
+    ) -> None:
+        self._errors.append(error)
+
+    def _message(self, kind: QtMsgType, _: QMessageLogContext, text: str) -> None:
+        serious = kind in (
+            QtMsgType.QtWarningMsg, QtMsgType.QtCriticalMsg, QtMsgType.QtFatalMsg
+        )  # fmt: skip
+        if serious and not any(part in text for part in _HARMLESS):
+            self._warnings.append(text)
+
+    def _close_all(self) -> None:
+        for window in self.windows:
+            window.close()
+            window.deleteLater()
+        self.app.processEvents()
+        left = [w for w in self.app.topLevelWidgets() if w.isVisible()]
+        self.assertEqual(left, [], "windows left open")
+        self.assertEqual(self._errors, [], "exceptions in slots")
+        self.assertEqual(self._warnings, [], "Qt warnings")

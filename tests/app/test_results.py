@@ -1,0 +1,171 @@
+"""Results: the chosen design at once, the rest later, late answers dropped."""
+
+from __future__ import annotations
+
+import unittest
+from collections.abc import Callable
+from concurrent.futures import Executor, Future
+from typing import Any
+from unittest import mock
+
+from calveth.app.document import Document
+from calveth.app.pictures import InlineExecutor
+from calveth.app.results import Results
+from calveth.catalogue.shipped import demo_project
+from calveth.core.assess.solve import NotBalancedError
+from calveth.core.edits import set_layer_thickness, set_place
+from tests.app.base import WindowTest
+
+PROJECT = demo_project()
+
+
+class HeldExecutor(Executor):
+    """Keeps work until the test lets it go."""
+
+    def __init__(self) -> None:
+        self.held: list[Callable[[], Any]] = []
+
+    def submit(self, fn: Callable[..., Any], /, *args: Any, **kwargs: Any) -> Future[Any]:
+        self.held.append(lambda: fn(*args, **kwargs))
+        return Future()
+
+    def release(self) -> None:
+        held, self.held = self.held, []
+        for work in held:
+            work()
+
+
+class Base(WindowTest):
+    def start(self, executor: Executor) -> tuple[Document, Results]:
+        document = Document(PROJECT)
+        results = Results(document, executor)
+        self.addCleanup(results.close)
+        results.start()
+        return document, results
+
+    def drain(self, results: Results, executor: HeldExecutor) -> None:
+        for _ in range(200):
+            executor.release()
+            self.app.processEvents()
+            if results.idle() and not executor.held:
+                return
+            from PySide6.QtTest import QTest
+
+            QTest.qWait(5)
+        self.fail("never idle")
+
+    def thicken(self, document: Document, mm: float, design: str = "polystyrene") -> None:
+        document.edit("t", lambda p: set_layer_thickness(p, design, "walls", 0, mm / 1000))
+
+
+class Order(Base):
+    def test_everything_comes_in_time(self) -> None:
+        executor = HeldExecutor()
+        _, results = self.start(executor)
+        self.assertIsNone(results.monthly("polystyrene"))
+        self.drain(results, executor)
+        for design in PROJECT.designs:
+            with self.subTest(design=design.id):
+                self.assertIsNotNone(results.monthly(design.id))
+                self.assertIsNotNone(results.nights(design.id))
+                row = results.row(design.id, 0)
+                assert row is not None
+                self.assertIsNotNone(row.winter_honey_range_kg)
+
+    def test_the_chosen_design_answers_at_once(self) -> None:
+        executor = HeldExecutor()
+        document, results = self.start(executor)
+        self.drain(results, executor)
+        before = results.monthly("polystyrene")
+        self.thicken(document, 60)
+        after = results.monthly("polystyrene")
+        assert before is not None and after is not None
+        self.assertLess(after.conductance_w_k, before.conductance_w_k)
+        # Nights are slower: until the worker has them they are stale, not wrong.
+        self.assertIsNone(results.nights("polystyrene"))
+        self.assertIsNotNone(results.nights("timber"))
+        self.drain(results, executor)
+        self.assertIsNotNone(results.nights("polystyrene"))
+
+    def test_another_place_makes_all_stale(self) -> None:
+        executor = HeldExecutor()
+        document, results = self.start(executor)
+        self.drain(results, executor)
+        warmer = PROJECT.place.months[6:] + PROJECT.place.months[:6]
+        from dataclasses import replace
+
+        document.edit("p", lambda p: set_place(p, replace(p.place, months=warmer)))
+        self.assertIsNone(results.monthly("timber"))
+        self.drain(results, executor)
+        timber = results.monthly("timber")
+        assert timber is not None
+        self.assertEqual(timber.coldest_month, 6)
+
+
+class Late(Base):
+    def test_a_late_answer_does_not_overwrite_a_newer_one(self) -> None:
+        executor = HeldExecutor()
+        document, results = self.start(executor)
+        self.drain(results, executor)
+        results.current = "timber"
+        self.thicken(document, 60)  # polystyrene: goes to the worker
+        self.assertEqual(len(executor.held), 1)
+        late = executor.held.pop()
+        self.thicken(document, 80)
+        newer = executor.held.pop()
+        newer()
+        self.app.processEvents()
+        late()
+        self.app.processEvents()
+        got = results.monthly("polystyrene")
+        assert got is not None
+        self.assertEqual(got.design.shell.walls[0].thickness_m, 0.08)
+
+    def test_values_left_behind_are_not_worked_out(self) -> None:
+        executor = HeldExecutor()
+        document, results = self.start(executor)
+        self.drain(results, executor)
+        results.current = "timber"
+        self.thicken(document, 60)
+        self.thicken(document, 80)
+        with mock.patch("calveth.app.results.assess_months", wraps=None) as never:
+            executor.held.pop(0)()
+            never.assert_not_called()
+        self.drain(results, executor)
+
+    def test_a_removed_design_is_forgotten(self) -> None:
+        from calveth.core.edits import remove_design
+
+        executor = HeldExecutor()
+        document, results = self.start(executor)
+        document.edit("r", lambda p: remove_design(p, "aircrete"))
+        self.drain(results, executor)
+        self.assertIsNone(results.monthly("aircrete"))
+
+
+class Failures(Base):
+    def test_no_answer_is_a_sentence(self) -> None:
+        document, results = self.start(InlineExecutor())
+        trouble = NotBalancedError("design “x”: the bees would suffocate; open an entrance")
+        with mock.patch("calveth.app.results.assess_months", side_effect=trouble):
+            self.thicken(document, 60)
+        self.assertIsNone(results.monthly("polystyrene"))
+        self.assertIn("open an entrance", results.error("polystyrene"))
+        self.thicken(document, 70)
+        self.assertEqual(results.error("polystyrene"), "")
+
+    def test_a_fault_of_ours_is_logged_and_said(self) -> None:
+        document, results = self.start(InlineExecutor())
+        self.app.processEvents()
+        results.current = "timber"
+        with (
+            self.assertLogs("calveth.app.results", "ERROR"),
+            mock.patch("calveth.app.results.assess_months", side_effect=ZeroDivisionError("x")),
+        ):
+            self.thicken(document, 60)
+        self.app.processEvents()
+        self.assertIn("could not be worked out", results.error("polystyrene"))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,555 @@
+"""The real window, driven as a user drives it."""
+
+from __future__ import annotations
+
+import unittest
+from unittest import mock
+
+import pvlib
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QAccessible
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QSpinBox, QWidget
+
+from calveth.app.cutaway.lenses import dew_depth_m
+from calveth.app.cutaway.painting import cluster_rect
+from calveth.app.main_window import MainWindow
+from calveth.core.assess.solve import NotBalancedError
+from calveth.core.edits import rename_design
+from calveth.store.errors import FileError
+from calveth.store.json_file import read_json
+from calveth.store.project_file import ProjectFile, load_project
+from tests.app.base import WindowTest
+
+
+def click(widget: QWidget, point: QPointF | None = None) -> None:
+    """Click a widget in its middle or at a point."""
+    at = point.toPoint() if point is not None else QPoint(widget.width() // 2, widget.height() // 2)
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+
+
+class MainPath(WindowTest):
+    def test_change_a_wall_move_the_month_compare_undo_save_reopen(self) -> None:
+        window = self.window(on_disk=True)
+        click(window.bench.card("timber"))
+        self.assertEqual(window.view.design_id, "timber")
+        before = window.bench.card("timber").conductance.text()
+
+        click(window.shell.face_buttons["walls"])
+        self.type_into(window.shell.layers.fields[0], "2 in")
+        self.settle(window)
+        shell = window.document.project.design("timber").shell
+        self.assertAlmostEqual(shell.walls[0].thickness_m, 0.0508)
+        self.assertNotEqual(window.bench.card("timber").conductance.text(), before)
+
+        column = window.ribbon.column(6)
+        click(window.ribbon, QPointF(column.center().x(), 60))
+        self.assertEqual(window.view.month, 6)
+        self.assertIn("July", window.shell.moment.text())
+        click(window.ribbon, QPointF(window.ribbon.column(0).center().x(), 60))
+
+        click(window.area_buttons["compare"])
+        self.assertTrue(window.compare.isVisible())
+        self.assertIn("In January the crown stays dry", window.compare.summary.text())
+
+        window.undo_action.trigger()
+        self.settle(window)
+        self.assertEqual(window.bench.card("timber").conductance.text(), before)
+        window.redo_action.trigger()
+        self.settle(window)
+
+        target = self.folder / "mine.calveth"
+        self.prompts.paths = [target, target]
+        self.assertTrue(window.save())
+        self.assertEqual(load_project(target), window.document.project)
+        self.assertIn("mine.calveth", window.windowTitle())
+        window.open()
+        self.settle(window)
+        self.assertEqual(window.document.project, load_project(target))
+        self.assertEqual(window.document.undo_stack.count(), 0)
+
+
+class Shell(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.w = self.window()
+        self.w.choose("composite")
+        self.settle(self.w)
+
+    def test_click_on_a_face_shows_its_layers(self) -> None:
+        cutaway = self.w.shell.cutaway
+        mapping = cutaway.mapping()
+        section = cutaway.scene.section  # type: ignore[union-attr]
+        for face in ("floor", "walls", "lid"):
+            piece = next(p for p in section.pieces if p.face == face)
+            click(cutaway, mapping.rect(piece.rect).center())
+            with self.subTest(face=face):
+                self.assertEqual(self.w.view.face, face)
+                stack = self.w.document.project.design("composite").shell.stack(face)
+                self.assertEqual(len(self.w.shell.layers.fields), len(stack))
+                self.assertTrue(self.w.shell.face_buttons[face].isChecked())
+
+    def test_click_into_the_room_chooses_nothing(self) -> None:
+        cutaway = self.w.shell.cutaway
+        face = self.w.view.face
+        room = cutaway.scene.section.cavity  # type: ignore[union-attr]
+        self.assertIsNone(cutaway.face_at(cutaway.mapping().rect(room).center()))
+        self.assertEqual(self.w.view.face, face)
+
+    def test_arrow_keys_walk_the_faces(self) -> None:
+        cutaway = self.w.shell.cutaway
+        cutaway.setFocus()
+        QTest.keyClick(cutaway, Qt.Key.Key_Down)
+        self.assertEqual(self.w.view.face, "walls")
+        QTest.keyClick(cutaway, Qt.Key.Key_Down)
+        QTest.keyClick(cutaway, Qt.Key.Key_Down)
+        self.assertEqual(self.w.view.face, "floor")
+
+    def test_the_drawing_is_to_scale(self) -> None:
+        cutaway = self.w.shell.cutaway
+        outline = cutaway.scene.section.outline  # type: ignore[union-attr]
+        pixels = cutaway.mapping().rect(outline)
+        self.assertAlmostEqual(
+            pixels.width() / pixels.height(),
+            (outline.y1 - outline.y0) / (outline.z1 - outline.z0),
+            places=6,
+        )
+        self.assertTrue(cutaway.rect().toRectF().contains(pixels))
+
+    def test_material_by_combo(self) -> None:
+        self.w.view.set_face("walls")
+        combo = self.w.shell.layers.combos[1]
+        combo.setCurrentIndex(combo.findData("cork"))
+        combo.activated.emit(combo.currentIndex())
+        self.settle(self.w)
+        walls = self.w.document.project.design("composite").shell.walls
+        self.assertEqual(walls[1].material, "cork")
+
+    def test_layer_added_and_removed_by_button(self) -> None:
+        self.w.view.set_face("floor")
+        click(self.w.shell.layers.add_button)
+        self.assertEqual(len(self.w.document.project.design("composite").shell.floor), 4)
+        self.assertEqual(len(self.w.shell.layers.fields), 4)
+        self.settle(self.w)
+        remove = next(
+            b for b in self.w.shell.layers.findChildren(QAbstractButton)
+            if b.accessibleName() == "remove layer 4" and b.isVisible()
+        )  # fmt: skip
+        click(remove)
+        self.assertEqual(len(self.w.document.project.design("composite").shell.floor), 3)
+
+    def test_a_refused_thickness_is_said_beside_the_field(self) -> None:
+        self.type_into(self.w.shell.layers.fields[0], "0")
+        self.assertIn("thickness", self.w.shell.layers.problem.text())
+        self.assertTrue(self.w.shell.layers.problem.isVisible())
+        self.assertEqual(self.w.document.undo_stack.count(), 0)
+
+    def test_cautions_stand_beside_the_layer(self) -> None:
+        self.w.choose("aircrete")
+        self.w.view.set_face("walls")
+        self.assertIn("silica dust", self.w.shell.layers.caution.text())
+        self.w.choose("timber")
+        self.assertFalse(self.w.shell.layers.caution.isVisible())
+
+    def test_foam_towards_the_bees_is_said(self) -> None:
+        self.w.view.set_face("lid")
+        combo = self.w.shell.layers.combos[-1]
+        combo.setCurrentIndex(combo.findData("xps"))
+        combo.activated.emit(combo.currentIndex())
+        self.assertIn("faces the bees bare", self.w.shell.layers.caution.text())
+
+    def test_u_value_of_the_face(self) -> None:
+        self.w.choose("plain-boards")
+        self.w.view.set_face("walls")
+        # 1/(0.13 + 0.019/0.13 + 0.04) = 3.16 (EN ISO 6946).
+        self.assertIn("19 mm · U 3.16", self.w.shell.layers.summary.text())
+
+    def test_findings_follow_design_and_month(self) -> None:
+        self.assertIn("Crown dry in January", self.w.shell.finding_texts[0])
+        self.w.choose("timber")
+        self.settle(self.w)
+        self.assertIn("Wet above the cluster in January", self.w.shell.finding_texts[0])
+        self.w.view.set_month(6)
+        self.assertIn("July", self.w.shell.finding_texts[0])
+
+    def test_lenses(self) -> None:
+        for lens, text in (("make-up", "lens make-up"), ("wet", "lens wet")):
+            click(self.w.shell.lens_buttons[lens])
+            self.assertEqual(self.w.view.lens, lens)
+            self.assertIn(text, self.w.shell.cutaway.accessibleDescription())
+        pictures = []
+        for lens in ("make-up", "wet"):
+            self.w.view.set_lens(lens)  # type: ignore[arg-type]
+            pictures.append(self.w.shell.cutaway.grab().toImage())
+        self.assertNotEqual(pictures[0], pictures[1])
+
+    def test_dew_line_lies_in_the_wall_where_it_is_dry(self) -> None:
+        scene = self.w.shell.cutaway.scene
+        assert scene is not None
+        depth = dew_depth_m(scene, "lid")
+        assert depth is not None
+        self.assertTrue(0 < depth < 0.096)
+        self.w.choose("plain-boards")
+        self.settle(self.w)
+        scene = self.w.shell.cutaway.scene
+        assert scene is not None
+        self.assertEqual(dew_depth_m(scene, "walls"), 0.0)
+
+    def test_cluster_fits_the_room_and_shrinks_in_winter(self) -> None:
+        sizes = []
+        for month in (0, 6):
+            self.w.view.set_month(month)
+            scene = self.w.shell.cutaway.scene
+            assert scene is not None
+            c, room = cluster_rect(scene), scene.section.cavity
+            self.assertTrue(room.y0 < c.y0 and c.y1 < room.y1 and room.z0 < c.z0 < c.z1 < room.z1)
+            sizes.append((c.y1 - c.y0) * (c.z1 - c.z0))
+        self.assertLess(sizes[0], sizes[1])
+
+
+class Openings(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.w = self.window()
+        self.w.choose("polystyrene")
+        self.w.shell.show_tab("openings")
+        self.settle(self.w)
+
+    def flows(self) -> dict[str, tuple[float, float]]:
+        monthly = self.w.results.monthly("polystyrene")
+        assert monthly is not None
+        return {name: (i, o) for name, i, o in monthly.months.openings(0)}
+
+    def test_an_upper_hole_lets_the_warm_air_out(self) -> None:
+        click(self.w.shell.openings.add_button)
+        self.settle(self.w)
+        into, out = self.flows()["high-1"]
+        self.assertGreater(out, into)
+        opening = self.w.document.project.design("polystyrene").openings[1]
+        self.assertAlmostEqual(opening.width_m, 0.0127)
+
+    def test_a_wider_entrance_lets_more_in(self) -> None:
+        before = self.flows()["low"][0]
+        self.type_into(self.w.shell.openings.field("low", "width"), "200")
+        self.settle(self.w)
+        self.assertGreater(self.flows()["low"][0], 1.5 * before)
+
+    def test_too_high_is_said(self) -> None:
+        self.type_into(self.w.shell.openings.field("low", "above floor"), "90 cm")
+        self.assertIn("above the wall", self.w.shell.openings.problem.text())
+        self.assertEqual(self.w.document.undo_stack.count(), 0)
+
+    def test_frames_boxes_and_joints(self) -> None:
+        self.w.shell.openings.frames.setValue(8)
+        self.w.shell.openings.boxes.setValue(3)
+        joints = self.w.shell.openings.joints
+        joints.setCurrentIndex(joints.findData("dry-laid"))
+        joints.activated.emit(joints.currentIndex())
+        design = self.w.document.project.design("polystyrene")
+        self.assertEqual((design.form.frame_count, design.form.box_count), (8, 3))  # type: ignore[union-attr]
+        self.assertEqual(design.joints, "dry-laid")
+
+    def test_a_box_taken_from_under_its_hole_is_refused_and_set_back(self) -> None:
+        self.w.choose("timber")
+        self.w.shell.openings.boxes.setValue(1)
+        self.assertIn("upper hole", self.w.shell.openings.problem.text())
+        self.assertEqual(self.w.shell.openings.boxes.value(), 2)
+
+    def test_a_tree_has_no_frames(self) -> None:
+        self.w.choose("hollow-tree")
+        self.assertFalse(self.w.shell.openings.frames.isEnabled())
+
+
+class Ribbon(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.w = self.window()
+
+    def test_drag_through_the_year(self) -> None:
+        ribbon = self.w.ribbon
+        seen: list[int] = []
+        ribbon.month_changed.connect(seen.append)
+        QTest.mousePress(ribbon, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+                         QPoint(int(ribbon.column(2).center().x()), 70))  # fmt: skip
+        for month in (3, 4, 5):
+            QTest.mouseMove(ribbon, QPoint(int(ribbon.column(month).center().x()), 70))
+        QTest.mouseRelease(ribbon, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+                           QPoint(int(ribbon.column(5).center().x()), 70))  # fmt: skip
+        self.assertEqual(seen[0], 2)
+        self.assertEqual(seen, sorted(seen))
+        self.assertEqual(self.w.view.month, ribbon.month)
+
+    def test_keys(self) -> None:
+        ribbon = self.w.ribbon
+        ribbon.setFocus()
+        for key, month in (
+            (Qt.Key.Key_Right, 1), (Qt.Key.Key_End, 11), (Qt.Key.Key_Right, 11),
+            (Qt.Key.Key_Left, 10), (Qt.Key.Key_Home, 0), (Qt.Key.Key_Left, 0),
+        ):  # fmt: skip
+            QTest.keyClick(ribbon, key)
+            self.assertEqual(self.w.view.month, month)
+
+    def test_beyond_the_ends_is_the_last_month(self) -> None:
+        self.assertEqual(self.w.ribbon.month_at(-50), 0)
+        self.assertEqual(self.w.ribbon.month_at(99999), 11)
+
+    def test_shortcuts_go_round_the_year(self) -> None:
+        QTest.keyClick(self.w, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual(self.w.view.month, 11)
+        QTest.keyClick(self.w, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual(self.w.view.month, 0)
+
+    def test_it_says_its_month(self) -> None:
+        self.w.ribbon.set_month(3)
+        self.assertIn("April", self.w.ribbon.accessibleDescription())
+
+
+class Compare(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.w = self.window()
+        self.w.go_to("compare")
+        self.settle(self.w)
+
+    def value(self, design: str, measure: str) -> str:
+        key = next(k for k in self.w.compare.values if k[0] == design and measure in k[1])
+        return self.w.compare.values[key].text()
+
+    def test_best_and_worst_are_written_not_coloured(self) -> None:
+        texts = [label.text() for key, label in self.w.compare.values.items()
+                 if "winter honey" in key[1]]  # fmt: skip
+        self.assertEqual(sum("best" in t for t in texts), 1)
+        self.assertEqual(sum("worst" in t for t in texts), 1)
+        self.assertIn("best", self.value("composite", "winter honey"))
+        self.assertNotIn("worst", self.value("plain-boards", "winter honey"))
+
+    def test_crowns(self) -> None:
+        verdicts = {k: v.verdict for k, v in self.w.compare.verdicts.items()}
+        self.assertEqual(verdicts["composite"], "dry")
+        self.assertEqual(verdicts["timber"], "wet")
+
+    def test_figures_are_those_of_the_core(self) -> None:
+        for design in self.w.document.project.designs:
+            row = self.w.results.row(design.id, 0)
+            assert row is not None
+            with self.subTest(design=design.id):
+                text = self.value(design.id, "heat loss")
+                self.assertTrue(text.startswith(f"{row.conductance_w_k:.2f} W/K"))
+
+    def test_another_month_another_sentence(self) -> None:
+        self.w.view.set_month(6)
+        self.assertIn("July", self.w.compare.summary.text())
+
+    def test_edits_elsewhere_arrive(self) -> None:
+        self.w.document.edit("n", lambda p: rename_design(p, "timber", "Oak"))
+        self.settle(self.w)
+        self.assertIn("Oak", self.w.compare.summary.text())
+
+    def test_a_hive_without_answer_is_said(self) -> None:
+        trouble = NotBalancedError("design “x”: the bees would suffocate; open an entrance")
+        self.w.choose("timber")
+        with mock.patch("calveth.app.results.assess_months", side_effect=trouble):
+            self.w.document.edit("n", lambda p: rename_design(p, "timber", "x"))
+            self.settle(self.w)
+        self.assertIn("suffocate", self.w.compare.summary.text())
+        self.assertEqual(self.w.bench.card("timber").conductance.text(), "no answer")
+
+
+class Place(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.w = self.window()
+        self.w.go_to("place")
+
+    def put(self, row: int, month: int, text: str) -> bool:
+        model = self.w.place.model
+        return model.setData(model.index(row, month), text)
+
+    def test_months_are_edited(self) -> None:
+        self.assertTrue(self.put(0, 0, "-12,5"))
+        self.assertTrue(self.put(2, 0, "70"))
+        self.assertTrue(self.put(4, 0, "2.2"))
+        self.settle(self.w)
+        place, colony = self.w.document.project.place, self.w.document.project.colony
+        self.assertEqual(place.months[0].temperature_degc, -12.5)
+        self.assertEqual(place.months[0].relative_humidity, 0.7)
+        self.assertEqual(colony.mass_kg[0], 2.2)
+        self.assertEqual(self.w.place.model.data(self.w.place.model.index(0, 0)), "-12.5")
+
+    def test_fahrenheit_is_understood(self) -> None:
+        self.put(0, 0, "14 °F")
+        self.assertAlmostEqual(self.w.document.project.place.months[0].temperature_degc, -10.0)
+
+    def test_refusals_name_month_and_row(self) -> None:
+        for row, text in ((0, "99"), (2, "150"), (3, "-1"), (4, "0"), (0, "warm")):
+            with self.subTest(row=row, text=text):
+                self.assertFalse(self.put(row, 1, text))
+                self.assertIn("February", self.w.place.problem.text())
+        self.assertEqual(self.w.document.undo_stack.count(), 0)
+        self.put(0, 1, "3")
+        self.assertEqual(self.w.place.problem.text(), "")
+
+    def test_fields(self) -> None:
+        self.w.place.facing.setValue(200)
+        self.w.place.last_week.setValue(42)
+        self.type_into(self.w.place.altitude, "900")
+        self.type_into(self.w.place.stores, "30 lb")
+        self.w.place.shelter.setCurrentText("open")
+        self.w.place.shelter.activated.emit(0)
+        place = self.w.document.project.place
+        self.assertEqual((place.facing_deg, place.last_forage_week), (200.0, 42))
+        self.assertEqual((place.altitude_m, place.shelter), (900.0, "open"))
+        self.assertAlmostEqual(self.w.document.project.colony.stores_kg, 13.6078, places=3)
+
+    def test_absurd_altitude_is_refused_in_the_field(self) -> None:
+        self.type_into(self.w.place.altitude, "90000")
+        self.assertTrue(self.w.place.altitude.property("wrong"))
+        self.assertEqual(self.w.document.project.place.altitude_m, 420)
+
+    def test_weather_file(self) -> None:
+        from pathlib import Path
+
+        self.prompts.paths = [Path(pvlib.__file__).parent / "data" / "723170TYA.CSV"]
+        click(self.w.place.import_button)
+        self.settle(self.w)
+        self.assertIn("8760 hours", self.prompts.told[0])
+        self.assertAlmostEqual(self.w.document.project.place.latitude_deg, 36.1, places=1)
+        self.w.undo()
+        self.assertEqual(self.w.document.project.place.altitude_m, 420)
+
+    def test_a_wrong_file_is_a_sentence(self) -> None:
+        bad = self.folder / "photo.epw"
+        bad.write_bytes(b"\x89PNG")
+        self.prompts.paths = [bad]
+        click(self.w.place.import_button)
+        self.assertIn("neither an EPW", self.w.statusBar().currentMessage())
+
+
+class Acts(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.w = self.window(on_disk=True)
+
+    def press(self, key: Qt.Key, *, shift: bool = False) -> None:
+        modifier = Qt.KeyboardModifier.ControlModifier
+        if shift:
+            modifier |= Qt.KeyboardModifier.ShiftModifier
+        QTest.keyClick(self.w, key, modifier)
+        self.settle(self.w)
+
+    def test_areas_and_lenses_by_key(self) -> None:
+        for key, area in ((Qt.Key.Key_1, "place"), (Qt.Key.Key_3, "compare"),
+                          (Qt.Key.Key_2, "shell")):  # fmt: skip
+            self.press(key)
+            self.assertTrue(getattr(self.w, area).isVisible())
+        self.press(Qt.Key.Key_M)
+        self.assertEqual(self.w.view.lens, "make-up")
+        self.press(Qt.Key.Key_W)
+        self.assertEqual(self.w.view.lens, "wet")
+
+    def test_duplicate_undo_redo_by_key(self) -> None:
+        self.w.choose("timber")
+        self.press(Qt.Key.Key_D)
+        self.assertEqual(self.w.view.design_id, "timber-2")
+        self.press(Qt.Key.Key_Z)
+        self.assertEqual(len(self.w.document.project.designs), 6)
+        self.assertIn(self.w.view.design_id, [d.id for d in self.w.document.project.designs])
+        self.press(Qt.Key.Key_Z, shift=True)
+        self.assertEqual(len(self.w.document.project.designs), 7)
+
+    def test_delete_moves_on(self) -> None:
+        self.w.choose("timber")
+        self.w.delete()
+        self.assertEqual(self.w.view.design_id, "aircrete")
+        for _ in range(4):
+            self.w.delete()
+        self.w.delete()
+        self.assertEqual(len(self.w.document.project.designs), 1)
+        self.assertIn("last one", self.w.statusBar().currentMessage())
+
+    def test_undo_names_the_edit(self) -> None:
+        self.assertFalse(self.w.undo_action.isEnabled())
+        self.type_into(self.w.shell.layers.fields[0], "60")
+        self.assertIn("thickness of lid layer 1", self.w.undo_action.text())
+
+    def test_thinking_better_of_it(self) -> None:
+        self.prompts.paths = [None, None, None, None]
+        self.assertFalse(self.w.save())
+        self.w.open()
+        self.w.import_weather()
+        self.w.export_json()
+        self.assertEqual(self.prompts.paths, [])
+
+    def test_export(self) -> None:
+        target = self.folder / "x.json"
+        self.prompts.paths = [target]
+        self.w.export_json()
+        self.assertEqual(read_json(target), self.w.document.project)
+
+    def test_a_file_that_cannot_be_opened_leaves_the_project(self) -> None:
+        bad = self.folder / "bad.calveth"
+        bad.write_text("no")
+        document = self.w.document
+        self.prompts.paths = [bad, self.folder / "no.calveth"]
+        self.w.open()
+        self.assertIn("not a Calveth project", self.w.statusBar().currentMessage())
+        self.w.open()
+        self.assertIn("does not exist", self.w.statusBar().currentMessage())
+        self.assertIs(self.w.document, document)
+
+    def test_a_full_disk_is_said_in_the_window(self) -> None:
+        full = FileError(self.folder / "working.calveth", "cannot be written, the disk is full")
+        with mock.patch.object(ProjectFile, "write", side_effect=full):
+            self.w.duplicate()
+        self.assertEqual(len(self.w.document.project.designs), 7)
+        target = self.folder / "no" / "x.calveth"
+        self.prompts.paths = [target]
+        self.assertFalse(self.w.save_as())
+        self.assertIn("folder", self.w.statusBar().currentMessage())
+
+
+class Access(WindowTest):
+    """Reachable by keyboard, named for a screen reader."""
+
+    def controls(self, window: MainWindow) -> list[QWidget]:
+        kinds = (QAbstractButton, QComboBox, QLineEdit, QSpinBox)
+        return [
+            w for kind in kinds for w in window.findChildren(kind)
+            if w.isVisible() and not isinstance(w.parent(), QSpinBox | QComboBox)
+        ]  # fmt: skip
+
+    def test_every_control_has_a_name(self) -> None:
+        window = self.window()
+        for area, tab in (("place", ""), ("shell", "lid"), ("shell", "openings"),
+                          ("compare", "")):  # fmt: skip
+            window.go_to(area)
+            if tab:
+                window.shell.show_tab(tab)
+            self.app.processEvents()
+            for control in self.controls(window):
+                with self.subTest(area=area, control=type(control).__name__):
+                    interface = QAccessible.queryAccessibleInterface(control)
+                    self.assertTrue(interface.text(QAccessible.Text.Name))
+
+    def test_tab_reaches_bench_cutaway_fields_and_ribbon(self) -> None:
+        window = self.window()
+        window.bench.setFocus()
+        reached = set()
+        for _ in range(60):
+            QTest.keyClick(self.app.focusWidget() or window, Qt.Key.Key_Tab)
+            reached.add(self.app.focusWidget())
+        for widget in (window.bench.card("timber"), window.shell.cutaway,
+                       window.shell.layers.fields[0], window.ribbon):  # fmt: skip
+            self.assertIn(widget, reached)
+
+    def test_a_card_is_chosen_by_key(self) -> None:
+        window = self.window()
+        card = window.bench.card("aircrete")
+        card.setFocus()
+        QTest.keyClick(card, Qt.Key.Key_Return)
+        self.assertEqual(window.view.design_id, "aircrete")
+        self.assertIn("W/K", card.accessibleName())
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,82 @@
+"""Rules of the house that a reader would otherwise have to remember."""
+
+from __future__ import annotations
+
+import ast
+import re
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+SOURCES = sorted((ROOT / "src").rglob("*.py"))
+TEXTS = [
+    p
+    for folder in ("src", "tests", "docs", "bench", "tools", ".ci")
+    for p in (ROOT / folder).rglob("*")
+    if p.suffix in (".py", ".md", ".json", ".qss", ".sh", ".svg") or p.name == "run"
+] + [ROOT / n for n in ("README.md", "CONTRIBUTING.md", "CHANGELOG.md", "pyproject.toml",
+                        "requirements.lock", "requirements-dev.lock", "start",
+                        "check")]  # fmt: skip
+
+
+class House(unittest.TestCase):
+    def test_files_and_functions_stay_short(self) -> None:
+        for path in SOURCES:
+            text = path.read_text(encoding="utf-8")
+            with self.subTest(file=path.name):
+                self.assertLessEqual(len(text.splitlines()), 400)
+            for node in ast.walk(ast.parse(text)):
+                if isinstance(node, ast.FunctionDef):
+                    with self.subTest(file=path.name, function=node.name):
+                        self.assertLessEqual((node.end_lineno or 0) - node.lineno + 1, 75)
+
+    def test_style_stands_in_the_theme_only(self) -> None:
+        for path in SOURCES:
+            if path.parent.name != "theme":
+                with self.subTest(file=path.name):
+                    self.assertNotIn("setStyleSheet", path.read_text(encoding="utf-8"))
+
+    def test_no_host_of_a_registry_and_no_path_of_one_machine(self) -> None:
+        hosts = re.compile(r"(pypi|pythonhosted|debian|npmjs)\.(org|com)|registry\.")
+        paths = re.compile(r"(^|[^\w./])/(work|root|home|tmp)/")
+        for path in TEXTS:
+            if path == Path(__file__):
+                continue
+            text = path.read_text(encoding="utf-8")
+            with self.subTest(file=path.name):
+                self.assertIsNone(hosts.search(text))
+                self.assertIsNone(paths.search(text))
+
+    def test_locks_pin_every_package_by_hash(self) -> None:
+        for name in ("requirements.lock", "requirements-dev.lock"):
+            text = (ROOT / name).read_text(encoding="utf-8")
+            packages = re.findall(r"^([\w.-]+)(==[\w.]+)?", text, re.MULTILINE)
+            self.assertGreater(len(packages), 15)
+            for package, version in packages:
+                with self.subTest(lock=name, package=package):
+                    self.assertTrue(version)
+        self.assertIn("pyside6-essentials==6.11", (ROOT / "requirements.lock").read_text("utf-8"))
+
+    def test_every_picture_is_linked_and_every_link_is_there(self) -> None:
+        readme = (ROOT / "README.md").read_text(encoding="utf-8")
+        linked = set(re.findall(r"docs/screenshots/([\w-]+\.png)", readme))
+        there = {p.name for p in (ROOT / "docs" / "screenshots").glob("*.png")}
+        self.assertEqual(linked, there)
+        self.assertLess(len(there), 20)
+        for target in re.findall(r"\]\(([\w./-]+)\)", readme):
+            with self.subTest(link=target):
+                self.assertTrue((ROOT / target).exists())
+
+    def test_public_functions_of_the_core_say_what_they_return(self) -> None:
+        for path in SOURCES:
+            if "core" not in path.parts:
+                continue
+            for node in ast.parse(path.read_text(encoding="utf-8")).body:
+                if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                    with self.subTest(file=path.name, function=node.name):
+                        said = ast.get_docstring(node) or ""
+                        self.assertRegex(said, r"^(Return|Raise)")
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -105,7 +105,7 @@ class ScriptedPrompts(Prompts):
     def save_path(self, parent: QWidget, suggestion: str) -> Path | None:
         return self.paths.pop(0)
 
-    def open_path(self, parent: QWidget) -> Path | None:
+    def open_path(self, parent: QWidget, folder: str = "") -> Path | None:
         return self.paths.pop(0)
 
     def weather_path(self, parent: QWidget) -> Path | None:
@@ -126,6 +126,9 @@ class WindowTest(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
+        data = mock.patch.dict(os.environ, {"XDG_DATA_HOME": folder.name})
+        data.start()
+        self.addCleanup(data.stop)
         self._errors: list[BaseException] = []
         self._warnings: list[str] = []
         kept = sys.excepthook

@@ -480,6 +480,15 @@ class Acts(WindowTest):
         self.w.export_json()
         self.assertEqual(self.prompts.paths, [])
 
+    def test_work_without_a_name_is_found_again(self) -> None:
+        kept = self.folder / "yesterday.calveth"
+        project = rename_design(self.w.document.project, "timber", "Yesterday's")
+        ProjectFile.create(kept, project).close()
+        self.prompts.paths = [kept]
+        self.w.open_working_copy()
+        self.settle(self.w)
+        self.assertEqual(self.w.document.project, project)
+
     def test_export(self) -> None:
         target = self.folder / "x.json"
         self.prompts.paths = [target]

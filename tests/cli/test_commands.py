@@ -66,6 +66,8 @@ class Assess(Base):
         for key in ("cavity_l", "shell_conductance_w_k", "mass_to_conductance_kg_k_w",
                     "winter_honey_kg", "winter_honey_low_kg", "winter_honey_high_kg"):  # fmt: skip
             self.assertGreater(design[key], 0)
+        faces = sum(design["face_conductance_w_k"].values())
+        self.assertAlmostEqual(faces, design["shell_conductance_w_k"], places=3)
         january = design["months"][0]
         water = january["water_ledger_g_day"]
         gone = sum(v for k, v in water.items() if k != "released")
@@ -92,10 +94,29 @@ class Assess(Base):
         self.assertEqual(code, 0)
         self.assertEqual(record["outside_temperature_degc"], -12)
         self.assertLess(record["surfaces"]["floor"]["temperature_degc"], -5)
+        wall = record["profiles"]["walls"]
+        self.assertEqual(wall["depth_m"][0], 0)
+        self.assertEqual(len(wall["depth_m"]), len(wall["vapour_pressure_pa"]))
+        self.assertTrue(
+            all(
+                a <= b + 0.1
+                for a, b in zip(
+                    wall["vapour_pressure_pa"], wall["saturation_pressure_pa"], strict=True
+                )
+            )
+        )
         code, out, _ = self.call(*options, "text")
         self.assertIn("lid middle", out)
         code, out, _ = self.call(*options, "csv")
         self.assertEqual(len(list(csv.DictReader(io.StringIO(out)))), 6)
+
+    def test_humidity_in_percent_and_a_bare_minus(self) -> None:
+        outs = [
+            self.call("assess", self.file, "--design", "timber", "--outside-temp", "-6",
+                      "--outside-rh", rh, "--format", "json")[1]
+            for rh in ("0.9", "90%", "90 %")
+        ]  # fmt: skip
+        self.assertEqual(len(set(outs)), 1)
 
     def test_colder_is_said_to_cost_more(self) -> None:
         def honey(t: str) -> float:

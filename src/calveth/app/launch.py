@@ -9,15 +9,15 @@ import logging
 import os
 import sys
 import tempfile
-import time
 from pathlib import Path
 
-from platformdirs import user_data_path, user_log_path
+from platformdirs import user_log_path
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile
+from calveth.store.working import working_copy
 
 # Library, Debian package: what Qt needs for a window on X11 beyond what it brings.
 _LIBRARIES = (
@@ -103,21 +103,6 @@ def _catch_everything() -> None:
         print(f"calveth: something went wrong ({error}); the log says more", file=sys.stderr)
 
     sys.excepthook = hook
-
-
-def working_copy(project: Project) -> ProjectFile:
-    """Return a file in the user's data folder for a project without a name.
-
-    Raises
-    ------
-    FileError
-        When the folder cannot be written.
-    """
-    folder = user_data_path("calveth") / "working"
-    with contextlib.suppress(OSError):
-        folder.mkdir(parents=True, exist_ok=True)
-    stamp = time.strftime("%Y%m%d-%H%M%S")
-    return ProjectFile.create(folder / f"{stamp}-{os.getpid()}.calveth", project)
 
 
 def demo() -> int:

@@ -34,6 +34,7 @@ from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.json_file import write_json
 from calveth.store.project_file import ProjectFile
+from calveth.store.working import working_folder
 
 AREAS = ("place", "shell", "compare")
 
@@ -131,6 +132,7 @@ class MainWindow(QMainWindow):
         bar = self.menuBar()
         menu = bar.addMenu("&File")
         self._action(menu, "&Open …", self.open, "Ctrl+O")
+        self._action(menu, "Open work without a &name …", self.open_working_copy, "")
         self._action(menu, "&Save", self.save, "Ctrl+S")
         self._action(menu, "Save &as …", self.save_as, "Ctrl+Shift+S")
         menu.addSeparator()
@@ -237,6 +239,12 @@ class MainWindow(QMainWindow):
         if self._try(read):
             self._leave()
             self._adopt(opened[0])
+
+    def open_working_copy(self) -> None:
+        """Open what was changed in an earlier session and never given a name."""
+        path = self._prompts.open_path(self, str(working_folder()))
+        if path is not None:
+            self.open(path)
 
     def import_weather(self) -> None:
         """Read a weather file and make it the place."""

@@ -20,9 +20,9 @@ class Prompts:
         path = Path(name)
         return path if path.suffix else path.with_suffix(".calveth")
 
-    def open_path(self, parent: QWidget) -> Path | None:
-        """Ask for a project to open."""
-        name, _ = QFileDialog.getOpenFileName(parent, "Open project", "", _PROJECTS)
+    def open_path(self, parent: QWidget, folder: str = "") -> Path | None:
+        """Ask for a project to open, beginning in a folder."""
+        name, _ = QFileDialog.getOpenFileName(parent, "Open project", folder, _PROJECTS)
         return Path(name) if name else None
 
     def weather_path(self, parent: QWidget) -> Path | None:

@@ -18,7 +18,9 @@ def add_parser(commands: Commands) -> None:
     p.add_argument("file", help="a .calveth or .json project")
     p.add_argument("--design", help="only the design with this id")
     p.add_argument("--outside-temp", metavar="C", help="one outside temperature [°C]")
-    p.add_argument("--outside-rh", metavar="R", help="its relative humidity, 0 to 1 (default 0.85)")
+    p.add_argument(
+        "--outside-rh", metavar="R", help="its relative humidity, 0 to 1 or 85%% (default 0.85)"
+    )
     p.add_argument("--wind", metavar="V", help="wind at 10 m [m/s] (default 2)")
     p.add_argument("--month", metavar="M", help="bees of this month, 1 to 12 (default the coldest)")
     add_format(p, ("text", "json", "csv"))
@@ -50,12 +52,19 @@ def run(args: argparse.Namespace) -> int:
             materials,
             month=_month(args, project),
             outside_degc=finite("--outside-temp", args.outside_temp),
-            relative_humidity=finite("--outside-rh", args.outside_rh or "0.85"),
+            relative_humidity=_humidity(args.outside_rh or "0.85"),
             wind_m_s=finite("--wind", args.wind or "2"),
         )
         moments[design.id] = moment_record(moment, 0, materials)
     _print_condition(args.format, moments)
     return 0
+
+
+def _humidity(text: str) -> float:
+    """Return a relative humidity typed as 0.85 or 85%."""
+    if text.strip().endswith("%"):
+        return finite("--outside-rh", text.strip()[:-1]) / 100
+    return finite("--outside-rh", text)
 
 
 def _month(args: argparse.Namespace, project: Project) -> int:

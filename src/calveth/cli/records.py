@@ -15,6 +15,7 @@ from calveth.core.heat.slab import transmittance_w_m2k
 from calveth.core.hive.design import FACES
 from calveth.core.hive.quantities import outer_size_m, part_weights_kg
 from calveth.core.materials import Material
+from calveth.core.moisture.profile import Profile
 from calveth.core.units import litres_per_hour
 
 
@@ -53,10 +54,18 @@ def moment_record(m: Moments, i: int, materials: dict[str, Material]) -> dict[st
         "honey_g_day": _r(b.ledger.honey_kg_s[i] * 8.64e7, 2),
         "heat_ledger_w": {k: _r(v, 4) for k, v in m.heat_ledger_w(i).items()},
         "water_ledger_g_day": {k: _r(v, 4) for k, v in m.water_ledger_g_day(i).items()},
-        "inside_the_shell_g_m2_day": {
-            face: _r(float(m.profile(face, i, materials).condensing_g_m2_day.sum()), 3)
-            for face in FACES
-        },
+        "profiles": {face: _profile(m.profile(face, i, materials)) for face in FACES},
+    }
+
+
+def _profile(profile: Profile) -> dict[str, Any]:
+    """Return a profile from the inner surface outwards."""
+    return {
+        "depth_m": [_r(v, 5) for v in profile.depth_m],
+        "temperature_degc": [_r(v) for v in profile.temperature_degc],
+        "saturation_pressure_pa": [_r(v, 1) for v in profile.saturation_pa],
+        "vapour_pressure_pa": [_r(v, 1) for v in profile.vapour_pressure_pa],
+        "condensing_g_m2_day": [_r(v, 3) for v in profile.condensing_g_m2_day],
     }
 
 
@@ -80,6 +89,9 @@ def design_record(
                 transmittance_w_m2k(monthly.model.faces[face].layers_m2k_w, DIRECTIONS[face]), 4
             )
             for face in FACES
+        },
+        "face_conductance_w_k": {
+            face: _r(float(monthly.model.faces[face].whole_w_k()), 4) for face in FACES
         },
         "shell_conductance_w_k": _r(monthly.conductance_w_k, 4),
         "mass_to_conductance_kg_k_w": _r(monthly.mass_to_conductance_kg_k_w, 3),

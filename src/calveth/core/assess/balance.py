@@ -105,39 +105,65 @@ class Balance:
         )
 
 
-def evaluate(model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArray) -> Balance:
-    """Return the balance of a state [10, N]: T, p, CO2 of base, nest, crown, and Δp0."""
-    t, p, co2, dp0 = state[0:3], state[3:6], state[6:9], state[9]
-    te, pe = out.temperature_degc, out.vapour_pressure_pa
-    metabolic = bees.metabolic_heat_w(t[NEST])
-    ledger = honey_ledger(metabolic)
-    rse = outer_film_m2k_w(out.wind_m_s, te)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Air:
+    """Air through the zones: in and out by zone [3, N], and up from zone to zone [N] [kg/s]."""
 
-    co2_outside = np.full_like(te, c.CO2_OUTSIDE_MASS_FRACTION.value)
-    rho_out = density_kg_m3(te, pe, co2_outside, out.pressure_pa)
-    rho = density_kg_m3(t, p, co2, out.pressure_pa)
-    air = flows(model.paths, dp0, rho_out, rho, out.wind_m_s)
-    into = _by_zone(model.paths.opening_zone, air.opening_in) + _by_zone(
-        model.paths.joint_zone, air.joint_in
-    )
-    away = _by_zone(model.paths.opening_zone, air.opening_out) + _by_zone(
-        model.paths.joint_zone, air.joint_out
-    )
-    up_1 = into[BASE] - away[BASE]
-    up_2 = up_1 + into[NEST] - away[NEST]
-    air_left_over = up_2 + into[CROWN] - away[CROWN]
+    flows: Flows
+    into: FloatArray
+    away: FloatArray
+    up_to_nest: FloatArray
+    up_to_crown: FloatArray
+    left_over: FloatArray
 
-    def carried(inside: FloatArray, outside: FloatArray) -> FloatArray:
+    def carried(self, inside: FloatArray, outside: FloatArray) -> FloatArray:
         """Return the net gain [3, N] by through-flow and mixing of a quantity per kg of air."""
-        gain = into * (outside - inside)
+        gain = self.into * (outside - inside)
         for lower, upper, up, mixing in (
-            (BASE, NEST, up_1, c.MIXING_NEST_BASE.value / _CP),
-            (NEST, CROWN, up_2, c.MIXING_NEST_CROWN.value / _CP),
+            (BASE, NEST, self.up_to_nest, c.MIXING_NEST_BASE.value / _CP),
+            (NEST, CROWN, self.up_to_crown, c.MIXING_NEST_CROWN.value / _CP),
         ):
             step = inside[lower] - inside[upper]
             gain[upper] += (np.maximum(up, 0.0) + mixing) * step
             gain[lower] -= (np.maximum(-up, 0.0) + mixing) * step
         return gain
+
+
+def _air(
+    model: HiveModel,
+    out: Outside,
+    outside_density: FloatArray,
+    zone_density: FloatArray,
+    floor_pressure: FloatArray,
+) -> _Air:
+    """Return the air that moves at a floor pressure; what is left over is zero in the solution."""
+    moving = flows(model.paths, floor_pressure, outside_density, zone_density, out.wind_m_s)
+    openings, joints = model.paths.opening_zone, model.paths.joint_zone
+    into = _by_zone(openings, moving.opening_in) + _by_zone(joints, moving.joint_in)
+    away = _by_zone(openings, moving.opening_out) + _by_zone(joints, moving.joint_out)
+    up_to_nest = into[BASE] - away[BASE]
+    up_to_crown = up_to_nest + into[NEST] - away[NEST]
+    return _Air(
+        flows=moving,
+        into=into,
+        away=away,
+        up_to_nest=up_to_nest,
+        up_to_crown=up_to_crown,
+        left_over=up_to_crown + into[CROWN] - away[CROWN],
+    )
+
+
+def evaluate(model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArray) -> Balance:
+    """Return the balance of a state [10, N]: T, p, CO2 of base, nest, crown, and Δp0."""
+    t, p, co2 = state[0:3], state[3:6], state[6:9]
+    te, pe = out.temperature_degc, out.vapour_pressure_pa
+    co2_outside = np.full_like(te, c.CO2_OUTSIDE_MASS_FRACTION.value)
+    rho_out = density_kg_m3(te, pe, co2_outside, out.pressure_pa)
+    rho = density_kg_m3(t, p, co2, out.pressure_pa)
+    air = _air(model, out, rho_out, rho, state[9])
+    metabolic = bees.metabolic_heat_w(t[NEST])
+    ledger = honey_ledger(metabolic)
+    rse = outer_film_m2k_w(out.wind_m_s, te)
 
     surface, condensing, latent = _surfaces(model, out, t, p, rse)
     whole = model.zone_whole_w_k(rse)
@@ -152,30 +178,30 @@ def evaluate(model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArr
     comb_latent = on_combs * _latent_heat_j_kg(t)
     heat = share * ledger.dry_heat_w - shell + _by_zone(SURFACE_ZONE, latent_to_zone)
     heat = heat + comb_latent
-    heat = heat + _CP * carried(t, te)
+    heat = heat + _CP * air.carried(t, te)
     w, w_out = humidity_ratio(p, out.pressure_pa), humidity_ratio(pe, out.pressure_pa)
     diffused = model.zone_vapour_kg_s_pa[:, None] * (p - pe)
     water = share * ledger.water_kg_s - diffused - _by_zone(SURFACE_ZONE, condensing) - on_combs
-    water = water + carried(w, w_out)
+    water = water + air.carried(w, w_out)
     breath = model.zone_breath_m3_s[:, None] * (rho * co2 - rho_out * co2_outside)
-    carbon = share * ledger.co2_kg_s - breath + carried(co2, co2_outside)
+    carbon = share * ledger.co2_kg_s - breath + air.carried(co2, co2_outside)
     return Balance(
         temperature_degc=t,
         vapour_pressure_pa=p,
         co2_mass_fraction=co2,
-        floor_pressure_pa=dp0,
+        floor_pressure_pa=state[9],
         metabolic_w=metabolic,
         ledger=ledger,
-        flows=air,
+        flows=air.flows,
         surface_degc=surface,
         condensing_kg_s=condensing,
         comb_kg_s=on_combs,
         condensing_w=np.sum(latent, axis=0) + np.sum(comb_latent, axis=0),
         shell_w=shell + _by_zone(SURFACE_ZONE, latent - latent_to_zone),
-        air_w=_CP * (np.sum(away * t, axis=0) - np.sum(into, axis=0) * te),
-        vapour_carried_kg_s=np.sum(away * w, axis=0) - np.sum(into, axis=0) * w_out,
+        air_w=_CP * (np.sum(air.away * t, axis=0) - np.sum(air.into, axis=0) * te),
+        vapour_carried_kg_s=np.sum(air.away * w, axis=0) - np.sum(air.into, axis=0) * w_out,
         vapour_diffused_kg_s=np.sum(diffused, axis=0),
-        residual=np.concatenate([heat, water, carbon, air_left_over[None, :]]),
+        residual=np.concatenate([heat, water, carbon, air.left_over[None, :]]),
     )
 
 

@@ -66,6 +66,10 @@ made=$(cat .venv/stamp 2>/dev/null || true)
 if [ ! -x .venv/bin/python ] || {
     [ "$made" != "$(stamp_of "$lock")" ] && [ "$made" != "$(stamp_of requirements-dev.lock)" ]
 }; then
+    if [ ! -w . ]; then
+        echo "The folder $(pwd) may not be written by you; copy Calveth to one of yours." >&2
+        exit 2
+    fi
     echo "making .venv (once) ..." >&2
     python3 -m venv --clear .venv
     .venv/bin/python -m pip install --quiet --disable-pip-version-check \

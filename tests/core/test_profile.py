@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 
 import numpy as np
@@ -50,6 +51,32 @@ class DryFaces(unittest.TestCase):
         self.assertAlmostEqual(float(p.vapour_depth_m[-1]), 0.009 * 200 + 0.05 * 150 + 0.012 * 50)
         self.assertEqual(int(p.layer[0]), 2)
         self.assertEqual(int(p.layer[-2]), 0)
+
+
+class RoundWalls(unittest.TestCase):
+    def test_trunk_by_hand(self) -> None:
+        # Fourier for a hollow cylinder: T falls with ln(r); films 0.13 inside, 0.04 outside.
+        p = face_profile(
+            (layer("tree-trunk", 150),), TABLE, "horizontal", inside_degc=5.0, inside_pa=700.0,
+            outside_degc=-5.0, outside_pa=350.0, inner_radius_m=0.1,
+        )  # fmt: skip
+        lam = TABLE["tree-trunk"].conductivity_w_mk
+        whole = 0.13 + 0.1 * math.log(2.5) / lam + 0.04 / 2.5
+        for depth, t in zip(p.depth_m, p.temperature_degc, strict=True):
+            with self.subTest(depth=depth):
+                so_far = 0.13 + 0.1 * math.log(1 + depth / 0.1) / lam
+                self.assertAlmostEqual(float(t), 5 - 10 * so_far / whole, places=9)
+        mu = TABLE["tree-trunk"].vapour_resistance_factor
+        self.assertAlmostEqual(float(p.vapour_depth_m[-1]), 0.1 * math.log(2.5) * mu, places=9)
+
+    def test_a_wide_ring_is_a_plate(self) -> None:
+        plate = profile((layer("softwood", 19),))
+        ring = face_profile(
+            (layer("softwood", 19),), TABLE, "horizontal", inside_degc=20.0,
+            inside_pa=float(vapour_pressure_pa(20.0, 0.5)), outside_degc=0.0,
+            outside_pa=float(vapour_pressure_pa(0.0, 0.8)), inner_radius_m=1e4,
+        )  # fmt: skip
+        np.testing.assert_allclose(ring.temperature_degc, plate.temperature_degc, atol=1e-4)
 
 
 class WetFaces(unittest.TestCase):

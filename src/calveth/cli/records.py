@@ -10,8 +10,6 @@ from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.compare.table import CompareRow
-from calveth.core.heat.shell import DIRECTIONS
-from calveth.core.heat.slab import transmittance_w_m2k
 from calveth.core.hive.design import FACES
 from calveth.core.hive.quantities import outer_size_m, part_weights_kg
 from calveth.core.materials import Material
@@ -85,10 +83,7 @@ def design_record(
         "outer_height_m": _r(height, 4),
         "part_weights_kg": {k: _r(v) for k, v in part_weights_kg(hive, materials).items()},
         "transmittance_w_m2k": {
-            face: _r(
-                transmittance_w_m2k(monthly.model.faces[face].layers_m2k_w, DIRECTIONS[face]), 4
-            )
-            for face in FACES
+            face: _r(float(monthly.model.faces[face].middle_w_m2k()), 4) for face in FACES
         },
         "face_conductance_w_k": {
             face: _r(float(monthly.model.faces[face].whole_w_k()), 4) for face in FACES

@@ -57,7 +57,11 @@ def _nights(row: CompareRow) -> str:
     return f"{row.crown_wet_nights:.0f} / {row.rim_wet_nights:.0f}"
 
 
-_SEVERITY = {"dry": 0.0, "wet ring": 1.0, "wet": 2.0}
+def _all_nights(row: CompareRow) -> float | None:
+    if row.crown_wet_nights is None or row.rim_wet_nights is None:
+        return None
+    return row.crown_wet_nights + row.rim_wet_nights
+
 
 MEASURES = (
     Measure("winter honey\nlikely, range", _range, lambda r: r.winter_honey_kg, -1,
@@ -71,7 +75,7 @@ MEASURES = (
     Measure("water lower down", lambda r: f"{r.water_elsewhere_g_day:.0f} g a day",
             lambda r: r.water_elsewhere_g_day, 0,
             "On walls, floor and combs: drink for one school, a fault for another."),
-    Measure("wet nights, middle / rim", _nights, lambda r: r.crown_wet_nights, -1,
+    Measure("wet nights, middle / rim", _nights, _all_nights, -1,
             "Winter nights with the lid below dew point."),
     Measure("heat loss", lambda r: f"{r.conductance_w_k:.2f} W/K",
             lambda r: r.conductance_w_k, -1, "Whole shell with edges and corners (estimate)."),

@@ -11,10 +11,11 @@ from calveth.app.document import Document
 from calveth.app.widgets.labels import clear, label, small_button
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
+from calveth.core.constants import RSE
 from calveth.core.edits import add_layer, remove_layer, set_layer_material, set_layer_thickness
-from calveth.core.heat.shell import DIRECTIONS
-from calveth.core.heat.slab import layer_resistances_m2k_w, transmittance_w_m2k
+from calveth.core.heat.shell import shell_heat
 from calveth.core.hive.design import Face
+from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Layer, Material
 
 FACE_TITLE: dict[Face, str] = {"lid": "Lid", "walls": "Walls", "floor": "Floor"}
@@ -107,14 +108,14 @@ class LayersPanel(QWidget):
 
     def _summarise(self, stack: tuple[Layer, ...]) -> None:
         table = self._document.project.material_table()
-        direction = DIRECTIONS[self._face]
-        resistances = layer_resistances_m2k_w(stack, table, direction)
-        u = transmittance_w_m2k(resistances, direction)
+        design = self._document.project.design(self._design_id)
+        heat = shell_heat(design, build_solids(design), table)[self._face]
+        u = float(heat.middle_w_m2k())
         whole = sum(layer.thickness_m for layer in stack) * 1000
         self.summary.setText(f"{whole:g} mm · U {u:.2f} W/(m²·K)")
         self.summary.setToolTip(
-            f"U = 1/(Rsi + ΣR + Rse) = 1/({1 / u - sum(resistances) - 0.04:.2f} + "
-            f"{sum(resistances):.3f} + 0.04), EN ISO 6946"
+            f"U = 1/(Rsi + ΣR + Rse) = 1/({heat.film_m2k_w:.2f} + {sum(heat.layers_m2k_w):.3f} + "
+            f"{RSE.value / heat.outer_ratio:.3f}), EN ISO 6946, per inner area"
         )
         notes = [note for layer in stack for note in table[layer.material].cautions]
         if not table[stack[-1].material].bee_safe_bare:

@@ -197,11 +197,22 @@ class YearRibbon(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(p.color("water"), 1.6))
         painter.drawPolyline(QPolygonF([at(k, mean[k]) for k in range(12)]))
+        self._whose(painter, p)
         self._row_name(painter, body.top() + 62, "outside", p, "water")
         if nest is not None:
             painter.setPen(QPen(p.color("heat"), 2.2, Qt.PenStyle.DashLine))
             painter.drawPolyline(QPolygonF([at(k, float(nest[k])) for k in range(12)]))
             self._row_name(painter, body.top() + 44, "nest - - -", p, "heat")
+
+    def _whose(self, painter: QPainter, p: Palette) -> None:
+        """Write at the left whose year it is; Compare shows several hives above it."""
+        if self._assessed is None:
+            return
+        painter.setFont(font(12, bold=True))
+        painter.setPen(p.color("ink"))
+        box = QRectF(8, 2, _LEFT - 12, 50)
+        flags = Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
+        painter.drawText(box, flags, self._assessed.design.name)
 
     def _row_name(self, painter: QPainter, y: float, text: str, p: Palette, color: str) -> None:
         painter.setFont(font(12))

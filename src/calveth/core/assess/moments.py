@@ -19,6 +19,7 @@ from calveth.core.colony.colony import ColonyMoment
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.design import Face
+from calveth.core.hive.solids import Ring
 from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile, face_profile
 from calveth.core.units import grams_per_day, litres_per_hour
@@ -144,6 +145,7 @@ class Moments:
     def profile(self, face: Face, i: int, materials: Mapping[str, Material]) -> Profile:
         """Return the profile through the middle of a face at condition ``i``."""
         zone = FACE_ZONE[face]
+        cavity = self.model.hive.cavity
         rse = float(outer_film_m2k_w(self.outside.wind_m_s[i], self.outside.temperature_degc[i]))
         return face_profile(
             self.model.design.shell.stack(face),
@@ -154,6 +156,9 @@ class Moments:
             outside_degc=float(self.outside.temperature_degc[i]),
             outside_pa=float(self.outside.vapour_pressure_pa[i]),
             outer_film_m2k_w=rse,
+            inner_radius_m=(
+                cavity.outer_radius_m if face == "walls" and isinstance(cavity, Ring) else None
+            ),
         )
 
 

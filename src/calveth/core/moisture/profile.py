@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from math import log1p
 
 import numpy as np
 from numpy.typing import NDArray
@@ -64,26 +65,34 @@ def face_profile(
     outside_degc: float,
     outside_pa: float,
     outer_film_m2k_w: float = c.RSE.value,
-    inner_film_m2k_w: float | None = None,
+    inner_radius_m: float | None = None,
 ) -> Profile:
-    """Return the profile of a plane face between two airs.
+    """Return the profile of a face between two airs: plane, or round about ``inner_radius_m``.
+
+    In a round wall resistances are those of nested cylinders per inner area, and the outer film
+    is given per outer area.
 
     The inner vapour pressure is limited to saturation at the inner surface: what condenses on the
     surface does not enter the face.
     """
-    film = INNER_FILM_M2K_W[direction] if inner_film_m2k_w is None else inner_film_m2k_w
+    film = INNER_FILM_M2K_W[direction]
     resistances = layer_resistances_m2k_w(stack, materials, direction)
     depth, vapour, thermal, owner = [0.0], [0.0], [film], []
+    radius = inner_radius_m
     for index in range(len(stack) - 1, -1, -1):
         layer, material = stack[index], materials[stack[index].material]
         pieces = max(1, int(np.ceil(resistances[index] / _THICKEST_M2K_W)))
         factor = 1.0 if material.kind == "air gap" else material.vapour_resistance_factor
         for _ in range(pieces):
             owner.append(index)
-            depth.append(depth[-1] + layer.thickness_m / pieces)
-            vapour.append(vapour[-1] + layer.thickness_m * factor / pieces)
-            thermal.append(thermal[-1] + resistances[index] / pieces)
-    whole = thermal[-1] + outer_film_m2k_w
+            step = layer.thickness_m / pieces
+            # A ring of a trunk is wider outside than inside: its resistance per inner area falls.
+            narrow = 1.0 if radius is None else radius * log1p(step / (radius + depth[-1])) / step
+            depth.append(depth[-1] + step)
+            vapour.append(vapour[-1] + step * factor * narrow)
+            thermal.append(thermal[-1] + resistances[index] / pieces * narrow)
+    ratio = 1.0 if radius is None else radius / (radius + depth[-1])
+    whole = thermal[-1] + outer_film_m2k_w * ratio
     temperature = inside_degc + (outside_degc - inside_degc) * np.array(thermal) / whole
     saturation = saturation_pressure_pa(temperature)
     x = np.array(vapour)

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QSpinBox, Q
 from calveth.app.cutaway.lenses import dew_depth_m
 from calveth.app.cutaway.painting import cluster_rect
 from calveth.app.main_window import MainWindow
+from calveth.app.widgets.bearing import compass_point
 from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import rename_design
 from calveth.store.errors import FileError
@@ -400,6 +401,17 @@ class Place(WindowTest):
         self.assertEqual((place.facing_deg, place.last_forage_week), (200.0, 42))
         self.assertEqual((place.altitude_m, place.shelter), (900.0, "open"))
         self.assertAlmostEqual(self.w.document.project.colony.stores_kg, 13.6078, places=3)
+
+    def test_bearings_in_words(self) -> None:
+        box = self.w.place.facing
+        self.assertEqual(box.text(), "135° SE")
+        for text, value in (("200", 200), ("NW", 315), ("90° E", 90), ("0", 0)):
+            with self.subTest(text=text):
+                line = box.lineEdit()
+                self.type_into(line, text)
+                self.assertEqual(self.w.document.project.place.facing_deg, float(value))
+        self.assertEqual([compass_point(d) for d in (0, 22, 23, 350, 360)],
+                         ["N", "N", "NE", "N", "N"])  # fmt: skip
 
     def test_absurd_altitude_is_refused_in_the_field(self) -> None:
         self.type_into(self.w.place.altitude, "90000")

@@ -23,7 +23,9 @@ from calveth.core.hive.design import (
     cavity_height_m,
 )
 
+# A half-inch hole two inches below the lid; common practice, no source.
 _UPPER_HOLE_M = 0.0127
+_BELOW_LID_M = 0.05
 
 
 class OpeningsPanel(QWidget):
@@ -143,11 +145,12 @@ class OpeningsPanel(QWidget):
         design = self._design()
         taken = {o.id for o in design.openings}
         number = next(n for n in range(1, 100) if f"high-{n}" not in taken)
+        below_lid = cavity_height_m(design.form) - _BELOW_LID_M - _UPPER_HOLE_M
         opening = Opening(
             id=f"high-{number}",
             name="upper hole" if number == 1 else f"upper hole {number}",
             shape="hole",
-            bottom_m=round(cavity_height_m(design.form) - 0.06, 4),
+            bottom_m=round(max(below_lid, 0.0), 4),
             width_m=_UPPER_HOLE_M,
             height_m=_UPPER_HOLE_M,
         )

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app.document import Document
+from calveth.app.widgets.bearing import BearingBox
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.core.climate.place import MONTH_NAMES, Place, Shelter, Terrain
@@ -211,7 +212,7 @@ class PlaceArea(QWidget):
             combo.setAccessibleName(name)
             combo.addItems(choices)
             combo.activated.connect(lambda _, c=combo, n=name: self._put(n, **{n: c.currentText()}))
-        self.facing, self.wind_from = QSpinBox(), QSpinBox()
+        self.facing, self.wind_from = BearingBox("front looks to"), BearingBox("winter wind from")
         self.last_week, self.first_week = QSpinBox(), QSpinBox()
         for box, name, field, high in (
             (self.facing, "front looks to", "facing_deg", 360),
@@ -219,10 +220,10 @@ class PlaceArea(QWidget):
             (self.last_week, "last forage week", "last_forage_week", 52),
             (self.first_week, "first forage week", "first_forage_week", 52),
         ):
-            box.setRange(0 if high == 360 else 1, high)
-            box.setSuffix("°" if high == 360 else "")
-            box.setAccessibleName(name)
-            box.setKeyboardTracking(False)
+            if high == 52:
+                box.setRange(1, high)
+                box.setAccessibleName(name)
+                box.setKeyboardTracking(False)
             box.valueChanged.connect(
                 lambda v, f=field, n=name, d=high == 360: self._put(n, **{f: float(v) if d else v})
             )

@@ -100,6 +100,7 @@ class ScriptedPrompts(Prompts):
 
     def __init__(self) -> None:
         self.paths: list[Path | None] = []
+        self.names: list[str | None] = []
         self.told: list[str] = []
 
     def save_path(self, parent: QWidget, suggestion: str) -> Path | None:
@@ -107,6 +108,9 @@ class ScriptedPrompts(Prompts):
 
     def open_path(self, parent: QWidget, folder: str = "") -> Path | None:
         return self.paths.pop(0)
+
+    def name(self, parent: QWidget, old: str) -> str | None:
+        return self.names.pop(0)
 
     def weather_path(self, parent: QWidget) -> Path | None:
         return self.paths.pop(0)

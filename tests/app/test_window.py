@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from unittest import mock
 
 import pvlib
@@ -15,6 +16,7 @@ from calveth.app.cutaway.lenses import dew_depth_m
 from calveth.app.cutaway.painting import cluster_rect
 from calveth.app.main_window import MainWindow
 from calveth.app.widgets.bearing import compass_point
+from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import rename_design
 from calveth.store.errors import FileError
@@ -300,6 +302,13 @@ class Ribbon(WindowTest):
         QTest.keyClick(self.w, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)
         self.assertEqual(self.w.view.month, 0)
 
+    def test_it_begins_in_the_coldest_month(self) -> None:
+        project = demo_project()
+        months = project.place.months[6:] + project.place.months[:6]
+        south = replace(project, place=replace(project.place, months=months))
+        window = self.window(south)
+        self.assertEqual((window.view.month, window.ribbon.month), (6, 6))
+
     def test_it_says_its_month(self) -> None:
         self.w.ribbon.set_month(3)
         self.assertIn("April", self.w.ribbon.accessibleDescription())
@@ -468,6 +477,17 @@ class Acts(WindowTest):
         self.assertIn(self.w.view.design_id, [d.id for d in self.w.document.project.designs])
         self.press(Qt.Key.Key_Z, shift=True)
         self.assertEqual(len(self.w.document.project.designs), 7)
+
+    def test_rename(self) -> None:
+        self.w.choose("timber")
+        self.prompts.names = ["Old oak", "", None]
+        QTest.keyClick(self.w, Qt.Key.Key_F2)
+        self.assertEqual(self.w.bench.card("timber").name.text(), "Old oak")
+        self.assertEqual(self.w.shell.title.text(), "Old oak")
+        self.w.rename()
+        self.assertIn("design name", self.w.statusBar().currentMessage())
+        self.w.rename()
+        self.assertEqual(self.w.document.project.design("timber").name, "Old oak")
 
     def test_delete_moves_on(self) -> None:
         self.w.choose("timber")

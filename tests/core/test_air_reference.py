@@ -23,7 +23,6 @@ from calveth.core.climate.air import (
     saturation_pressure_pa,
     station_pressure_pa,
     vapour_pressure_pa,
-    volume_humidity_kg_m3,
 )
 
 TEMPERATURES = tuple(float(t) for t in range(-40, 61, 5))
@@ -143,10 +142,6 @@ class Directions(unittest.TestCase):
                 self.assertLess(
                     float(saturation_pressure_pa(t)), float(saturation_pressure_over_water_pa(t))
                 )
-
-    def test_humidity_by_volume(self) -> None:
-        # EN ISO 13788, 461.5 J/(kg·K): 2337 Pa at 20 °C are 17.27 g/m³ (handbook tables: 17.3).
-        self.assertAlmostEqual(float(volume_humidity_kg_m3(20.0, 2337.0)) * 1000, 17.27, places=2)
 
     def test_out_of_range_is_said_not_clipped(self) -> None:
         for t in (-81.0, 101.0, float("nan")):

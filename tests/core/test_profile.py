@@ -41,7 +41,9 @@ class DryFaces(unittest.TestCase):
 
     def test_a_dry_face_has_a_straight_pressure(self) -> None:
         p = profile((layer("softwood", 19),), (20.0, 0.3), (5.0, 0.5))
-        np.testing.assert_allclose(p.vapour_pressure_pa, p.straight_pressure_pa)
+        ends = p.vapour_pressure_pa[[0, -1]]
+        straight = np.interp(p.vapour_depth_m, p.vapour_depth_m[[0, -1]], ends)
+        np.testing.assert_allclose(p.vapour_pressure_pa, straight)
         self.assertEqual(float(p.condensing_g_m2_day.sum()), 0.0)
 
     def test_depths(self) -> None:

@@ -29,7 +29,8 @@ from calveth.app.ribbon.ribbon import YearRibbon
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.hive_bench import HiveBench
 from calveth.app.widgets.labels import rule
-from calveth.core.edits import duplicate_design, remove_design, set_place
+from calveth.core.climate.place import coldest_month
+from calveth.core.edits import duplicate_design, remove_design, rename_design, set_place
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.json_file import write_json
@@ -66,14 +67,15 @@ class MainWindow(QMainWindow):
         """Show a document, in place of the one before."""
         self.document = document
         self.results = Results(document, self._executor)
-        self.view = ViewState(document.project.designs[0].id)
+        month = coldest_month(document.project.place)
+        self.view = ViewState(document.project.designs[0].id, month)
         # Before the areas hear of a change: none may be left looking at a design that is gone.
         document.changed.connect(self._project_changed)
         self.bench = HiveBench(document, self.results)
         self.shell = ShellArea(document, self.results, self.view)
         self.compare = CompareArea(document, self.results, self.view)
         self.place = PlaceArea(document)
-        self.ribbon = YearRibbon()
+        self.ribbon = YearRibbon(month)
         self.pages = QStackedWidget()
         for page in (self.place, self.shell, self.compare):
             self.pages.addWidget(page)
@@ -145,6 +147,7 @@ class MainWindow(QMainWindow):
         self.redo_action = self._action(menu, "&Redo", self.redo, "Ctrl+Shift+Z")
         menu.addSeparator()
         self._action(menu, "&Duplicate design", self.duplicate, "Ctrl+D")
+        self._action(menu, "&Rename design …", self.rename, "F2")
         self._action(menu, "De&lete design", self.delete, "")
         menu = bar.addMenu("&View")
         for number, area in enumerate(AREAS, start=1):
@@ -196,6 +199,15 @@ class MainWindow(QMainWindow):
 
         if self._try(lambda: self.document.edit("duplicate design", change)):
             self.choose(made[-1])
+
+    def rename(self) -> None:
+        """Give the chosen design another name."""
+        design_id = self.view.design_id
+        name = self._prompts.name(self, self.document.project.design(design_id).name)
+        if name is not None:
+            self._try(
+                lambda: self.document.edit("rename", lambda p: rename_design(p, design_id, name))
+            )
 
     def delete(self) -> None:
         """Remove the chosen design."""

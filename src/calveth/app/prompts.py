@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 _PROJECTS = "Calveth projects (*.calveth)"
 
@@ -24,6 +24,11 @@ class Prompts:
         """Ask for a project to open, beginning in a folder."""
         name, _ = QFileDialog.getOpenFileName(parent, "Open project", folder, _PROJECTS)
         return Path(name) if name else None
+
+    def name(self, parent: QWidget, old: str) -> str | None:
+        """Ask for a name."""
+        name, given = QInputDialog.getText(parent, "Rename design", "Name", text=old)
+        return name if given else None
 
     def weather_path(self, parent: QWidget) -> Path | None:
         """Ask for a weather file."""

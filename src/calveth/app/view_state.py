@@ -16,9 +16,9 @@ class ViewState(QObject):
     lens_changed = Signal(str)
     face_changed = Signal(str)
 
-    def __init__(self, design_id: str) -> None:
+    def __init__(self, design_id: str, month: int = 0) -> None:
         super().__init__()
-        self._design_id, self._month = design_id, 0
+        self._design_id, self._month = design_id, month
         self._lens: Lens = "wet"
         self._face: Face = "lid"
 

@@ -8,6 +8,7 @@ from typing import Any
 from calveth.cli.files import Commands, add_format, finite, print_csv, print_json, read_project
 from calveth.cli.records import design_record, moment_record, month_rows
 from calveth.core.assess.result import assess_condition, assess_months, assess_nights
+from calveth.core.climate.place import coldest_month
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 
@@ -69,8 +70,7 @@ def _humidity(text: str) -> float:
 
 def _month(args: argparse.Namespace, project: Project) -> int:
     if args.month is None:
-        temperatures = [m.temperature_degc for m in project.place.months]
-        return temperatures.index(min(temperatures))
+        return coldest_month(project.place)
     month = finite("--month", args.month)
     if month != int(month) or not 1 <= month <= 12:
         raise DomainError("--month", args.month, "is not a month; type 1 to 12")

@@ -96,6 +96,10 @@ def design_record(
         "stores_kg": monthly.colony.stores_kg,
         "crown_wet_nights": _r(nights.crown_wet_nights, 1),
         "rim_wet_nights": _r(nights.rim_wet_nights, 1),
+        "cold_night": {
+            "month": MONTH_NAMES[monthly.coldest_month],
+            **moment_record(nights.cold_nights, monthly.coldest_month, materials),
+        },
         "months": [
             {
                 "month": MONTH_NAMES[i],

@@ -49,9 +49,6 @@ AIR_VISCOSITY = Constant(
 VAPOUR_PERMEABILITY_AIR = Constant(
     value=2.0e-10, unit="kg/(m·s·Pa)", source="EN ISO 13788:2012, 5.1", certainty="published"
 )
-VAPOUR_DIFFUSIVITY_AIR = Constant(
-    value=2.5e-5, unit="m²/s", source="water vapour in air at 10 °C", certainty="published"
-)
 CO2_DIFFUSIVITY_AIR = Constant(
     value=1.5e-5, unit="m²/s", source="CO2 in air at 10 °C", certainty="published"
 )
@@ -101,14 +98,6 @@ CONVECTION_DOWN = Constant(
 )
 EMISSIVITY_DULL = Constant(
     value=0.9, unit="-", source="EN ISO 6946, annex C", certainty="published"
-)
-EMISSIVITY_FOIL = Constant(
-    value=0.1,
-    unit="-",
-    source="aluminium foil that has gathered some wax and dust",
-    certainty="estimate",
-    low=0.05,
-    high=0.3,
 )
 
 # Edges and corners of a thick-walled box -------------------------------------------------------

@@ -30,14 +30,6 @@ class DomainError(CalvethError, ValueError):
         shown = f"{value:g}" if isinstance(value, float) else str(value)
         super().__init__(f"{field}: {shown} {reason}")
 
-    def inside(self, container: str) -> DomainError:
-        """Return the same error with ``container`` put before the field."""
-        return DomainError(f"{container} {self.field}", self.value, self.reason)
-
-
-class Cancelled(CalvethError):  # noqa: N818 - a decision, not a failure
-    """The user no longer wants the result."""
-
 
 def require_between(field: str, value: float, low: float, high: float, unit: str = "") -> None:
     """Raise `DomainError` unless ``low <= value <= high``; NaN and infinity never pass."""

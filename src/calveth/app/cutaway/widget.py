@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.cutaway.lenses import paint_make_up, paint_wet, paint_wet_marks
@@ -131,11 +131,3 @@ class CutawayWidget(QWidget):
         now = self._scene.chosen if self._scene.chosen in FACES else "walls"
         index = min(max(order.index(now) + step, 0), 2)
         self.face_chosen.emit(order[index])
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        super().focusInEvent(event)
-        self.update()
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        super().focusOutEvent(event)
-        self.update()

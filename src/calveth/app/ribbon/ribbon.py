@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
-    QFocusEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -36,12 +35,12 @@ class YearRibbon(QWidget):
 
     month_changed = Signal(int)
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, month: int = 0, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._place: Place | None = None
         self._assessed: MonthlyAssessment | None = None
         self._year: QPixmap | None = None
-        self._month = 0
+        self._month = month
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(180)
@@ -106,14 +105,6 @@ class YearRibbon(QWidget):
             super().keyPressEvent(event)
         else:
             self.set_month(target)
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        super().focusInEvent(event)
-        self.update()
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        super().focusOutEvent(event)
-        self.update()
 
     # -- drawing -------------------------------------------------------------------------------
     def paintEvent(self, _: QPaintEvent) -> None:

@@ -12,6 +12,7 @@ from calveth.app.document import Document
 from calveth.app.results import Results
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import clear, label
+from calveth.core.climate.place import coldest_month
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
 
@@ -164,8 +165,7 @@ class HiveBench(QScrollArea):
             return
         project = self._document.project
         # The figures on a card are those of the year, so its picture keeps the coldest month.
-        temperatures = [m.temperature_degc for m in project.place.months]
-        month = temperatures.index(min(temperatures))
+        month = coldest_month(project.place)
         picture = scene(
             project.design(design_id),
             project.material_table(),

@@ -25,13 +25,6 @@ def rule() -> QFrame:
     return line
 
 
-def sheet() -> QFrame:
-    """Return a bordered ground for a group of things."""
-    frame = QFrame()
-    frame.setProperty("role", "sheet")
-    return frame
-
-
 def small_button(text: str, name: str, act: Callable[[], object]) -> QToolButton:
     """Return a small button with an accessible name and tool tip."""
     button = QToolButton()

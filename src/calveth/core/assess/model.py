@@ -12,7 +12,7 @@ from calveth.core import constants as c
 from calveth.core.airflow.paths import BASE, CROWN, NEST, AirPaths, air_paths
 from calveth.core.climate.place import Place
 from calveth.core.heat.shell import FaceHeat, shell_heat
-from calveth.core.hive.design import Design, Face, cavity_height_m
+from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import cavity_litres
 from calveth.core.hive.solids import HiveSolids, Ring, build_solids
 from calveth.core.materials import Material
@@ -150,10 +150,3 @@ def _rim_area_m2(hive: HiveSolids, lid_m2: float) -> float:
         a, b = cavity.x1 - cavity.x0, cavity.y1 - cavity.y0
         strip = a * b - max(a - 2 * width, 0.0) * max(b - 2 * width, 0.0)
     return min(strip, lid_m2 / 2)
-
-
-def zone_heights_m(design: Design) -> tuple[float, float, float]:
-    """Return the middle heights of base, nest and crown [m]."""
-    height = cavity_height_m(design.form)
-    share = c.ZONE_SHARE.value
-    return share / 2 * height, height / 2, (1 - share / 2) * height

@@ -97,12 +97,6 @@ def humidity_ratio(vapour_pressure_pa: FloatArray, pressure_pa: float | FloatArr
     return result
 
 
-def volume_humidity_kg_m3(temperature_degc: ArrayLike, vapour_pressure: ArrayLike) -> FloatArray:
-    """Return humidity by volume v = p/(Rv·T) [kg/m³], EN ISO 13788:2012, 3.1.3."""
-    kelvin = np.asarray(temperature_degc, dtype=float) + KELVIN_AT_0_DEGC.value
-    return np.asarray(vapour_pressure, dtype=float) / (GAS_CONSTANT_VAPOUR.value * kelvin)
-
-
 def density_kg_m3(
     temperature_degc: FloatArray,
     vapour_pressure: FloatArray,

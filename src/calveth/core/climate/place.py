@@ -116,6 +116,12 @@ def days_without_forage(place: Place) -> tuple[float, ...]:
     return tuple(days)
 
 
+def coldest_month(place: Place) -> int:
+    """Return the month 0 to 11 with the lowest mean temperature."""
+    temperatures = [month.temperature_degc for month in place.months]
+    return temperatures.index(min(temperatures))
+
+
 def month_of_day(day_of_year: int) -> int:
     """Return the month index 0 to 11 of a day 0 to 364 of a year without a leap day."""
     for month, length in enumerate(DAYS_IN_MONTH):

@@ -37,8 +37,6 @@ class Profile:
         Σ μ·d from the inner surface [m].
     temperature_degc, saturation_pa, vapour_pressure_pa : array
         At the nodes.
-    straight_pressure_pa : array
-        Vapour pressure as it would be without condensation, a straight line over Σ μ·d.
     condensing_g_m2_day : array
         Water gathering at each node [g/(m²·day)]; zero where it is dry.
     layer : array of int
@@ -50,7 +48,6 @@ class Profile:
     temperature_degc: FloatArray
     saturation_pa: FloatArray
     vapour_pressure_pa: FloatArray
-    straight_pressure_pa: FloatArray
     condensing_g_m2_day: FloatArray
     layer: NDArray[np.int_]
 
@@ -112,7 +109,6 @@ def face_profile(
         temperature_degc=temperature,
         saturation_pa=saturation,
         vapour_pressure_pa=pressure,
-        straight_pressure_pa=first + (last - first) * x / x[-1],
         condensing_g_m2_day=gathered,
         layer=np.array([*owner, -1]),
     )

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QSpinBox, Q
 from calveth.app.cutaway.lenses import dew_depth_m
 from calveth.app.cutaway.painting import cluster_rect
 from calveth.app.main_window import MainWindow
-from calveth.app.widgets.bearing import compass_point
+from calveth.app.widgets.spin import compass_point
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import rename_design

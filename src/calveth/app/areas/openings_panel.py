@@ -8,11 +8,12 @@ from functools import partial
 from typing import get_args
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from calveth.app.document import Document
 from calveth.app.widgets.labels import clear, label, small_button
 from calveth.app.widgets.quantity import QuantityField
+from calveth.app.widgets.spin import CountBox
 from calveth.core.edits import remove_opening, set_boxes, set_joints, set_opening
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import (
@@ -44,11 +45,8 @@ class OpeningsPanel(QWidget):
         self.problem = label(role="wrong", wrap=True)
         self.problem.hide()
         self.add_button = small_button("+ upper hole", "add an upper hole", self._add)
-        self.frames, self.boxes = QSpinBox(), QSpinBox()
-        for box, name, high in ((self.frames, "frames in a box", 40), (self.boxes, "boxes", 8)):
-            box.setRange(1, high)
-            box.setAccessibleName(name)
-            box.setKeyboardTracking(False)
+        self.frames = CountBox("frames in a box", 1, 40)
+        self.boxes = CountBox("boxes", 1, 8)
         self.frames.valueChanged.connect(lambda n: self._resize(frame_count=n))
         self.boxes.valueChanged.connect(lambda n: self._resize(box_count=n))
         self.joints = QComboBox()
@@ -86,14 +84,11 @@ class OpeningsPanel(QWidget):
         for number, (field, read) in enumerate(self._fields):
             field.set_value(read(design.openings[number // per_opening]))
         boxes = isinstance(design.form, StackedBoxes)
-        for box in (self.frames, self.boxes):
-            box.setEnabled(boxes)
-            box.blockSignals(True)
+        self.frames.setEnabled(boxes)
+        self.boxes.setEnabled(boxes)
         if isinstance(design.form, StackedBoxes):
-            self.frames.setValue(design.form.frame_count)
-            self.boxes.setValue(design.form.box_count)
-        for box in (self.frames, self.boxes):
-            box.blockSignals(False)
+            self.frames.show_value(design.form.frame_count)
+            self.boxes.show_value(design.form.box_count)
         self.joints.setCurrentIndex(self.joints.findData(design.joints))
 
     def field(self, opening_id: str, name: str) -> QuantityField:

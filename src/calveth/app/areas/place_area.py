@@ -14,16 +14,15 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QPushButton,
-    QSpinBox,
     QTableView,
     QVBoxLayout,
     QWidget,
 )
 
 from calveth.app.document import Document
-from calveth.app.widgets.bearing import BearingBox
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.quantity import QuantityField
+from calveth.app.widgets.spin import BearingBox, CountBox
 from calveth.core.climate.place import MONTH_NAMES, Place, Shelter, Terrain
 from calveth.core.edits import set_colony, set_month, set_place
 from calveth.core.errors import DomainError
@@ -212,20 +211,19 @@ class PlaceArea(QWidget):
             combo.setAccessibleName(name)
             combo.addItems(choices)
             combo.activated.connect(lambda _, c=combo, n=name: self._put(n, **{n: c.currentText()}))
-        self.facing, self.wind_from = BearingBox("front looks to"), BearingBox("winter wind from")
-        self.last_week, self.first_week = QSpinBox(), QSpinBox()
-        for box, name, field, high in (
-            (self.facing, "front looks to", "facing_deg", 360),
-            (self.wind_from, "winter wind from", "wind_from_deg", 360),
-            (self.last_week, "last forage week", "last_forage_week", 52),
-            (self.first_week, "first forage week", "first_forage_week", 52),
+        self.facing = BearingBox("front looks to")
+        self.wind_from = BearingBox("winter wind from")
+        self.last_week = CountBox("last forage week", 1, 52)
+        self.first_week = CountBox("first forage week", 1, 52)
+        for box, field in (
+            (self.facing, "facing_deg"),
+            (self.wind_from, "wind_from_deg"),
+            (self.last_week, "last_forage_week"),
+            (self.first_week, "first_forage_week"),
         ):
-            if high == 52:
-                box.setRange(1, high)
-                box.setAccessibleName(name)
-                box.setKeyboardTracking(False)
+            name, degrees = box.accessibleName(), isinstance(box, BearingBox)
             box.valueChanged.connect(
-                lambda v, f=field, n=name, d=high == 360: self._put(n, **{f: float(v) if d else v})
+                lambda v, f=field, n=name, d=degrees: self._put(n, **{f: float(v) if d else v})
             )
         pairs: tuple[tuple[str, QWidget], ...] = (
             ("altitude", self.altitude),
@@ -282,6 +280,4 @@ class PlaceArea(QWidget):
             (self.last_week, place.last_forage_week),
             (self.first_week, place.first_forage_week),
         ):
-            box.blockSignals(True)
-            box.setValue(round(value))
-            box.blockSignals(False)
+            box.show_value(round(value))

@@ -1,4 +1,4 @@
-"""A field for a compass bearing that also says it in words."""
+"""Fields for whole numbers, and for compass bearings that are also said in words."""
 
 from __future__ import annotations
 
@@ -15,16 +15,30 @@ def compass_point(bearing_deg: float) -> str:
     return _POINTS[round(bearing_deg / 45.0) % 8]
 
 
-class BearingBox(QSpinBox):
+class CountBox(QSpinBox):
+    """A whole number in a range, taken when it is left, not while it is typed."""
+
+    def __init__(self, name: str, low: int, high: int) -> None:
+        super().__init__()
+        self.setRange(low, high)
+        self.setKeyboardTracking(False)
+        self.setAccessibleName(name)
+        self.lineEdit().setTextMargins(5, 0, 0, 0)
+
+    def show_value(self, value: int) -> None:
+        """Show a value without telling anybody."""
+        self.blockSignals(True)
+        self.setValue(value)
+        self.blockSignals(False)
+
+
+class BearingBox(CountBox):
     """Shows “135° SE”; takes a number of degrees or the name of a point."""
 
     def __init__(self, name: str) -> None:
-        super().__init__()
-        self.setRange(0, 360)
+        super().__init__(name, 0, 360)
         self.setSingleStep(5)
         self.setWrapping(True)
-        self.setKeyboardTracking(False)
-        self.setAccessibleName(name)
 
     def textFromValue(self, value: int) -> str:
         return f"{value}° {compass_point(value)}"

@@ -268,6 +268,26 @@ class AnyHive(unittest.TestCase):
                 self.assertAlmostEqual(gone / released, 1.0, places=2)
         self.assertGreater(answered, 32)
 
+    def test_breath_that_holds_itself_back(self) -> None:
+        """A tall tight cavity in calm air: CO2 weighs the warm air down until it tips over.
+
+        Newton's method alone is caught at such places; the hive has to be followed through time.
+        """
+        tree = box(
+            form=HollowTree(inner_diameter_m=0.2, cavity_height_m=1.2),
+            openings=(slot(0.1, 0.008), hole(0.548, 0.008)),
+            joints="propolised",
+            shell=Shell(walls=(layer("eps", 100),), lid=(layer("eps", 100),),
+                        floor=(layer("eps", 100),)),
+        )  # fmt: skip
+        for t in np.arange(-20.0, 20.0, 2.5):
+            with self.subTest(t=t):
+                case = moments(tree, outside(float(t), 0.8, 0.0))
+                ledger = case.water_ledger_g_day(0)
+                gone = sum(v for k, v in ledger.items() if k != "released")
+                self.assertAlmostEqual(gone / ledger["released"], 1.0, places=2)
+                self.assertLess(float(case.co2_volume_share.max()), 0.2)
+
     def test_many_conditions_at_once_are_each_their_own(self) -> None:
         design, place = PROJECT.design("timber"), steady_place()
         m = hive_model(design, place, TABLE)

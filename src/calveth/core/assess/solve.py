@@ -122,13 +122,19 @@ def _settle(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
     now = evaluate(model, bees, out, state).residual
     size = _size(now)
     for _ in range(_SETTLING):
-        step = _newton_step(model, bees, out, state, now, storage[:, None] / dt)
-        state = _level(model, out, _admissible(state + _limited(step), out.pressure_pa))
-        now = evaluate(model, bees, out, state).residual
-        before, size = size, _size(now)
+        inertia = storage[:, None] / dt
+        step = _limited(_newton_step(model, bees, out, state, now, inertia))
+        # A step against what the balances push for has jumped over a tipping point: shorter.
+        push = np.sum(now * inertia * step / _SCALE[:, None] ** 2, axis=0)
+        keep = push > 0
+        trial = _level(model, out, _admissible(state + step * keep, out.pressure_pa))
+        after = evaluate(model, bees, out, trial).residual
+        change = np.sqrt(size / _size(after))
+        state, now, size = trial, after, _size(after)
         if np.all(size < 1e-6):
             break
-        dt = np.clip(dt * np.clip(np.sqrt(before / size), 0.3, 2.0), 5.0, 1e9)
+        growth = np.where(keep, np.clip(1.3 * change, 0.3, 2.0), 0.25)
+        dt = np.clip(dt * growth, 1.0, 1e9)
     return state
 
 

@@ -170,7 +170,7 @@ class WindowTest(unittest.TestCase):
     def settle(self, window: MainWindow) -> None:
         """Let everything that was begun finish."""
         settle(self.app, window)
-        self.assertTrue(window.results.idle())
+        self.assertTrue(window.idle())
 
     def type_into(self, field: QWidget, text: str) -> None:
         """Replace the text of a field by typing, and leave it with Return."""

@@ -258,6 +258,12 @@ class Openings(WindowTest):
         self.assertIn("upper hole", self.w.shell.openings.problem.text())
         self.assertEqual(self.w.shell.openings.boxes.value(), 2)
 
+    def test_another_hive_keeps_the_openings_in_sight(self) -> None:
+        self.w.choose("aircrete")
+        self.settle(self.w)
+        self.assertTrue(self.w.shell.openings.isVisible())
+        self.assertIs(self.w.shell.openings.field("low", "width").isVisible(), True)
+
     def test_a_tree_has_no_frames(self) -> None:
         self.w.choose("hollow-tree")
         self.assertFalse(self.w.shell.openings.frames.isEnabled())
@@ -438,11 +444,24 @@ class Place(WindowTest):
         self.w.undo()
         self.assertEqual(self.w.document.project.place.altitude_m, 420)
 
+    def test_reading_can_be_stopped(self) -> None:
+        from pathlib import Path
+
+        self.prompts.paths = [Path(pvlib.__file__).parent / "data" / "723170TYA.CSV"]
+        click(self.w.place.import_button)
+        self.assertIn("Esc stops it", self.w.statusBar().currentMessage())
+        QTest.keyClick(self.w, Qt.Key.Key_Escape)
+        self.settle(self.w)
+        self.assertIn("nothing was changed", self.w.statusBar().currentMessage())
+        self.assertEqual(self.w.document.project.place.altitude_m, 420)
+        self.assertEqual(self.prompts.told, [])
+
     def test_a_wrong_file_is_a_sentence(self) -> None:
         bad = self.folder / "photo.epw"
         bad.write_bytes(b"\x89PNG")
         self.prompts.paths = [bad]
         click(self.w.place.import_button)
+        self.settle(self.w)
         self.assertIn("neither an EPW", self.w.statusBar().currentMessage())
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from concurrent.futures import Executor
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
 from PySide6.QtWidgets import (
@@ -23,6 +24,7 @@ from calveth.app.areas.compare_area import CompareArea
 from calveth.app.areas.place_area import PlaceArea
 from calveth.app.areas.shell_area import ShellArea
 from calveth.app.document import Document
+from calveth.app.jobs import Jobs
 from calveth.app.prompts import Prompts
 from calveth.app.results import Results
 from calveth.app.ribbon.ribbon import YearRibbon
@@ -36,6 +38,9 @@ from calveth.core.project import Project
 from calveth.store.json_file import write_json
 from calveth.store.project_file import ProjectFile
 from calveth.store.working import working_folder
+
+if TYPE_CHECKING:
+    from calveth.store.weather import WeatherImport
 
 AREAS = ("place", "shell", "compare")
 
@@ -54,6 +59,8 @@ class MainWindow(QMainWindow):
         self._prompts = prompts or Prompts()
         self._closed = False
         self._executor = executor
+        self.jobs = Jobs(executor)
+        self.jobs.refused.connect(self._say)
         self.resize(1280, 800)
         self._menus()
         self.statusBar().setSizeGripEnabled(False)
@@ -140,6 +147,7 @@ class MainWindow(QMainWindow):
         menu.addSeparator()
         self._action(menu, "Import &weather …", self.import_weather, "")
         self._action(menu, "&Export JSON …", self.export_json, "")
+        self._action(menu, "S&top reading", self.stop, "Esc")
         menu.addSeparator()
         self._action(menu, "&Quit", self.close, "Ctrl+Q")
         menu = bar.addMenu("&Edit")
@@ -264,15 +272,31 @@ class MainWindow(QMainWindow):
         if path is None:
             return
 
-        def read() -> None:
-            from calveth.store.weather import import_weather
+        document = self.document
 
-            result = import_weather(path)
-            self.document.edit("import weather", lambda p: set_place(p, result.place))
+        def work() -> object:
+            from calveth.store.weather import import_weather  # pulls in a second's worth of pvlib
+
+            return import_weather(path)
+
+        def done(answer: object) -> None:
+            result: WeatherImport = answer  # type: ignore[assignment]
+            document.edit("import weather", lambda p: set_place(p, result.place))
+            self._say("")
             notes = "\n".join(result.notes) or "Nothing was missing."
             self._prompts.tell(self, f"{result.place.name}: {result.hours} hours", notes)
 
-        self._try(read)
+        self._say(f"reading {path.name} … Esc stops it")
+        self.jobs.run(work, done)
+
+    def stop(self) -> None:
+        """Call slow work off."""
+        if self.jobs.cancel():
+            self._say("stopped; nothing was changed")
+
+    def idle(self) -> bool:
+        """Return whether nothing is under way."""
+        return self.jobs.idle() and self.results.idle()
 
     def export_json(self) -> None:
         """Write the project as JSON."""
@@ -341,6 +365,7 @@ class MainWindow(QMainWindow):
     def _let_go(self) -> None:
         """Stop the worker and the file; the history must not call a window that is gone."""
         self.document.undo_stack.indexChanged.disconnect(self._show_history)
+        self.jobs.cancel()
         self.results.close()
         self.document.close()
 
@@ -348,4 +373,5 @@ class MainWindow(QMainWindow):
         if not self._closed:
             self._closed = True
             self._let_go()
+            self.jobs.close()
         super().closeEvent(event)

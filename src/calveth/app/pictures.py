@@ -37,7 +37,7 @@ class InlineExecutor(Executor):
 def settle(app: QApplication, window: MainWindow) -> None:
     """Let the window finish what it has begun."""
     end = time.monotonic() + _LONGEST_WAIT_S
-    while not window.results.idle() and time.monotonic() < end:
+    while not window.idle() and time.monotonic() < end:
         app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
     app.processEvents()
 

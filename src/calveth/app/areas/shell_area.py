@@ -77,10 +77,10 @@ class ShellArea(QWidget):
         view.design_changed.connect(self._show_all)
         view.month_changed.connect(self._show_results)
         view.lens_changed.connect(self._show_results)
-        view.face_changed.connect(self._show_all)
+        view.face_changed.connect(self._show_face)
         document.changed.connect(self._show_all)
         results.updated.connect(self._updated)
-        self._show_all()
+        self._show_face()
 
     def _middle(self) -> QVBoxLayout:
         bar = QHBoxLayout()
@@ -170,10 +170,13 @@ class ShellArea(QWidget):
         self.title.setText(design.name)
         self.layers.show_face(design.id, self._view.face)
         self.openings.show_design(design.id)
-        if self._pages.currentIndex() == 0 or self.sender() is self._view:
-            self._pages.setCurrentIndex(0)
-            self.face_buttons[self._view.face].setChecked(True)
         self._show_results()
+
+    def _show_face(self, *_: object) -> None:
+        """Turn to the layers of the face that was chosen."""
+        self._pages.setCurrentIndex(0)
+        self.face_buttons[self._view.face].setChecked(True)
+        self._show_all()
 
     def _show_results(self, *_: object) -> None:
         project, view = self._document.project, self._view

@@ -82,41 +82,37 @@ def compare_row(
     )
 
 
-def _list(names: Sequence[str]) -> str:
-    if len(names) <= 1:
-        return "".join(names)
-    return ", ".join(names[:-1]) + " and " + names[-1]
+def _with_honey(rows: Sequence[CompareRow], what: str) -> str:
+    """Return names with their winter honey in brackets, the thriftiest first."""
+    thrifty = sorted(rows, key=lambda row: row.winter_honey_kg)
+    first, *rest = (f"{row.name} ({row.winter_honey_kg:.1f} kg" for row in thrifty)
+    named = [f"{first}{what})", *(f"{name})" for name in rest)]
+    return named[0] if not rest else ", ".join(named[:-1]) + " and " + named[-1]
 
 
 def summary_sentences(rows: Sequence[CompareRow], month: int) -> list[str]:
     """Return what the comparison says, in a beekeeper's words: the candidates, not the benchmarks.
 
-    Three sentences at most: where the crown stays dry, where it turns wet, and what it costs in
-    honey over the winter.
+    Where the crown stays dry, where it turns wet, and in brackets what each costs in honey over
+    the winter.
     """
     own = [row for row in rows if not row.benchmark] or list(rows)
     name = MONTH_NAMES[month]
-    dry = [row for row in own if row.crown == "dry"]
-    ring = [row for row in own if row.crown == "wet ring"]
-    wet = [row for row in own if row.crown == "wet"]
+    groups: dict[CrownVerdict, list[CompareRow]] = {
+        verdict: [row for row in own if row.crown == verdict]
+        for verdict in ("dry", "wet ring", "wet")
+    }
+    openings: dict[CrownVerdict, str] = {
+        "dry": f"In {name} the crown stays dry in ",
+        "wet ring": "A wet ring under the lid's edge, middle dry: ",
+        "wet": "Wet above the cluster, it drips: ",
+    }
     sentences = []
-    if dry:
-        sentences.append(f"In {name} the crown stays dry in {_list([r.name for r in dry])}.")
-    else:
+    if not groups["dry"]:
         sentences.append(f"In {name} no crown stays dry all the way to the rim.")
-    if ring:
-        sentences.append(
-            f"A wet ring under the lid's edge, middle dry: {_list([r.name for r in ring])}."
-        )
-    if wet:
-        sentences.append(f"Wet above the cluster, it drips: {_list([r.name for r in wet])}.")
-    frugal, greedy = (
-        min(own, key=lambda r: r.winter_honey_kg),
-        max(own, key=lambda r: r.winter_honey_kg),
-    )
-    if frugal is not greedy:
-        sentences.append(
-            f"Winter honey: {frugal.name} {frugal.winter_honey_kg:.1f} kg, "
-            f"{greedy.name} {greedy.winter_honey_kg:.1f} kg."
-        )
+    what = " of winter honey"
+    for verdict, members in groups.items():
+        if members:
+            sentences.append(openings[verdict] + _with_honey(members, what) + ".")
+            what = ""
     return sentences

@@ -1,0 +1,81 @@
+"""One piece of slow work at a time, off the interface thread, that can be called off."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from concurrent.futures import Executor, ThreadPoolExecutor
+
+from PySide6.QtCore import QObject, Qt, Signal
+
+from calveth.core.errors import CalvethError
+
+log = logging.getLogger(__name__)
+
+
+class Jobs(QObject):
+    """Runs work in a thread and hands its answer over in the interface thread.
+
+    A new job or `cancel` makes the answer of the one before unwanted; it is dropped when it comes.
+
+    Signals
+    -------
+    refused(sentence)
+        The work ended in an error.
+    """
+
+    refused = Signal(str)
+    _finished = Signal(int, object)
+
+    def __init__(self, executor: Executor | None = None) -> None:
+        super().__init__()
+        self._own = executor is None
+        self._executor = executor or ThreadPoolExecutor(1, thread_name_prefix="job")
+        self._number = 0
+        self._done: Callable[[object], None] | None = None
+        self._finished.connect(self._take, Qt.ConnectionType.QueuedConnection)
+
+    def idle(self) -> bool:
+        """Return whether no answer is waited for."""
+        return self._done is None
+
+    def run(self, work: Callable[[], object], done: Callable[[object], None]) -> None:
+        """Begin ``work``; ``done`` gets its answer unless it is called off."""
+        self._number += 1
+        number, self._done = self._number, done
+
+        def act() -> None:
+            try:
+                answer = work()
+            except CalvethError as error:
+                answer = error
+            except Exception as error:
+                log.exception("job")
+                answer = error
+            self._finished.emit(number, answer)
+
+        self._executor.submit(act)
+
+    def cancel(self) -> bool:
+        """Call the work off; return whether there was any."""
+        was_busy = not self.idle()
+        self._number += 1
+        self._done = None
+        return was_busy
+
+    def close(self) -> None:
+        """Call everything off and end the thread."""
+        self.cancel()
+        if self._own:
+            self._executor.shutdown(wait=False, cancel_futures=True)
+
+    def _take(self, number: int, answer: object) -> None:
+        if number != self._number or self._done is None:
+            return
+        done, self._done = self._done, None
+        if isinstance(answer, CalvethError):
+            self.refused.emit(str(answer))
+        elif isinstance(answer, Exception):
+            self.refused.emit(f"something went wrong ({answer}); the log says more")
+        else:
+            done(answer)

@@ -17,7 +17,13 @@ from calveth.core.assess.result import (
     assess_months,
     assess_nights,
 )
-from calveth.core.climate.place import MonthClimate, Place, days_without_forage, month_of_day
+from calveth.core.climate.place import (
+    MonthClimate,
+    Place,
+    days_without_forage,
+    has_forage,
+    month_of_day,
+)
 from calveth.core.compare.table import compare_row, summary_sentences
 from calveth.core.errors import DomainError
 from tests.core.builders import TABLE, box, layer, slot, steady_place
@@ -199,10 +205,21 @@ class Words(unittest.TestCase):
                     self.assertEqual(said[0].tone, tone)
                     self.assertTrue(all(f.text.endswith((".", ")")) for f in said))
 
+    def test_in_forage_months_the_limit_is_said(self) -> None:
+        monthly, _ = year("timber")
+        self.assertEqual(len(findings(monthly, 0)), 4)
+        self.assertIn("bees fan", findings(monthly, 6)[-1].text)
+        rows = [compare_row(*year("timber"), 6, TABLE)]
+        self.assertIn("bees fan", summary_sentences(rows, 6, forage=True)[-1])
+        self.assertEqual(
+            [has_forage(PROJECT.place, m) for m in (0, 3, 6, 8, 9)],
+            [False, True, True, True, False],
+        )
+
     def test_short_stores_are_named(self) -> None:
         hungry = replace(PROJECT.colony, stores_kg=3.0)
         monthly = assess_months(PROJECT.design("timber"), PROJECT.place, hungry, TABLE)
-        last = findings(monthly, 0)[-1]
+        last = findings(monthly, 0)[3]
         self.assertEqual(last.tone, "bad")
         self.assertIn("do not last", last.text)
 

@@ -34,6 +34,7 @@ _LIBRARIES = (
     ("xcb-shape", "libxcb-shape0"),
 )
 _OFFSCREEN_ONLY = 6
+_TITLE_BAR_PX = 32
 
 
 class StartError(CalvethError):
@@ -130,6 +131,7 @@ def _run(project: Project, path: Path | None) -> int:
     _require(window=os.environ.get("QT_QPA_PLATFORM") is None)
     _log_to_file()
     _catch_everything()
+    from PySide6.QtCore import QSize
     from PySide6.QtWidgets import QApplication
 
     from calveth.app.document import Document
@@ -142,6 +144,9 @@ def _run(project: Project, path: Path | None) -> int:
     theme.apply(app)
     file = ProjectFile.open(path) if path is not None else working_copy(project)
     window = MainWindow(Document(project, file, named=path is not None))
+    # On a small screen the title bar wants room too.
+    room = app.primaryScreen().availableSize() - QSize(0, _TITLE_BAR_PX)
+    window.resize(window.size().boundedTo(room))
     window.show()
     return int(app.exec())
 

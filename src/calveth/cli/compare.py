@@ -7,6 +7,7 @@ import argparse
 from calveth.cli.files import Commands, add_format, finite, print_csv, print_json, read_project
 from calveth.cli.records import compare_record
 from calveth.core.assess.result import assess_months, assess_nights
+from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import compare_row, summary_sentences
 from calveth.core.errors import DomainError
 
@@ -32,7 +33,7 @@ def run(args: argparse.Namespace) -> int:
     for design in project.designs:
         monthly = assess_months(design, project.place, project.colony, materials)
         rows.append(compare_row(monthly, assess_nights(monthly), at, materials))
-    sentences = summary_sentences(rows, at)
+    sentences = summary_sentences(rows, at, forage=has_forage(project.place, at))
     if args.format == "json":
         print_json({"summary": sentences, "designs": [compare_record(row) for row in rows]})
     elif args.format == "csv":

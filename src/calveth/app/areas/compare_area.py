@@ -27,6 +27,7 @@ from calveth.app.theme.theme import current
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label
 from calveth.core.assess.moments import CrownVerdict
+from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import CompareRow, summary_sentences
 from calveth.core.hive.design import StackedBoxes
 from calveth.core.hive.quantities import outer_size_m
@@ -216,7 +217,9 @@ class CompareArea(QWidget):
         self._pictures(month)
         known = [row for row in rows.values() if row is not None]
         if len(known) == len(rows):
-            self.summary.setText(" ".join(summary_sentences(known, month)))
+            self.summary.setText(
+                " ".join(summary_sentences(known, month, forage=has_forage(project.place, month)))
+            )
         else:
             broken = [self._results.error(i) for i in self._ids if self._results.error(i)]
             self.summary.setText(broken[0] if broken else "Working it out …")

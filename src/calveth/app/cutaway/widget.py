@@ -13,7 +13,7 @@ from calveth.app.theme.theme import current, font
 from calveth.core.hive.design import FACES, Face
 
 # Room left and right for the words beside the hive [px].
-_LEFT, _RIGHT = 134, 190
+_LEFT, _RIGHT = 164, 186
 
 
 class CutawayWidget(QWidget):

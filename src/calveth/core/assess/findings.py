@@ -8,10 +8,12 @@ from typing import Literal
 from calveth.core.assess.model import SURFACES
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.climate.place import MONTH_NAMES, has_forage
 from calveth.core.units import litres_per_hour
 
 Tone = Literal["good", "note", "bad"]
+
+FANNING = "In a month of forage bees fan: less damp and more air than worked out here."
 
 # Above this share of CO2 beekeepers call the air thick; common practice, no source.
 _THICK_AIR = 0.04
@@ -28,12 +30,15 @@ class Finding:
 
 def findings(assessed: MonthlyAssessment, month: int) -> list[Finding]:
     """Return the findings of a design in a month (0 to 11): crown, walls, air, stores."""
-    return [
+    said = [
         _crown(assessed, month),
         _below(assessed, month),
         _air(assessed, month),
         _stores(assessed),
     ]
+    if has_forage(assessed.place, month):
+        said.append(Finding(text=FANNING, tone="note"))
+    return said
 
 
 def _crown(assessed: MonthlyAssessment, month: int) -> Finding:

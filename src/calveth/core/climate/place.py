@@ -116,6 +116,11 @@ def days_without_forage(place: Place) -> tuple[float, ...]:
     return tuple(days)
 
 
+def has_forage(place: Place, month: int) -> bool:
+    """Return whether most of a month (0 to 11) brings forage."""
+    return days_without_forage(place)[month] < DAYS_IN_MONTH[month] / 2
+
+
 def coldest_month(place: Place) -> int:
     """Return the month 0 to 11 with the lowest mean temperature."""
     temperatures = [month.temperature_degc for month in place.months]

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from calveth.core.airflow.paths import CROWN
+from calveth.core.assess.findings import FANNING
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.climate.place import MONTH_NAMES
@@ -90,11 +91,11 @@ def _with_honey(rows: Sequence[CompareRow], what: str) -> str:
     return named[0] if not rest else ", ".join(named[:-1]) + " and " + named[-1]
 
 
-def summary_sentences(rows: Sequence[CompareRow], month: int) -> list[str]:
+def summary_sentences(rows: Sequence[CompareRow], month: int, *, forage: bool = False) -> list[str]:
     """Return what the comparison says, in a beekeeper's words: the candidates, not the benchmarks.
 
     Where the crown stays dry, where it turns wet, and in brackets what each costs in honey over
-    the winter.
+    the winter. With ``forage`` it adds that bees fan in such a month.
     """
     own = [row for row in rows if not row.benchmark] or list(rows)
     name = MONTH_NAMES[month]
@@ -115,4 +116,6 @@ def summary_sentences(rows: Sequence[CompareRow], month: int) -> list[str]:
         if members:
             sentences.append(openings[verdict] + _with_honey(members, what) + ".")
             what = ""
+    if forage:
+        sentences.append(FANNING)
     return sentences

@@ -22,6 +22,8 @@ _LARGEST = np.array([6.0] * 3 + [400.0] * 3 + [0.02] * 3 + [0.5])
 # Size of each balance that counts as one: W, kg/s of water, kg/s of CO2, kg/s of air.
 _SCALE = np.array([1.0] * 3 + [1e-6] * 3 + [1e-6] * 3 + [1e-5])
 _CLOSED = 1e-7
+# Fall of the sum of squares in a step that lets the Jacobian be used once more.
+_FAST = 1e-4
 # Where the air turns just as a joint changes from letting in to letting out, Newton's method
 # hunts to and fro; a balance open by less than this is accepted after the second try.
 _ACCEPTED = 5e-3
@@ -86,6 +88,7 @@ def _newton(
     """Improve ``state`` [10, N] in place at ``cases``; return those that have not closed."""
     bees, out = bees.take(cases), out.take(cases)
     now = evaluate(model, bees, out, state[:, cases]).residual
+    jacobian: FloatArray | None = None
     for _ in range(steps):
         still = ~(_worst(now) <= _CLOSED)
         if not np.all(still):
@@ -94,9 +97,15 @@ def _newton(
             if not cases.size:
                 break
             bees, out = bees.take(kept), out.take(kept)
+            jacobian = None if jacobian is None else jacobian[kept]
         here = state[:, cases]
-        step = _limited(_newton_step(model, bees, out, here, now))
-        state[:, cases], now = _line_search(model, bees, out, here, now, step)
+        if jacobian is None:
+            jacobian = _jacobian(model, bees, out, here, now)
+        before = _size(now)
+        state[:, cases], now = _line_search(model, bees, out, here, now, _step(jacobian, now))
+        # The Jacobian costs ten evaluations: it serves again while it closes the balances fast.
+        if np.any(_size(now) > _FAST * before):
+            jacobian = None
     return cases
 
 
@@ -123,7 +132,7 @@ def _settle(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
     size = _size(now)
     for _ in range(_SETTLING):
         inertia = storage[:, None] / dt
-        step = _limited(_newton_step(model, bees, out, state, now, inertia))
+        step = _step(_jacobian(model, bees, out, state, now), now, inertia)
         # A step against what the balances push for has jumped over a tipping point: shorter.
         push = np.sum(now * inertia * step / _SCALE[:, None] ** 2, axis=0)
         keep = push > 0
@@ -136,13 +145,6 @@ def _settle(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
         growth = np.where(keep, np.clip(1.3 * change, 0.3, 2.0), 0.25)
         dt = np.clip(dt * growth, 1.0, 1e9)
     return state
-
-
-def _limited(step: FloatArray) -> FloatArray:
-    """Return the step [10, N] shortened where one unknown would move too far."""
-    shrink = np.min(_LARGEST[:, None] / np.maximum(np.abs(step), 1e-300), axis=0)
-    limited: FloatArray = step * np.minimum(1.0, shrink)
-    return limited
 
 
 def _line_search(
@@ -225,18 +227,10 @@ def _admissible(state: FloatArray, pressure_pa: float) -> FloatArray:
     return state
 
 
-def _newton_step(
-    model: HiveModel,
-    bees: ColonyMoment,
-    out: Outside,
-    state: FloatArray,
-    residual: FloatArray,
-    inertia: FloatArray | None = None,
+def _jacobian(
+    model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArray, residual: FloatArray
 ) -> FloatArray:
-    """Return the full Newton step [10, N]; all columns of all Jacobians in one evaluation.
-
-    ``inertia`` [10, N] is storage over time step; it turns the step into an implicit Euler step.
-    """
+    """Return the scaled Jacobian [N, 10, 10]; all columns of all cases in one evaluation."""
     n = state.shape[1]
     wide = np.repeat(state[:, None, :], _UNKNOWNS, axis=1)
     wide[np.arange(_UNKNOWNS), np.arange(_UNKNOWNS)] += _DELTA[:, None]
@@ -245,10 +239,26 @@ def _newton_step(
         model, bees.take(index), out.take(index), wide.reshape(_UNKNOWNS, _UNKNOWNS * n)
     ).residual.reshape(_UNKNOWNS, _UNKNOWNS, n)
     jacobian = (shifted - residual[:, None, :]) / _DELTA[None, :, None]
+    scaled: FloatArray = np.moveaxis(
+        jacobian / _SCALE[:, None, None] * _LARGEST[None, :, None], 2, 0
+    )
+    return scaled
+
+
+def _step(
+    jacobian: FloatArray, residual: FloatArray, inertia: FloatArray | None = None
+) -> FloatArray:
+    """Return the Newton step [10, N], shortened where one unknown would move too far.
+
+    ``inertia`` [10, N] is storage over time step; it turns the step into an implicit Euler step.
+    """
     if inertia is not None:
-        jacobian[np.arange(_UNKNOWNS), np.arange(_UNKNOWNS)] -= inertia
-    scaled = np.moveaxis(jacobian / _SCALE[:, None, None] * _LARGEST[None, :, None], 2, 0)
+        jacobian = jacobian.copy()
+        diagonal = np.arange(_UNKNOWNS)
+        jacobian[:, diagonal, diagonal] -= (inertia * (_LARGEST / _SCALE)[:, None]).T
     right = np.moveaxis(residual / _SCALE[:, None], 1, 0)[:, :, None]
-    solution = np.linalg.solve(scaled, -right)[:, :, 0]
-    step: FloatArray = np.moveaxis(solution, 0, 1) * _LARGEST[:, None]
-    return step
+    solution = np.linalg.solve(jacobian, -right)[:, :, 0]
+    step = np.moveaxis(solution, 0, 1) * _LARGEST[:, None]
+    shrink = np.min(_LARGEST[:, None] / np.maximum(np.abs(step), 1e-300), axis=0)
+    limited: FloatArray = step * np.minimum(1.0, shrink)
+    return limited

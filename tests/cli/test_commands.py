@@ -126,6 +126,14 @@ class Assess(Base):
 
         self.assertGreater(honey("-15"), honey("5"))
 
+    def test_design_by_id_or_by_name(self) -> None:
+        outs = {
+            self.call("assess", self.file, "--design", wanted, "--format", "csv")[1]
+            for wanted in ("timber", "Heavy timber box", "heavy timber BOX")
+        }
+        self.assertEqual(len(outs), 1)
+        self.assertIn("timber,January", outs.pop())
+
     def test_json_project_is_assessed_as_it_is(self) -> None:
         path = self.folder / "x.json"
         write_json(path, demo_project())

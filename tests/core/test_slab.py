@@ -20,29 +20,11 @@ from calveth.core.heat.slab import (
 from calveth.core.materials import Layer
 
 TABLE = {m.id: m for m in shipped_materials()}
+# The table of dull gaps is held row by row in calveth.core.published.
 DIRECTIONS: tuple[Direction, ...] = ("up", "horizontal", "down")
 
 
 class AirGaps(unittest.TestCase):
-    def test_table_row_by_row(self) -> None:
-        # EN ISO 6946, table of unventilated layers with dull surfaces (from memory), printed to
-        # two decimals: our value must round to the printed one.
-        rows = (
-            (5, 0.11, 0.11, 0.11),
-            (7, 0.13, 0.13, 0.13),
-            (10, 0.15, 0.15, 0.15),
-            (15, 0.16, 0.17, 0.17),
-            (25, 0.16, 0.18, 0.19),
-            (50, 0.16, 0.18, 0.21),
-            (100, 0.16, 0.18, 0.22),
-            (300, 0.16, 0.18, 0.23),
-        )
-        for mm, *printed in rows:
-            for direction, expected in zip(DIRECTIONS, printed, strict=True):
-                with self.subTest(mm=mm, direction=direction):
-                    got = air_gap_resistance_m2k_w(mm / 1000, direction)
-                    self.assertLessEqual(abs(got - expected), 0.005)
-
     def test_low_emissivity(self) -> None:
         # EN ISO 6946 annex D by hand: 25 mm, wall, one side foil 0.05, other 0.9, at 10 °C:
         # hr = 5.148/(1/0.05 + 1/0.9 - 1) = 0.2560; ha = 1.25; R = 1/1.506 = 0.664.

@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import Design, HollowTree, Opening, Shell, StackedBoxes
+from calveth.core.hive.design import HollowTree, Opening, Shell, StackedBoxes
 from calveth.core.hive.quantities import (
     cavity_litres,
     face_areas,
@@ -198,8 +198,7 @@ class Refusals(unittest.TestCase):
 
     def test_a_design_is_a_value(self) -> None:
         self.assertEqual(box(), box())
-        self.assertIsInstance(hash(box()), int)
-        self.assertIsInstance(box(), Design)
+        self.assertEqual(len({box(), box(), box(name="other")}), 2)
 
 
 if __name__ == "__main__":

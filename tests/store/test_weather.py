@@ -151,7 +151,7 @@ class BadFiles(unittest.TestCase):
             (b"\x89PNG\r\n\x1a\n" + bytes(range(256)) * 20, "neither an EPW nor a TMY3"),
             (b"LOCATION,x\n", "cannot be read on"),
             (b"LOCATION," + b"\xff\xfe" * 50 + b"\n" * 20, "cannot be read on"),
-            (b"LOCATION,a,b,c,d,e,95,0,0,0\n" + b"x\n" * 30, ""),
+            (b"LOCATION,a,b,c,d,e,95,0,0,0\n" + b"x\n" * 30, "cannot be read on"),
             (b'1,"X"\nDate (MM/DD/YYYY),Time\n1,2\n', "cannot be read on"),
         )
         for content, part in rows:

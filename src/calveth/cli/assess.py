@@ -10,6 +10,7 @@ from calveth.cli.records import design_record, moment_record, month_rows
 from calveth.core.assess.result import assess_condition, assess_months, assess_nights
 from calveth.core.climate.place import coldest_month
 from calveth.core.errors import DomainError
+from calveth.core.hive.design import Design
 from calveth.core.project import Project
 
 
@@ -17,7 +18,7 @@ def add_parser(commands: Commands) -> None:
     """Add the sub-command."""
     p = commands.add_parser("assess", help="heat, damp, air and honey of the designs in a project")
     p.add_argument("file", help="a .calveth or .json project")
-    p.add_argument("--design", help="only the design with this id")
+    p.add_argument("--design", help="only the design with this id or name")
     p.add_argument("--outside-temp", metavar="C", help="one outside temperature [°C]")
     p.add_argument(
         "--outside-rh", metavar="R", help="its relative humidity, 0 to 1 or 85%% (default 0.85)"
@@ -31,7 +32,7 @@ def add_parser(commands: Commands) -> None:
 def run(args: argparse.Namespace) -> int:
     """Print the assessment."""
     project = read_project(args.file)
-    designs = [project.design(args.design)] if args.design else list(project.designs)
+    designs = [_design(project, args.design)] if args.design else list(project.designs)
     materials = dict(project.material_table())
     if args.outside_temp is None:
         for option in ("outside_rh", "wind", "month"):
@@ -59,6 +60,14 @@ def run(args: argparse.Namespace) -> int:
         moments[design.id] = moment_record(moment, 0, materials)
     _print_condition(args.format, moments)
     return 0
+
+
+def _design(project: Project, wanted: str) -> Design:
+    """Return the design with an id, or with a name as it stands on the screen."""
+    named = [d for d in project.designs if d.name.casefold() == wanted.casefold()]
+    if len(named) == 1 and wanted not in {d.id for d in project.designs}:
+        return named[0]
+    return project.design(wanted)
 
 
 def _humidity(text: str) -> float:

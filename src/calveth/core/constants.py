@@ -64,8 +64,11 @@ LEWIS_FACTOR = Constant(
     source="Le^(2/3), Le = 0.87 for vapour in air (Incropera et al.)",
     certainty="published",
 )
+CO2_OVER_AIR_MOLAR_MASS = Constant(
+    value=44.01 / 28.97, unit="-", source="molar masses of CO2 and dry air", certainty="published"
+)
 CO2_OUTSIDE_MASS_FRACTION = Constant(
-    value=425e-6 * 44.01 / 28.97,
+    value=425e-6 * CO2_OVER_AIR_MOLAR_MASS.value,
     unit="kg/kg",
     source="425 ppm by volume, global mean of the 2020s",
     certainty="published",

@@ -12,15 +12,15 @@ from calveth.app.cutaway.painting import paint_arrow
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import font
-from calveth.core.airflow.paths import BASE, CROWN, NEST
+from calveth.core.airflow.paths import BASE, CROWN, NEST, zone_tops_m
 from calveth.core.assess.model import SURFACES
 from calveth.core.assess.moments import FACE_ZONE, VISIBLE_G_DAY
+from calveth.core.constants import RIM_WIDTH
 from calveth.core.hive.design import FACES, Face
 from calveth.core.hive.quantities import cavity_litres, outer_size_m
 from calveth.core.hive.section import Rect
 from calveth.core.hive.solids import build_solids
 
-_RIM_M = 0.03
 _LABEL_GAP = 30.0
 
 
@@ -199,8 +199,8 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
 def _surface_lines(room: Rect) -> dict[str, list[tuple[float, float, float, float]]]:
     """Return the lines (y0, z0, y1, z1) of each surface in the section [m]."""
     height = room.z1 - room.z0
-    low, high = room.z0 + 0.2 * height, room.z0 + 0.8 * height
-    rim = min(_RIM_M, (room.y1 - room.y0) / 4)
+    low, high = (room.z0 + z for z in zone_tops_m(height))
+    rim = min(RIM_WIDTH.value, (room.y1 - room.y0) / 4)
 
     def both(z0: float, z1: float) -> list[tuple[float, float, float, float]]:
         return [(room.y0, z0, room.y0, z1), (room.y1, z0, room.y1, z1)]

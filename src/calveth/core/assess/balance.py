@@ -233,11 +233,7 @@ def _surfaces(
     film = 1.0 / model.surface_film_m2k_w[:, None]
     behind = _behind_w_k(model, rse) / model.surface_area_m2[:, None]
     te = out.temperature_degc[None, :]
-    kelvin = zone_t + c.KELVIN_AT_0_DEGC.value
-    rho_cp = out.pressure_pa / (c.GAS_CONSTANT_DRY_AIR.value * kelvin) * _CP
-    beta = (model.surface_convection_w_m2k[:, None] / (rho_cp * c.LEWIS_FACTOR.value)) / (
-        c.GAS_CONSTANT_VAPOUR.value * kelvin
-    )
+    beta = _transfer_kg_s_m2_pa(model.surface_convection_w_m2k[:, None], zone_t, out.pressure_pa)
     ts = (film * zone_t + behind * te) / (film + behind)
     for _ in range(4):
         saturation = saturation_pressure_unchecked_pa(ts)
@@ -250,6 +246,18 @@ def _surfaces(
     excess = np.maximum(zone_p - saturation_pressure_unchecked_pa(ts), 0.0)
     rate = beta * excess * model.surface_area_m2[:, None]
     return ts, rate, _latent_heat_j_kg(ts) * rate
+
+
+def _transfer_kg_s_m2_pa(
+    convection_w_m2k: FloatArray | float, air_degc: FloatArray, pressure_pa: float
+) -> FloatArray:
+    """Return β [kg/(s·m²·Pa)] from the convection at a surface by the Lewis relation."""
+    kelvin = air_degc + c.KELVIN_AT_0_DEGC.value
+    rho_cp = pressure_pa / (c.GAS_CONSTANT_DRY_AIR.value * kelvin) * _CP
+    beta: FloatArray = convection_w_m2k / (
+        rho_cp * c.LEWIS_FACTOR.value * c.GAS_CONSTANT_VAPOUR.value * kelvin
+    )
+    return beta
 
 
 def _latent_heat_j_kg(surface_degc: FloatArray) -> FloatArray:
@@ -265,11 +273,7 @@ def _combs(model: HiveModel, out: Outside, t: FloatArray, p: FloatArray) -> Floa
 
     Combs have the temperature of the air around them; air past saturation wets them first.
     """
-    kelvin = t + c.KELVIN_AT_0_DEGC.value
-    rho_cp = out.pressure_pa / (c.GAS_CONSTANT_DRY_AIR.value * kelvin) * _CP
-    beta = c.CONVECTION_HORIZONTAL.value / (
-        rho_cp * c.LEWIS_FACTOR.value * c.GAS_CONSTANT_VAPOUR.value * kelvin
-    )
+    beta = _transfer_kg_s_m2_pa(c.CONVECTION_HORIZONTAL.value, t, out.pressure_pa)
     excess = np.maximum(p - saturation_pressure_unchecked_pa(t), 0.0)
     result: FloatArray = beta * model.comb_area_m2[:, None] * excess
     return result

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.model import SURFACES
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
@@ -54,7 +55,7 @@ def _crown(assessed: MonthlyAssessment, month: int) -> Finding:
         )
     at = LID_MIDDLE if verdict == "wet" else LID_RIM
     degc = m.balance.surface_degc[at, month]
-    dew = m.dew_point_degc[2, month]
+    dew = m.dew_point_degc[CROWN, month]
     grams = m.condensing_g_day[at, month]
     if verdict == "wet ring":
         return Finding(
@@ -98,7 +99,7 @@ def _below(assessed: MonthlyAssessment, month: int) -> Finding:
 def _air(assessed: MonthlyAssessment, month: int) -> Finding:
     m = assessed.months
     flow = litres_per_hour(float(m.exchange_m3_s[month]))
-    co2 = float(m.co2_volume_share[1, month])
+    co2 = float(m.co2_volume_share[NEST, month])
     thick = co2 > _THICK_AIR
     return Finding(
         text=(

@@ -72,7 +72,7 @@ class Moments:
     @cached_property
     def co2_volume_share(self) -> FloatArray:
         """CO2 of base, nest and crown air by volume [3, N], 0 to 1."""
-        share: FloatArray = self.balance.co2_mass_fraction * (28.97 / 44.01)
+        share: FloatArray = self.balance.co2_mass_fraction / c.CO2_OVER_AIR_MOLAR_MASS.value
         return share
 
     @cached_property

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from calveth.core.airflow.paths import CROWN
+from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.findings import FANNING
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
@@ -67,11 +67,11 @@ def compare_row(
         crown_margin_k=float(m.margin_k[LID_MIDDLE, month]),
         rim_margin_k=float(m.margin_k[LID_RIM, month]),
         crown_humidity=float(m.relative_humidity[CROWN, month]),
-        nest_degc=float(m.balance.temperature_degc[1, month]),
+        nest_degc=float(m.balance.temperature_degc[NEST, month]),
         water_on_lid_g_day=on_lid,
         water_elsewhere_g_day=elsewhere,
         air_l_h=litres_per_hour(float(m.exchange_m3_s[month])),
-        co2_share=float(m.co2_volume_share[1, month]),
+        co2_share=float(m.co2_volume_share[NEST, month]),
         month_honey_kg=float(monthly.honey_kg_month[month]),
         winter_honey_kg=monthly.winter_honey_kg,
         winter_honey_range_kg=nights.winter_honey_range_kg if nights else None,

@@ -221,7 +221,7 @@ class Openings(WindowTest):
     def flows(self) -> dict[str, tuple[float, float]]:
         monthly = self.w.results.monthly("polystyrene")
         assert monthly is not None
-        return {name: (i, o) for name, i, o in monthly.months.openings(0)}
+        return {a.opening: (a.in_l_h, a.out_l_h) for a in monthly.months.openings(0)}
 
     def test_an_upper_hole_lets_the_warm_air_out(self) -> None:
         click(self.w.shell.openings.add_button)

@@ -9,7 +9,8 @@ from dataclasses import replace
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import HollowTree, Opening, Shell, StackedBoxes
+from calveth.core.hive.design import HollowTree, Shell, StackedBoxes
+from calveth.core.hive.opening import Opening
 from calveth.core.hive.quantities import (
     cavity_litres,
     face_areas,

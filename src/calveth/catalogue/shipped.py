@@ -16,7 +16,7 @@ from calveth.store.converter import from_document
 @cache
 def shipped_materials() -> tuple[Material, ...]:
     """Return the shipped materials in the order of the file."""
-    return from_document(_read("materials.json"), tuple[Material, ...])
+    return from_document(read_data("materials.json"), tuple[Material, ...])
 
 
 @cache
@@ -25,14 +25,14 @@ def demo_project() -> Project:
 
     The file says everything but the materials, which come from the catalogue.
     """
-    document = _read("demo.json")
+    document = read_data("demo.json")
     used = {
         layer["material"]
         for design in document["designs"]
         for stack in design["shell"].values()
         for layer in stack
     } | set(document.pop("also_at_hand"))
-    catalogue = _read("materials.json")
+    catalogue = read_data("materials.json")
     document["materials"] = [row for row in catalogue if row["id"] in used]
     return from_document(document, Project)
 
@@ -44,6 +44,7 @@ def starter_project(name: str) -> Project:
     return replace(demo, name=name, designs=kept)
 
 
-def _read(name: str) -> Any:
+def read_data(name: str) -> Any:
+    """Return a shipped JSON document."""
     text = files("calveth.catalogue").joinpath(name).read_text(encoding="utf-8")
     return json.loads(text)

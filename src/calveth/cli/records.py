@@ -43,8 +43,15 @@ def moment_record(m: Moments, i: int, materials: dict[str, Material]) -> dict[st
         },
         "crown": crown_verdict(m, i),
         "openings": [
-            {"id": name, "in_l_h": _r(into, 1), "out_l_h": _r(out, 1)}
-            for name, into, out in m.openings(i)
+            {
+                "id": air.opening,
+                "in_l_h": _r(air.in_l_h, 1),
+                "out_l_h": _r(air.out_l_h, 1),
+                "speed_m_s": _r(air.speed_m_s, 3),
+                "heat_w": _r(air.heat_w, 3),
+                "draught_at_comb_m_s": _r(air.draught_m_s, 3),
+            }
+            for air in m.openings(i)
         ],
         "joints_in_l_h": _r(m.joints_l_h(i), 1),
         "outside_air_l_h": _r(litres_per_hour(float(m.exchange_m3_s[i])), 1),

@@ -119,6 +119,43 @@ CORNER_SHAPE_FACTOR = Constant(
     high=0.15,
 )
 
+# Materials -------------------------------------------------------------------------------------
+DESIGN_TEMPERATURE = Constant(
+    value=10.0, unit="°C", source="EN ISO 10456:2007, reference of design values",
+    certainty="published",
+)  # fmt: skip
+WOOD_CONDUCTIVITY_DRY = Constant(
+    value=0.1941, unit="W/(m·K)", source="USDA Wood Handbook (FPL-GTR-282), eq. 4-7",
+    certainty="published",
+)  # fmt: skip
+WOOD_CONDUCTIVITY_MOISTURE = Constant(
+    value=0.004064, unit="W/(m·K) per %", source="USDA Wood Handbook, eq. 4-7",
+    certainty="published",
+)  # fmt: skip
+WOOD_CONDUCTIVITY_OFFSET = Constant(
+    value=0.01864, unit="W/(m·K)", source="USDA Wood Handbook, eq. 4-7", certainty="published"
+)
+FILM_THICKNESS = Constant(
+    value=0.0002, unit="m", source="a brushed coat or a thin foil, drawn as a line",
+    certainty="common practice",
+)  # fmt: skip
+WINTER_HUMIDITY = Constant(
+    value=0.8,
+    unit="-",
+    source="humidity a hive wall stands in through a damp winter; sets the moist λ",
+    certainty="estimate",
+    low=0.6,
+    high=0.9,
+)
+VENTILATED_FROM = Constant(
+    value=0.0005, unit="m²/m", source="EN ISO 6946:2017, 6.9.3: 500 mm² per metre",
+    certainty="published",
+)  # fmt: skip
+VENTILATED_WELL = Constant(
+    value=0.0015, unit="m²/m", source="EN ISO 6946:2017, 6.9.4: 1500 mm² per metre",
+    certainty="published",
+)  # fmt: skip
+
 # Air flow --------------------------------------------------------------------------------------
 DISCHARGE_COEFFICIENT = Constant(
     value=0.6, unit="-", source="sharp-edged orifice, EN 16798-7", certainty="published"
@@ -126,11 +163,81 @@ DISCHARGE_COEFFICIENT = Constant(
 CRACK_EXPONENT = Constant(
     value=0.65, unit="-", source="flow through cracks, EN 16798-7", certainty="published"
 )
+LID_EXCHANGE = Constant(
+    value=0.055,
+    unit="-",
+    source="Epstein 1988: exchange 0.055·√(g·Δρ/ρ)·D^2.5 through a level hole under warm air",
+    certainty="published",
+)
+JET_DECAY = Constant(
+    value=6.0,
+    unit="-",
+    source="round free jet: axis speed falls as 6·D/x from six diameters on",
+    certainty="published",
+)
+SLATS_SHARE = Constant(
+    value=0.5,
+    unit="-",
+    source="share of a draught that passes a slatted rack",
+    certainty="estimate",
+    low=0.3,
+    high=0.7,
+)
 WIND_FLUCTUATION = Constant(
     value=0.025,
     unit="-",
     source="Warren and Parkins 1984: single-sided exchange 0.025·A·v",
     certainty="published",
+)
+
+# Water on surfaces, in quilts and in blocks ---------------------------------------------------
+RUNNING_SLOPE = Constant(
+    value=10.0, unit="°", source="slope from which drops under a ceiling run instead of falling",
+    certainty="common practice",
+)  # fmt: skip
+DRAINING_TILT = Constant(
+    value=1.0, unit="°", source="tilt forward at which water runs out of the entrance",
+    certainty="common practice",
+)  # fmt: skip
+MOULD_HUMIDITY = Constant(
+    value=0.8, unit="-", source="EN ISO 13788:2012, 5.3: monthly mean at the surface",
+    certainty="published",
+)  # fmt: skip
+QUILT_CAPACITY = Constant(
+    value=0.6,
+    unit="kg/kg",
+    source="water loose shavings hold before they drip, times their own weight",
+    certainty="estimate",
+    low=0.3,
+    high=1.0,
+)
+QUILT_WASH = Constant(
+    value=0.5,
+    unit="-",
+    source="how far air that washes wet shavings gets to saturation",
+    certainty="estimate",
+    low=0.2,
+    high=0.8,
+)
+THIRSTY_ABSORPTION = Constant(
+    value=1.0, unit="kg/(m²·√h)", source="above it a facade counts as water absorbing (EN 998-1)",
+    certainty="published",
+)  # fmt: skip
+RAIN_FILL = Constant(
+    value=0.12,
+    unit="-",
+    source="share of the pores rain fills before a block takes no more",
+    certainty="estimate",
+    low=0.05,
+    high=0.3,
+)
+RAIN_DRYING = Constant(
+    value=0.3,
+    unit="-",
+    source="share of the free evaporation a drying face still gives",
+    certainty="estimate",
+    low=0.1,
+    high=0.6,
 )
 
 # Honey and the colony --------------------------------------------------------------------------

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import Design, Face, Opening, StackedBoxes, Tightness
+from calveth.core.hive.by_month import change_month
+from calveth.core.hive.design import Design, Face, StackedBoxes, Tightness, Window
+from calveth.core.hive.opening import Opening
+from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
+from calveth.core.school import School
 
 
 def change_design(project: Project, design_id: str, change: Callable[[Design], Design]) -> Project:
@@ -59,6 +63,32 @@ def set_layer_thickness(
     return _change_stack(project, design_id, face, change)
 
 
+def change_layer(
+    project: Project, design_id: str, face: Face, index: int, layer: Layer, *new: Material
+) -> Project:
+    """Return the project with a layer replaced; ``new`` materials join the project."""
+    for material in new:
+        project = add_material(project, material)
+
+    def change(stack: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        _at(stack, face, index)
+        return (*stack[:index], layer, *stack[index + 1 :])
+
+    return _change_stack(project, design_id, face, change)
+
+
+def move_layer(project: Project, design_id: str, face: Face, index: int, step: int) -> Project:
+    """Return the project with a layer moved outwards (-1) or inwards (+1)."""
+
+    def change(stack: tuple[Layer, ...]) -> tuple[Layer, ...]:
+        layer = _at(stack, face, index)
+        rest = [*stack[:index], *stack[index + 1 :]]
+        at = min(max(index + step, 0), len(rest))
+        return (*rest[:at], layer, *rest[at:])
+
+    return _change_stack(project, design_id, face, change)
+
+
 def set_layer_material(
     project: Project, design_id: str, face: Face, index: int, material: Material
 ) -> Project:
@@ -100,6 +130,76 @@ def add_material(project: Project, material: Material) -> Project:
     if any(known.id == material.id for known in project.materials):
         return project
     return replace(project, materials=(*project.materials, material))
+
+
+def put_material(project: Project, material: Material) -> Project:
+    """Return the project with a material added, or put in the place of the one with its id."""
+    if not any(known.id == material.id for known in project.materials):
+        return add_material(project, material)
+    return replace(
+        project,
+        materials=tuple(material if m.id == material.id else m for m in project.materials),
+    )
+
+
+def remove_material(project: Project, material_id: str) -> Project:
+    """Return the project without a material; one that is built in cannot go."""
+    for design in project.designs:
+        if material_id in design.material_ids:
+            raise DomainError(
+                "material", material_id, f"is used in “{design.name}”; choose another there first"
+            )
+    return replace(project, materials=tuple(m for m in project.materials if m.id != material_id))
+
+
+def add_design(project: Project, design: Design, materials: Iterable[Material]) -> Project:
+    """Return the project with a design at the end; its materials join if they are new."""
+    for material in materials:
+        project = add_material(project, material)
+    return replace(project, designs=(*project.designs, design))
+
+
+def put_design(project: Project, design: Design, materials: Iterable[Material] = ()) -> Project:
+    """Return the project with a design put in the place of the one with its id."""
+    for material in materials:
+        project = add_material(project, material)
+    return change_design(project, design.id, lambda _: design)
+
+
+def new_design_id(project: Project, wanted: str) -> str:
+    """Return an id like ``wanted`` that no design has."""
+    taken = {d.id for d in project.designs}
+    number = next(n for n in range(1, len(taken) + 2) if _numbered(wanted, n) not in taken)
+    return _numbered(wanted, number)
+
+
+def _numbered(text: str, number: int) -> str:
+    return text if number == 1 else f"{text}-{number}"
+
+
+def set_seasons(project: Project, design_id: str, seasons: tuple[MonthSetting, ...]) -> Project:
+    """Return the project with another season plan of a design; empty: nothing is changed."""
+    return change_design(project, design_id, lambda d: replace(d, seasons=seasons))
+
+
+def set_month_setting(
+    project: Project, design_id: str, month: int, change: Callable[[MonthSetting], MonthSetting]
+) -> Project:
+    """Return the project with the setting of one month (0 to 11) of a design changed."""
+    return change_design(project, design_id, lambda d: change_month(d, month, change))
+
+
+def set_window(project: Project, design_id: str, window: Window | None,
+               materials: Iterable[Material] = ()) -> Project:  # fmt: skip
+    """Return the project with a window in a design, or without one."""
+    for material in materials:
+        project = add_material(project, material)
+    return change_design(project, design_id, lambda d: replace(d, window=window))
+
+
+def set_school(project: Project, school: School) -> Project:
+    """Return the project judged by another school."""
+    return replace(project, school=school)
 
 
 def set_opening(project: Project, design_id: str, opening: Opening) -> Project:
@@ -159,11 +259,9 @@ def rename_design(project: Project, design_id: str, name: str) -> Project:
 def duplicate_design(project: Project, design_id: str) -> tuple[Project, str]:
     """Return the project with a copy after the design, and the copy's id."""
     original = project.design(design_id)
-    taken = {d.id for d in project.designs}
-    number = next(n for n in range(2, len(taken) + 3) if f"{design_id}-{n}" not in taken)
-    copy = replace(
-        original, id=f"{design_id}-{number}", name=f"{original.name} {number}", benchmark=False
-    )
+    new_id = new_design_id(project, design_id)
+    number = new_id.rsplit("-", 1)[-1]
+    copy = replace(original, id=new_id, name=f"{original.name} {number}", benchmark=False)
     at = project.designs.index(original) + 1
     designs = (*project.designs[:at], copy, *project.designs[at:])
     return replace(project, designs=designs), copy.id

@@ -7,20 +7,28 @@ from dataclasses import dataclass
 
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
-from calveth.core.errors import DomainError, require_text
+from calveth.core.errors import DomainError, require_between, require_choice, require_text
 from calveth.core.hive.design import FACES, Design
-from calveth.core.materials import Material
+from calveth.core.materials import Layer, Material
+from calveth.core.school import SCHOOLS, School
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Project:
-    """A whole project; it carries the materials it uses and needs no catalogue to be worked out."""
+    """A whole project; it carries the materials it uses and needs no catalogue to be worked out.
+
+    ``school`` orders the comparison; ``honey_price_eur_kg`` and ``years_of_use`` weigh the cost of
+    a centimetre against the honey it saves.
+    """
 
     name: str
     place: Place
     colony: Colony
     materials: tuple[Material, ...]
     designs: tuple[Design, ...]
+    school: School = "sealed warm top"
+    honey_price_eur_kg: float = 8.0
+    years_of_use: float = 10.0
 
     def __post_init__(self) -> None:
         require_text("project name", self.name)
@@ -33,16 +41,15 @@ class Project:
             twice = {i for i in ids if ids.count(i) > 1}
             if twice:
                 raise DomainError(what, ", ".join(sorted(twice)), "is used as an id twice")
+        require_choice("school", self.school, SCHOOLS)
+        require_between("price of honey", self.honey_price_eur_kg, 0, 1000, "€/kg")
+        require_between("years of use", self.years_of_use, 1, 100, "years")
         known = {m.id for m in self.materials}
         for design in self.designs:
             for face in FACES:
-                for number, layer in enumerate(design.shell.stack(face), start=1):
-                    if layer.material not in known:
-                        raise DomainError(
-                            f"design “{design.name}” {face} layer {number} material",
-                            layer.material,
-                            "is not among the project's materials; add it or choose another",
-                        )
+                _check_known(f"design “{design.name}” {face}", design.shell.stack(face), known)
+            if design.window is not None:
+                _check_known(f"design “{design.name}” window", design.window.stack, known)
 
     def design(self, design_id: str) -> Design:
         """Return the design with that id.
@@ -61,3 +68,14 @@ class Project:
     def material_table(self) -> Mapping[str, Material]:
         """Return the materials by id."""
         return {material.id: material for material in self.materials}
+
+
+def _check_known(where: str, stack: tuple[Layer, ...], known: set[str]) -> None:
+    for number, layer in enumerate(stack, start=1):
+        for material in layer.materials:
+            if material not in known:
+                raise DomainError(
+                    f"{where} layer {number} material",
+                    material,
+                    "is not among the project's materials; add it or choose another",
+                )

@@ -173,22 +173,24 @@ def _shapes() -> list[Check]:
 def closed_form_paths(openings: list[tuple[float, float, float]], top_m: float = 2.0) -> AirPaths:
     """Return frictionless slots (bottom, height, width) [m] without joints, for flow checks."""
     n = len(openings)
-    b = np.array([o[0] for o in openings])
+    bottom, height, width = (
+        np.array(column).reshape(-1, 1) for column in zip(*openings, strict=True)
+    )
     return AirPaths(
-        opening_ids=tuple(f"slot {k}" for k in range(n)),
-        opening_area_m2=np.array([o[1] * o[2] for o in openings]),
-        opening_zone=np.full(n, 1),
-        strip_opening=np.arange(n),
-        strip_zone=np.full(n, 1),
-        strip_bottom_m=b,
-        strip_top_m=b + np.array([o[1] for o in openings]),
-        strip_width_m=np.array([o[2] for o in openings]),
-        strip_friction=np.zeros(n),
-        strip_cp=np.zeros(n),
+        part_ids=tuple(f"slot {k}" for k in range(n)),
+        part_zone=np.full(n, 1),
+        strip_part=np.arange(n),
         joint_zone=np.zeros(0, dtype=int),
-        joint_height_m=np.zeros(0),
-        joint_coefficient=np.zeros(0),
-        zone_tops_m=(0.0, top_m),
+        part_area_m2=height * width,
+        part_lid_exchange=np.zeros((n, 1)),
+        strip_bottom_m=bottom,
+        strip_top_m=bottom + height,
+        strip_area_m2=height * width,
+        strip_friction=np.zeros((n, 1)),
+        strip_cp=np.zeros((n, 1)),
+        joint_height_m=np.zeros((0, 1)),
+        joint_coefficient=np.zeros((0, 1)),
+        zone_tops_m=np.array([[0.0], [top_m]]),
     )
 
 

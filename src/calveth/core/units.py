@@ -7,9 +7,15 @@ Inside Calveth everything is SI with °C for temperatures. A typed quantity may 
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
+from dataclasses import dataclass
 from fractions import Fraction
+from typing import Literal
 
 from calveth.core.errors import DomainError
+
+# 1 Btu·in/(h·ft²·°F) and 1 Btu/(h·ft²·°F) in SI; NIST SP 811.
+_BTU_IN, _BTU_U = 0.14422789, 5.678263
 
 # Factor to SI and offset: si = value * factor + offset.
 _UNITS: dict[str, dict[str, tuple[float, float]]] = {
@@ -22,12 +28,31 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
         '"': (0.0254, 0.0),
         "ft": (0.3048, 0.0),
     },
+    "height": {"m": (1.0, 0.0), "ft": (0.3048, 0.0), "km": (1000.0, 0.0)},
     "temperature": {
         "°c": (1.0, 0.0),
         "c": (1.0, 0.0),
         "°f": (5 / 9, -160 / 9),
         "f": (5 / 9, -160 / 9),
     },
+    "temperature difference": {"k": (1.0, 0.0), "°f": (5 / 9, 0.0), "f": (5 / 9, 0.0)},
+    "conductivity": {
+        "w/(m·k)": (1.0, 0.0),
+        "w/mk": (1.0, 0.0),
+        "btu·in/(h·ft²·°f)": (_BTU_IN, 0.0),
+    },
+    "price": {"€/m³": (1.0, 0.0)},
+    "money": {"€": (1.0, 0.0)},
+    "density": {"kg/m³": (1.0, 0.0), "lb/ft³": (16.018463, 0.0)},
+    "number": {"": (1.0, 0.0)},
+    "angle": {"°": (1.0, 0.0)},
+    "rain": {"mm": (1.0, 0.0), "in": (25.4, 0.0)},
+    "area": {"m²": (1.0, 0.0), "cm²": (1e-4, 0.0), "mm²": (1e-6, 0.0), "in²": (6.4516e-4, 0.0)},
+    "volume": {"l": (1.0, 0.0), "gal": (3.785412, 0.0)},
+    "flow": {"l/h": (1.0, 0.0), "ft³/h": (28.316847, 0.0)},
+    "large flow": {"m³/h": (1.0, 0.0), "ft³/min": (1.699011, 0.0)},
+    "water": {"g": (1.0, 0.0), "oz": (28.349523, 0.0)},
+    "transmittance": {"w/(m²·k)": (1.0, 0.0), "btu/(h·ft²·°f)": (_BTU_U, 0.0)},
     "mass": {"kg": (1.0, 0.0), "g": (0.001, 0.0), "lb": (0.45359237, 0.0)},
     "speed": {"m/s": (1.0, 0.0), "km/h": (1 / 3.6, 0.0), "mph": (0.44704, 0.0)},
     "fraction": {"%": (0.01, 0.0)},
@@ -97,3 +122,64 @@ def litres_per_hour(flow_m3_s: float) -> float:
 def grams_per_day(flow_kg_s: float) -> float:
     """Return a mass flow [kg/s] in grams a day."""
     return flow_kg_s * 8.64e7
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UnitSystem:
+    """How quantities are written: a unit and the digits behind the point for each."""
+
+    name: Literal["metric", "inch"]
+    units: Mapping[str, tuple[str, int]]
+
+    def unit(self, quantity: str) -> str:
+        """Return the unit a quantity is written in."""
+        return self.units[quantity][0]
+
+    def digits(self, quantity: str) -> int:
+        """Return the digits behind the point a quantity is written with."""
+        return self.units[quantity][1]
+
+    def number(self, value_si: float, quantity: str, digits: int | None = None) -> str:
+        """Return an SI value in the unit of its quantity, without the unit."""
+        unit, usual = self.units[quantity]
+        text = f"{to_unit(value_si, quantity, unit):.{usual if digits is None else digits}f}"
+        return text[1:] if text.startswith("-") and not text.strip("-0.") else text
+
+    def write(self, value_si: float, quantity: str, digits: int | None = None) -> str:
+        """Return an SI value with its unit."""
+        unit = self.unit(quantity)
+        gap = "" if unit in ("%", "°", "") else " "
+        return f"{self.number(value_si, quantity, digits)}{gap}{unit}"
+
+    def resistance(self, transmittance_w_m2k: float) -> str:
+        """Return how a face insulates: U in metric, the R-value in inch units."""
+        if self.name == "metric":
+            return f"U {transmittance_w_m2k:.2f} W/(m²·K)"
+        return f"R {1 / to_unit(transmittance_w_m2k, 'transmittance', 'btu/(h·ft²·°f)'):.1f}"
+
+
+_ALIKE: dict[str, tuple[str, int]] = {
+    "fraction": ("%", 0), "money": ("€", 0), "price": ("€/m³", 0), "number": ("", 2),
+    "angle": ("°", 0),
+}  # fmt: skip
+METRIC = UnitSystem(
+    name="metric",
+    units={
+        **_ALIKE,
+        "length": ("mm", 0), "height": ("m", 0), "temperature": ("°C", 1),
+        "temperature difference": ("K", 1), "mass": ("kg", 1), "speed": ("m/s", 1),
+        "rain": ("mm", 0), "volume": ("L", 0), "flow": ("L/h", 0), "large flow": ("m³/h", 0),
+        "water": ("g", 1), "conductivity": ("W/(m·K)", 3), "density": ("kg/m³", 0),
+    },
+)  # fmt: skip
+INCH = UnitSystem(
+    name="inch",
+    units={
+        **_ALIKE,
+        "length": ("in", 2), "height": ("ft", 0), "temperature": ("°F", 1),
+        "temperature difference": ("°F", 1), "mass": ("lb", 1), "speed": ("mph", 1),
+        "rain": ("in", 1), "volume": ("gal", 1), "flow": ("ft³/h", 1),
+        "large flow": ("ft³/min", 1), "water": ("oz", 2),
+        "conductivity": ("Btu·in/(h·ft²·°F)", 2), "density": ("lb/ft³", 1),
+    },
+)  # fmt: skip

@@ -12,7 +12,8 @@ from calveth.store.converter import DocumentError, from_document, to_document
 from calveth.store.errors import FileError, check_readable
 
 FORMAT = "calveth-project"
-SCHEMA = 1
+SCHEMA = 2
+_READABLE = (1, 2)
 _LARGEST_BYTES = 20_000_000
 
 
@@ -45,8 +46,8 @@ def project_from_json(text: str) -> Project:
         raise DocumentError(
             f"schema: {schema} is newer than this Calveth reads ({SCHEMA}); update Calveth"
         )
-    if schema != SCHEMA:
-        raise DocumentError(f"schema: must be {SCHEMA}")
+    if isinstance(schema, bool) or schema not in _READABLE:
+        raise DocumentError(f"schema: must be one of {', '.join(map(str, _READABLE))}")
     unknown = set(document) - {"format", "schema", "project"}
     if unknown:
         raise DocumentError("unknown field " + ", ".join(sorted(unknown)))

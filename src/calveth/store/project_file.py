@@ -19,14 +19,17 @@ from calveth.store.converter import DocumentError, from_document, to_document
 from calveth.store.errors import FileError, check_readable
 
 APPLICATION_ID = 0x43414C56  # "CALV"
-FILE_VERSION = 1
+FILE_VERSION = 2
 
 _TABLES = """
 CREATE TABLE document (name TEXT PRIMARY KEY, json TEXT NOT NULL) STRICT;
 CREATE TABLE design (id TEXT PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL) STRICT;
 """
 _DAMAGED = "is damaged or cut short; open a copy you saved earlier"
-_DOCUMENTS = ("name", "place", "colony", "materials")
+_DOCUMENTS = (
+    "name", "place", "colony", "materials", "school", "honey_price_eur_kg", "years_of_use",
+)  # fmt: skip
+_ELSEWHERE = "was changed in another window; your edit is only here: save it under another name"
 
 
 class ProjectFile:
@@ -35,6 +38,11 @@ class ProjectFile:
     def __init__(self, path: Path, connection: sqlite3.Connection) -> None:
         self.path = path
         self._connection = connection
+        self._seen = self._data_version()
+
+    def _data_version(self) -> int:
+        """Return SQLite's count of changes other connections have made."""
+        return int(self._connection.execute("PRAGMA data_version").fetchone()[0])
 
     @classmethod
     def create(cls, path: Path, project: Project) -> ProjectFile:
@@ -97,7 +105,12 @@ class ProjectFile:
                 f"was written by a newer Calveth (file version {version}, this one reads "
                 f"{FILE_VERSION}); update Calveth",
             )
-        return cls(path, connection)
+        try:
+            _upgrade(connection, version)
+            return cls(path, connection)
+        except sqlite3.Error as error:
+            connection.close()
+            raise FileError(path, _why(error)) from error
 
     def read(self) -> Project:
         """Return the project in the file.
@@ -128,10 +141,13 @@ class ProjectFile:
         Raises
         ------
         FileError
-            When nothing could be stored; the file keeps the state of ``before``.
+            When nothing could be stored (the disk is full, another window has changed the file);
+            the file keeps what it had.
         """
         try:
             with self._transaction() as connection:
+                if self._data_version() != self._seen:
+                    raise FileError(self.path, _ELSEWHERE)
                 self._write_documents(connection, before, after)
                 self._write_designs(connection, before, after)
         except (sqlite3.Error, OSError) as error:
@@ -187,6 +203,21 @@ class ProjectFile:
         trace: TracebackType | None,
     ) -> None:
         self.close()
+
+
+def _upgrade(connection: sqlite3.Connection, version: int) -> None:
+    """Bring a file of an older version up to this one, a step a version, in one transaction."""
+    if version == FILE_VERSION:
+        return
+    connection.execute("BEGIN IMMEDIATE")
+    try:
+        # 1 -> 2: fields with defaults came to materials, layers, openings, designs and place; the
+        # documents stay as they are and are read with the defaults.
+        connection.execute(f"PRAGMA user_version = {FILE_VERSION}")
+    except BaseException:
+        connection.execute("ROLLBACK")
+        raise
+    connection.execute("COMMIT")
 
 
 def _json(value: object) -> str:

@@ -18,11 +18,11 @@ from calveth.core.edits import remove_opening, set_boxes, set_joints, set_openin
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import (
     Design,
-    Opening,
     StackedBoxes,
     Tightness,
     cavity_height_m,
 )
+from calveth.core.hive.opening import Opening
 
 # A half-inch hole two inches below the lid; common practice, no source.
 _UPPER_HOLE_M = 0.0127

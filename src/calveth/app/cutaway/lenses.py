@@ -119,7 +119,10 @@ def _air_arrows(painter: QPainter, scene: Scene, m: Mapping2D, labels: Labels, p
     """Draw what flows through each opening, in and out."""
     if scene.assessed is None:
         return
-    flows = {name: (i, o) for name, i, o in scene.assessed.months.openings(scene.month)}
+    flows = {
+        air.opening: (air.in_l_h, air.out_l_h)
+        for air in scene.assessed.months.openings(scene.month)
+    }
     names = {o.id: o.name for o in scene.design.openings}
     for gap in scene.section.gaps:
         into, out = flows.get(gap.opening, (0.0, 0.0))
@@ -152,7 +155,7 @@ def paint_wet_marks(
     surfaces = _surface_lines(scene.section.cavity)
     grams = scene.assessed.months.condensing_g_day[:, scene.month]
     for k, name in enumerate(SURFACES):
-        for y0, z0, y1, z1 in surfaces[name]:
+        for y0, z0, y1, z1 in surfaces.get(name, ()):
             _beads(painter, m.point(y0, z0), m.point(y1, z1), grams[k], p, small=small)
     if not small:
         _drips(painter, scene, m, grams, p)

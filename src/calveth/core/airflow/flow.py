@@ -31,7 +31,8 @@ _LEVEL_PA = 1e-9
 class Flows:
     """Mass flows of dry and moist air alike [kg/s].
 
-    ``opening_in`` and ``opening_out`` are [O, N]; ``joint_in`` and ``joint_out`` [J, N].
+    ``opening_in`` and ``opening_out`` are [O, N], by parts of openings; ``joint_in`` and
+    ``joint_out`` [J, N].
     """
 
     opening_in: FloatArray
@@ -45,13 +46,14 @@ def pressure_drop_pa(
     pressure_pa: FloatArray,
     outside_density: FloatArray,
     zone_density: FloatArray,
-    zone_tops_m: tuple[float, float],
+    zone_tops_m: FloatArray,
 ) -> FloatArray:
-    """Return outside minus inside pressure [H, N] at heights [H], without wind [Pa].
+    """Return outside minus inside pressure [H, N] at heights [H, M], without wind [Pa].
 
-    ``pressure_pa`` [N] is Δp0 at the floor, ``zone_density`` [3, N] from base to crown.
+    ``pressure_pa`` [N] is Δp0 at the floor, ``zone_density`` [3, N] from base to crown,
+    ``zone_tops_m`` [2, M]; M is 1 or N.
     """
-    z = heights_m[:, None]
+    z = heights_m
     low, high = zone_tops_m
     in_base = np.minimum(z, low)
     in_nest = np.clip(z, low, high) - low
@@ -138,31 +140,44 @@ def flows(
             heights, pressure_pa, outside_density, zone_density, paths.zone_tops_m
         )
 
-    wind = paths.strip_cp[:, None] * dynamic[None, :]
-    inside = zone_density[paths.strip_zone]
-    area = (paths.strip_width_m * (paths.strip_top_m - paths.strip_bottom_m))[:, None]
+    wind = paths.strip_cp * dynamic[None, :]
+    inside = zone_density[paths.part_zone[paths.strip_part]]
     into, out = strip_flows_kg_s(
         drop(paths.strip_bottom_m) + wind,
         drop(paths.strip_top_m) + wind,
-        area,
-        paths.strip_friction[:, None],
+        paths.strip_area_m2,
+        paths.strip_friction,
         outside_density[None, :],
         inside,
     )
-    belongs = paths.strip_opening[None, :] == np.arange(len(paths.opening_ids))[:, None]
+    belongs = paths.strip_part[None, :] == np.arange(len(paths.part_ids))[:, None]
     opening_in, opening_out = belongs @ into, belongs @ out
     # Gusts pump air through an opening even where the mean flow stands still.
     gust = (
-        c.WIND_FLUCTUATION.value
-        * paths.opening_area_m2[:, None]
-        * wind_m_s[None, :]
-        * outside_density[None, :]
+        c.WIND_FLUCTUATION.value * paths.part_area_m2 * wind_m_s[None, :] * outside_density[None, :]
     )
+    if np.any(paths.part_lid_exchange):
+        gust = gust + _through_lid(paths, outside_density, zone_density)
     crack = drop(paths.joint_height_m)
-    volume = joint_flow_m3_s(crack, paths.joint_coefficient[:, None])
+    volume = joint_flow_m3_s(crack, paths.joint_coefficient)
     return Flows(
         opening_in=opening_in + gust,
         opening_out=opening_out + gust,
         joint_in=np.where(crack > 0, volume * outside_density[None, :], 0.0),
         joint_out=np.where(crack < 0, volume * zone_density[paths.joint_zone], 0.0),
     )
+
+
+def _through_lid(
+    paths: AirPaths, outside_density: FloatArray, zone_density: FloatArray
+) -> FloatArray:
+    """Return the exchange [O, N] [kg/s] of level holes in the lid: heavy air above light air.
+
+    Q = 0.055·√(g·Δρ/ρ)·D^2.5 (Epstein 1988); none while the air below is the heavier.
+    """
+    inside = zone_density[paths.part_zone]
+    heavier = np.maximum(outside_density[None, :] - inside, 0.0)
+    exchange: FloatArray = (
+        paths.part_lid_exchange * np.sqrt(_G * heavier / outside_density) * outside_density
+    )
+    return exchange

@@ -40,15 +40,17 @@ def balanced_pressure_pa(
     shrinking bracket finds it. A hive without any path keeps zero.
     """
     n = outside_density.size
-    if not (paths.strip_width_m.size or paths.joint_coefficient.size):
+    if not (paths.strip_area_m2.any() or paths.joint_coefficient.any()):
         return np.zeros(n)
-    height = max([0.0, *paths.strip_top_m.tolist(), *paths.joint_height_m.tolist()])
+    height = max(np.max(paths.strip_top_m, initial=0.0), np.max(paths.joint_height_m, initial=0.0))
     steepest = np.max(np.abs(outside_density - zone_density), axis=0)
     largest_cp = float(np.max(np.abs(paths.strip_cp), initial=0.0))
     reach = c.GRAVITY.value * height * steepest + largest_cp * 0.5 * outside_density * wind_m_s**2
     low, high = -reach - 1e-6, reach + 1e-6
     x = np.zeros(n) if start_pa is None else np.clip(start_pa, low, high)
 
+    both = np.concatenate([np.arange(n), np.arange(n)])
+    paths = paths.take(both)
     twice = [np.concatenate([a, a], axis=-1) for a in (outside_density, zone_density, wind_m_s)]
     for _ in range(_MOST_STEPS):
         flow = flows(paths, np.concatenate([x, x + _PROBE_PA]), *twice)

@@ -1,8 +1,14 @@
-"""The ways air can take: strips of openings, and joints."""
+"""The ways air can take: strips of openings, and joints.
+
+Arrays carry the hives they stand for last: an axis of one for a single hive, of N when N hives of
+one structure are worked out together.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,7 +16,14 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.climate.air import wind_pressure_coefficient
 from calveth.core.climate.place import Place
-from calveth.core.hive.design import Design, HollowTree, Opening, Tightness, cavity_height_m
+from calveth.core.hive.design import (
+    Design,
+    HollowTree,
+    Tightness,
+    cavity_height_m,
+    side_spans_m,
+)
+from calveth.core.hive.opening import Opening, OpeningPart, opening_parts
 from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import HiveSolids
 
@@ -23,6 +36,7 @@ BASE, NEST, CROWN = 0, 1, 2
 _STRIPS_OF_A_HOLE = 8
 
 CRACK_M3_S_M: dict[Tightness, float] = {
+    "filled": 1.0e-7,
     "propolised": 1.0e-6,
     "planed": 1.0e-5,
     "re-opened": 4.0e-5,
@@ -36,26 +50,64 @@ memory of EN 12207 classes)."""
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class AirPaths:
-    """All ways of air of one design.
+    """All ways of air of one hive, or of N hives of one structure.
 
-    Strips are thin horizontal slices of the openings, arrays [S]; joints arrays [J].
-    ``strip_opening`` names the opening (index) a strip belongs to.
+    Parts of openings are [O, M], thin horizontal strips of them [S, M], joints [J, M], with M one
+    or N. ``strip_part`` [S] names the part (index) a strip belongs to. ``part_ids`` names the
+    opening of each part; an opening that is shut has its parts with no area.
     """
 
-    opening_ids: tuple[str, ...]
-    opening_area_m2: FloatArray
-    opening_zone: IntArray
-    strip_opening: IntArray
-    strip_zone: IntArray
+    part_ids: tuple[str, ...]
+    part_zone: IntArray
+    strip_part: IntArray
+    joint_zone: IntArray
+    part_area_m2: FloatArray
+    part_lid_exchange: FloatArray
     strip_bottom_m: FloatArray
     strip_top_m: FloatArray
-    strip_width_m: FloatArray
+    strip_area_m2: FloatArray
     strip_friction: FloatArray
     strip_cp: FloatArray
-    joint_zone: IntArray
     joint_height_m: FloatArray
     joint_coefficient: FloatArray
-    zone_tops_m: tuple[float, float]
+    zone_tops_m: FloatArray
+
+    @property
+    def structure(self) -> tuple[object, ...]:
+        """What must be alike for hives to be worked out together."""
+        return (
+            tuple(self.part_zone.tolist()),
+            tuple(self.strip_part.tolist()),
+            tuple(self.joint_zone.tolist()),
+        )
+
+    def take(self, index: IntArray) -> AirPaths:
+        """Return the hives at ``index``; a single hive stands for any number of conditions."""
+        if self.zone_tops_m.shape[1] == 1:
+            return self
+        return _with_arrays(self, {name: getattr(self, name)[:, index] for name in _ARRAYS})
+
+
+_ARRAYS = (
+    "part_area_m2", "part_lid_exchange", "strip_bottom_m", "strip_top_m", "strip_area_m2",
+    "strip_friction", "strip_cp", "joint_height_m", "joint_coefficient", "zone_tops_m",
+)  # fmt: skip
+
+
+def _with_arrays(paths: AirPaths, arrays: dict[str, FloatArray]) -> AirPaths:
+    changed: dict[str, Any] = dict(arrays)
+    return replace(paths, **changed)
+
+
+def stack_paths(paths: Sequence[AirPaths], owner: IntArray) -> AirPaths:
+    """Return hives of one structure side by side; ``owner`` [N] names the hive of a condition."""
+    return _with_arrays(
+        paths[0],
+        {
+            name: np.concatenate([getattr(p, name) for p in paths], axis=1)[:, owner]
+            for name in _ARRAYS
+        },
+    )
 
 
 def zone_tops_m(height_m: float) -> tuple[float, float]:
@@ -71,35 +123,57 @@ def zone_at(height_m: float, tops_m: tuple[float, float]) -> int:
 
 def air_paths(design: Design, hive: HiveSolids, place: Place) -> AirPaths:
     """Return the air paths of a design at a place."""
-    tops = zone_tops_m(cavity_height_m(design.form))
-    open_ones = [o for o in design.openings if o.area_m2 > 0]
-    strips = [
-        (index, *strip) for index, opening in enumerate(open_ones) for strip in _strips(opening)
-    ]
-    tunnel = design.shell.thickness_m("walls")
+    spans, height = side_spans_m(design.form), cavity_height_m(design.form)
+    tops = zone_tops_m(height)
+    parts = [part for o in design.openings for part in opening_parts(o, spans, height)]
+    strips = [(k, *strip) for k, part in enumerate(parts) for strip in _strips(part)]
     columns = np.array(strips, dtype=float).reshape(-1, 4)
     owner = columns[:, 0].astype(int)
     joints = _joints(design, hive)
-    zones = np.array([zone_at(o.bottom_m + o.height_m / 2, tops) for o in open_ones], dtype=int)
-    friction = np.array([tunnel_friction_pa_s_m(o, tunnel) for o in open_ones])
-    pressure = np.array([wind_pressure_coefficient(o.side, place) for o in open_ones])
     crack = CRACK_M3_S_M[design.joints]
+    friction = np.array([tunnel_friction_pa_s_m(p.opening, tunnel_m(p, design)) for p in parts])
+    pressure = np.array([wind_pressure_coefficient(p.side, place) for p in parts])
+
+    def column(values: Sequence[float]) -> FloatArray:
+        return np.array(values, dtype=float).reshape(-1, 1)
+
     return AirPaths(
-        opening_ids=tuple(o.id for o in open_ones),
-        opening_area_m2=np.array([o.area_m2 for o in open_ones]),
-        opening_zone=zones,
-        strip_opening=owner,
-        strip_zone=zones[owner] if strips else np.zeros(0, dtype=int),
-        strip_bottom_m=columns[:, 1],
-        strip_top_m=columns[:, 2],
-        strip_width_m=columns[:, 3],
-        strip_friction=friction[owner] if strips else np.zeros(0),
-        strip_cp=pressure[owner] if strips else np.zeros(0),
+        part_ids=tuple(p.opening.id for p in parts),
+        part_zone=np.array([part_zone(p, tops) for p in parts], dtype=int),
+        strip_part=owner,
         joint_zone=np.array([zone_at(z, tops) for z, _ in joints], dtype=int),
-        joint_height_m=np.array([z for z, _ in joints]),
-        joint_coefficient=np.array([crack * length for _, length in joints]),
-        zone_tops_m=tops,
+        part_area_m2=column([p.area_m2 for p in parts]),
+        part_lid_exchange=column([_lid_exchange(p) for p in parts]),
+        strip_bottom_m=columns[:, 1:2],
+        strip_top_m=columns[:, 2:3],
+        strip_area_m2=columns[:, 3:4],
+        strip_friction=friction[owner].reshape(-1, 1) if strips else np.zeros((0, 1)),
+        strip_cp=pressure[owner].reshape(-1, 1) if strips else np.zeros((0, 1)),
+        joint_height_m=column([z for z, _ in joints]),
+        joint_coefficient=column([crack * length for _, length in joints]),
+        zone_tops_m=column(tops),
     )
+
+
+def part_zone(part: OpeningPart, tops_m: tuple[float, float]) -> int:
+    """Return the zone a part of an opening leads into."""
+    opening = part.opening
+    if opening.shape == "lid gap" or part.side == "lid":
+        return CROWN
+    if part.side == "floor":
+        return BASE
+    return zone_at(part.bottom_m + opening.lift_m + opening.height_m / 2, tops_m)
+
+
+def tunnel_m(part: OpeningPart, design: Design) -> float:
+    """Return the length of the way through [m]: as given, or the face; the lift comes to it."""
+    opening = part.opening
+    if opening.tunnel_m is not None:
+        return opening.tunnel_m + opening.lift_m
+    if opening.shape == "screen":
+        return 0.001
+    face = part.side if part.side in ("lid", "floor") else "walls"
+    return design.shell.thickness_m(face) + opening.lift_m
 
 
 def tunnel_friction_pa_s_m(opening: Opening, length_m: float) -> float:
@@ -108,28 +182,39 @@ def tunnel_friction_pa_s_m(opening: Opening, length_m: float) -> float:
     From 64/Re·L/D·½ρu² (Hagen and Poiseuille) with the hydraulic diameter: 2·w·h/(w + h) of a
     slot, the diameter of a hole.
     """
-    diameter = opening.width_m
-    if opening.shape == "slot":
-        diameter = 2 * opening.width_m * opening.height_m / (opening.width_m + opening.height_m)
-    return 32 * c.AIR_VISCOSITY.value * length_m / diameter**2
+    return 32 * c.AIR_VISCOSITY.value * length_m / opening.hydraulic_diameter_m**2
 
 
-def _strips(opening: Opening) -> list[tuple[float, float, float]]:
-    """Return bottom, top and width of the strips an opening is cut into [m]."""
-    if opening.shape == "slot":
-        width = opening.width_m * opening.free_share
-        return [(opening.bottom_m, opening.bottom_m + opening.height_m, width)]
+def _lid_exchange(part: OpeningPart) -> float:
+    """Return 0.055·D^2.5 [m^2.5] of a level hole under warm air, 0 for all others."""
+    if part.side != "lid" or part.opening.open_share == 0:
+        return 0.0
+    number = part.opening.count
+    diameter = np.sqrt(4 * part.area_m2 / number / np.pi)
+    return float(c.LID_EXCHANGE.value * number * diameter**2.5)
+
+
+def _strips(part: OpeningPart) -> list[tuple[float, float, float]]:
+    """Return bottom, top and free area of the strips a part is cut into [m, m, m²].
+
+    With a lift the strips lie where the air comes in: what fills the shaft is outside air.
+    """
+    opening = part.opening
+    bottom = part.bottom_m + opening.lift_m
+    if opening.level:
+        return [(bottom, bottom, part.area_m2)]
+    if not opening.round:
+        return [(bottom, bottom + opening.height_m, part.area_m2)]
     r = opening.width_m / 2
     edges = -r * np.cos(np.linspace(0.0, np.pi, _STRIPS_OF_A_HOLE + 1))
     area_below = r**2 * np.arcsin(np.clip(edges / r, -1, 1)) + edges * np.sqrt(
         np.maximum(r**2 - edges**2, 0.0)
     )
     # Each strip keeps the exact area of its slice of the circle.
-    widths = np.diff(area_below) / np.diff(edges) * opening.free_share
-    middle = opening.bottom_m + r
+    areas = np.diff(area_below) * opening.open_share * opening.count
     return [
-        (float(middle + low), float(middle + high), float(width))
-        for low, high, width in zip(edges[:-1], edges[1:], widths, strict=True)
+        (float(bottom + r + low), float(bottom + r + high), float(area))
+        for low, high, area in zip(edges[:-1], edges[1:], areas, strict=True)
     ]
 
 
@@ -141,5 +226,5 @@ def _joints(design: Design, hive: HiveSolids) -> list[tuple[float, float]]:
     if isinstance(form, HollowTree):
         # A trunk has no joints but cracks and old knots: counted as one ring under the top.
         return [(height, perimeter)]
-    between = [form.bottom_space_m + box * form.box_height_m for box in range(1, form.box_count)]
+    between = [form.frames_from_m + box * form.box_height_m for box in range(1, form.box_count)]
     return [(z, perimeter) for z in [0.0, *between, height]]

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.airflow.flow import Flows, flows
 from calveth.core.airflow.paths import BASE, CROWN, NEST
-from calveth.core.assess.model import SURFACE_ZONE, HiveModel
+from calveth.core.assess.model import SURFACE_ZONE, HiveTerms
 from calveth.core.climate.air import (
     density_kg_m3,
     humidity_ratio,
@@ -55,7 +55,7 @@ class Outside:
 class Balance:
     """Everything that happens in a state, and what is left over (zero when it is the solution).
 
-    Zone arrays are [3, N] (base, nest, crown), surface arrays [6, N], openings [O, N]. Water that
+    Zone arrays are [3, N] (base, nest, crown), surface arrays [7, N], openings [O, N]. Water that
     settles on combs and in the air is ``comb_kg_s`` [3, N]; ``condensing_w`` [N] is the heat all
     condensation sets free.
     """
@@ -130,7 +130,7 @@ class _Air:
 
 
 def _air(
-    model: HiveModel,
+    model: HiveTerms,
     out: Outside,
     outside_density: FloatArray,
     zone_density: FloatArray,
@@ -138,7 +138,7 @@ def _air(
 ) -> _Air:
     """Return the air that moves at a floor pressure; what is left over is zero in the solution."""
     moving = flows(model.paths, floor_pressure, outside_density, zone_density, out.wind_m_s)
-    openings, joints = model.paths.opening_zone, model.paths.joint_zone
+    openings, joints = model.paths.part_zone, model.paths.joint_zone
     into = _by_zone(openings, moving.opening_in) + _by_zone(joints, moving.joint_in)
     away = _by_zone(openings, moving.opening_out) + _by_zone(joints, moving.joint_out)
     up_to_nest = into[BASE] - away[BASE]
@@ -153,7 +153,7 @@ def _air(
     )
 
 
-def evaluate(model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArray) -> Balance:
+def evaluate(model: HiveTerms, bees: ColonyMoment, out: Outside, state: FloatArray) -> Balance:
     """Return the balance of a state [10, N]: T, p, CO2 of base, nest, crown, and Δp0."""
     t, p, co2 = state[0:3], state[3:6], state[6:9]
     te, pe = out.temperature_degc, out.vapour_pressure_pa
@@ -168,9 +168,9 @@ def evaluate(model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArr
     surface, condensing, latent = _surfaces(model, out, t, p, rse)
     whole = model.zone_whole_w_k(rse)
     # Condensation heats its surface: the zone loses the less for it.
-    film_w_k = (model.surface_area_m2 / model.surface_film_m2k_w)[:, None]
+    film_w_k = model.surface_area_m2 / model.surface_film_m2k_w
     behind_w_k = _behind_w_k(model, rse)
-    latent_to_zone = latent * film_w_k / (film_w_k + behind_w_k)
+    latent_to_zone = latent * film_w_k / np.maximum(film_w_k + behind_w_k, 1e-12)
     shell = whole * (t - te)
     on_combs = _combs(model, out, t, p)
     share = np.array([0.0, 1 - c.PLUME_SHARE.value, c.PLUME_SHARE.value])[:, None]
@@ -180,10 +180,10 @@ def evaluate(model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArr
     heat = heat + comb_latent
     heat = heat + _CP * air.carried(t, te)
     w, w_out = humidity_ratio(p, out.pressure_pa), humidity_ratio(pe, out.pressure_pa)
-    diffused = model.zone_vapour_kg_s_pa[:, None] * (p - pe)
+    diffused = model.zone_vapour_kg_s_pa * (p - pe)
     water = share * ledger.water_kg_s - diffused - _by_zone(SURFACE_ZONE, condensing) - on_combs
     water = water + air.carried(w, w_out)
-    breath = model.zone_breath_m3_s[:, None] * (rho * co2 - rho_out * co2_outside)
+    breath = model.zone_breath_m3_s * (rho * co2 - rho_out * co2_outside)
     carbon = share * ledger.co2_kg_s - breath + air.carried(co2, co2_outside)
     return Balance(
         temperature_degc=t,
@@ -211,29 +211,34 @@ def _by_zone(zone: NDArray[np.int_], values: FloatArray) -> FloatArray:
     return total
 
 
-def _behind_w_k(model: HiveModel, rse: FloatArray) -> FloatArray:
-    """Return the conductance [6, N] from each inner surface to the outside air."""
-    layers = model.surface_layers_m2k_w[:, None]
-    result: FloatArray = model.surface_area_m2[:, None] / (
-        layers + rse[None, :] / model.surface_ratio[:, None]
-    )
+def _behind_w_m2k(model: HiveTerms, rse: FloatArray) -> FloatArray:
+    """Return the transmittance [7, N] from each inner surface to the outside air [W/(m²·K)]."""
+    share = model.surface_outer_share
+    outer = share * rse[None, :] + (1 - share) * c.RSI_HORIZONTAL.value
+    result: FloatArray = 1.0 / (model.surface_layers_m2k_w + outer / model.surface_ratio)
+    return result
+
+
+def _behind_w_k(model: HiveTerms, rse: FloatArray) -> FloatArray:
+    """Return the conductance [7, N] from each inner surface to the outside air."""
+    result: FloatArray = model.surface_area_m2 * _behind_w_m2k(model, rse)
     return result
 
 
 def _surfaces(
-    model: HiveModel, out: Outside, t: FloatArray, p: FloatArray, rse: FloatArray
+    model: HiveTerms, out: Outside, t: FloatArray, p: FloatArray, rse: FloatArray
 ) -> tuple[FloatArray, FloatArray, FloatArray]:
-    """Return temperature [°C], condensation [kg/s] and its heat [W] of every surface [6, N].
+    """Return temperature [°C], condensation [kg/s] and its heat [W] of every surface [7, N].
 
     Per area: (Tz - Ts)/Rsi + h_fg·β·max(p - psat(Ts), 0) = (Ts - Te)/(R + Rse). The left side
     falls and the right side rises with Ts, so Newton's method from the dry temperature converges.
     The mass transfer follows from convection by the Lewis relation.
     """
     zone_t, zone_p = t[SURFACE_ZONE], p[SURFACE_ZONE]
-    film = 1.0 / model.surface_film_m2k_w[:, None]
-    behind = _behind_w_k(model, rse) / model.surface_area_m2[:, None]
+    film = 1.0 / model.surface_film_m2k_w
+    behind = _behind_w_m2k(model, rse)
     te = out.temperature_degc[None, :]
-    beta = _transfer_kg_s_m2_pa(model.surface_convection_w_m2k[:, None], zone_t, out.pressure_pa)
+    beta = _transfer_kg_s_m2_pa(model.surface_convection_w_m2k, zone_t, out.pressure_pa)
     ts = (film * zone_t + behind * te) / (film + behind)
     for _ in range(4):
         saturation = saturation_pressure_unchecked_pa(ts)
@@ -244,7 +249,7 @@ def _surfaces(
         slope = 17.269 * 237.3 / (237.3 + ts) ** 2 * saturation
         ts = ts + gap / (film + behind + np.where(excess > 0, heat * slope, 0.0))
     excess = np.maximum(zone_p - saturation_pressure_unchecked_pa(ts), 0.0)
-    rate = beta * excess * model.surface_area_m2[:, None]
+    rate = beta * excess * model.surface_area_m2
     return ts, rate, _latent_heat_j_kg(ts) * rate
 
 
@@ -268,12 +273,12 @@ def _latent_heat_j_kg(surface_degc: FloatArray) -> FloatArray:
     return result
 
 
-def _combs(model: HiveModel, out: Outside, t: FloatArray, p: FloatArray) -> FloatArray:
+def _combs(model: HiveTerms, out: Outside, t: FloatArray, p: FloatArray) -> FloatArray:
     """Return the water settling on combs and in the air of each zone [kg/s], [3, N].
 
     Combs have the temperature of the air around them; air past saturation wets them first.
     """
     beta = _transfer_kg_s_m2_pa(c.CONVECTION_HORIZONTAL.value, t, out.pressure_pa)
     excess = np.maximum(p - saturation_pressure_unchecked_pa(t), 0.0)
-    result: FloatArray = beta * model.comb_area_m2[:, None] * excess
+    result: FloatArray = beta * model.comb_area_m2 * excess
     return result

@@ -2,27 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, fields
 
 import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import BASE, CROWN, NEST, AirPaths, air_paths
-from calveth.core.climate.place import Place
-from calveth.core.heat.shell import FaceHeat, shell_heat
+from calveth.core.airflow.paths import BASE, CROWN, NEST, AirPaths, air_paths, stack_paths
+from calveth.core.climate.place import Place, coldest_month
+from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import cavity_litres
 from calveth.core.hive.solids import HiveSolids, Ring, build_solids
-from calveth.core.materials import Material
+from calveth.core.materials import Material, materials_at
 
 FloatArray = NDArray[np.float64]
 
-SURFACES = ("lid middle", "lid rim", "upper wall", "middle wall", "lower wall", "floor")
-"""Inner surfaces that may turn wet, in the order of every surface array."""
-SURFACE_ZONE = np.array([CROWN, CROWN, CROWN, NEST, BASE, BASE])
-SURFACE_FACE: tuple[Face, ...] = ("lid", "lid", "walls", "walls", "walls", "floor")
+SURFACES = (
+    "lid middle", "lid rim", "upper wall", "middle wall", "lower wall", "floor", "window",
+)  # fmt: skip
+"""Inner surfaces that may turn wet, in the order of every surface array; a hive without a window
+has one of no area."""
+WINDOW = SURFACES.index("window")
+SURFACE_ZONE = np.array([CROWN, CROWN, CROWN, NEST, BASE, BASE, NEST])
+SURFACE_FACE: tuple[Face, ...] = ("lid", "lid", "walls", "walls", "walls", "floor", "walls")
 _CONVECTION = np.array(
     [
         c.CONVECTION_UP.value,
@@ -31,65 +35,150 @@ _CONVECTION = np.array(
         c.CONVECTION_HORIZONTAL.value,
         c.CONVECTION_HORIZONTAL.value,
         c.CONVECTION_DOWN.value,
+        c.CONVECTION_HORIZONTAL.value,
     ]
-)
+).reshape(-1, 1)
+# Which zone owns what share of walls, lid, floor and window.
+_S = c.ZONE_SHARE.value
+_ZONE_OF_PATH = np.array([[_S, 0.0, 1.0, 0.0], [1 - 2 * _S, 0.0, 0.0, 1.0], [_S, 1.0, 0.0, 0.0]])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class HiveTerms:
+    """What the balance needs of one hive, or of N hives of one structure, as arrays.
+
+    The last axis M is one for a single hive at any number of conditions, or N, one hive each.
+
+    Attributes
+    ----------
+    surface_area_m2, surface_film_m2k_w, surface_layers_m2k_w, surface_ratio : array [7, M]
+        Area, inner film, layers per inner area, and outer over inner area of `SURFACES`.
+    surface_outer_share : array [7, M]
+        Share of the outer film that counts.
+    path_inner_k_w, path_outer_m2, path_outer_share : array [4, M]
+        Film and layers of walls, lid, floor and window [K/W], their outer areas [m²] and the share
+        of the outer film.
+    zone_vapour_kg_s_pa : array [3, M]
+        Diffusion conductance for vapour from each zone through the shell [kg/(s·Pa)].
+    zone_breath_m3_s : array [3, M]
+        Diffusion conductance D·A/(μ·d) for CO2 through the shell and D·A/L through the still air
+        in the openings [m³/s]; little, but it is what is left when the air stands.
+    comb_area_m2 : array [3, M]
+        Both sides of the combs in each zone [m²].
+    volume_m3 : array [M]
+        Of the room.
+    """
+
+    paths: AirPaths
+    surface_area_m2: FloatArray
+    surface_film_m2k_w: FloatArray
+    surface_layers_m2k_w: FloatArray
+    surface_ratio: FloatArray
+    surface_outer_share: FloatArray
+    path_inner_k_w: FloatArray
+    path_outer_m2: FloatArray
+    path_outer_share: FloatArray
+    zone_vapour_kg_s_pa: FloatArray
+    zone_breath_m3_s: FloatArray
+    comb_area_m2: FloatArray
+    volume_m3: FloatArray
+
+    @property
+    def surface_convection_w_m2k(self) -> FloatArray:
+        """Convective part of the inner films, which carries vapour [7, 1] [W/(m²·K)]."""
+        return _CONVECTION
+
+    def take(self, index: NDArray[np.int_]) -> HiveTerms:
+        """Return the hives at ``index``; a single hive stands for any number of conditions."""
+        if self.volume_m3.size == 1:
+            return self
+        return HiveTerms(
+            paths=self.paths.take(index),
+            **{name: getattr(self, name)[..., index] for name in _TERM_ARRAYS},
+        )
+
+    def zone_whole_w_k(self, outer_film_m2k_w: FloatArray) -> FloatArray:
+        """Return the whole conductance of each zone with edges [3, N] for films [N]."""
+        share = self.path_outer_share
+        rse = share * outer_film_m2k_w[None, :] + (1 - share) * c.RSI_HORIZONTAL.value
+        whole = 1.0 / (self.path_inner_k_w + rse / self.path_outer_m2)
+        result: FloatArray = _ZONE_OF_PATH @ whole
+        return result
+
+
+_TERM_ARRAYS = tuple(f.name for f in fields(HiveTerms) if f.name != "paths")
+
+
+def stack_terms(terms: Sequence[HiveTerms], owner: NDArray[np.int_]) -> HiveTerms:
+    """Return hives of one structure side by side; ``owner`` [N] names the hive of a condition."""
+    if len(terms) == 1:
+        return terms[0]
+    return HiveTerms(
+        paths=stack_paths([t.paths for t in terms], owner),
+        **{
+            name: np.concatenate([getattr(t, name) for t in terms], axis=-1)[..., owner]
+            for name in _TERM_ARRAYS
+        },
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class HiveModel:
-    """A design at a place, ready to be balanced.
-
-    Attributes
-    ----------
-    surface_area_m2, surface_film_m2k_w, surface_layers_m2k_w, surface_ratio : array [6]
-        Area, inner film, layers per inner area, and outer over inner area of `SURFACES`.
-    surface_convection_w_m2k : array [6]
-        Convective part of the inner film, which carries vapour.
-    zone_vapour_kg_s_pa : array [3]
-        Diffusion conductance for vapour from each zone through the shell [kg/(s·Pa)].
-    zone_breath_m3_s : array [3]
-        Diffusion conductance D·A/(μ·d) for CO2 through the shell and D·A/L through the still air
-        in the openings [m³/s]; little, but it is what is left when the air stands.
-    comb_area_m2 : array [3]
-        Both sides of the combs in each zone [m²].
-    """
+    """A design at a place, ready to be balanced."""
 
     design: Design
     place: Place
     hive: HiveSolids
     faces: dict[Face, FaceHeat]
-    paths: AirPaths
+    window: FaceHeat | None
     litres: float
-    surface_area_m2: FloatArray
-    surface_film_m2k_w: FloatArray
-    surface_layers_m2k_w: FloatArray
-    surface_ratio: FloatArray
-    surface_convection_w_m2k: FloatArray
-    zone_vapour_kg_s_pa: FloatArray
-    zone_breath_m3_s: FloatArray
-    comb_area_m2: FloatArray
+    terms: HiveTerms
 
-    def zone_whole_w_k(self, outer_film_m2k_w: FloatArray) -> FloatArray:
-        """Return the whole conductance of each zone with edges [3, N] for films [N]."""
-        walls = self.faces["walls"].whole_w_k(outer_film_m2k_w)
-        share = c.ZONE_SHARE.value
-        return np.stack(
-            [
-                share * walls + self.faces["floor"].whole_w_k(outer_film_m2k_w),
-                (1 - 2 * share) * walls,
-                share * walls + self.faces["lid"].whole_w_k(outer_film_m2k_w),
-            ]
-        )
+    @property
+    def paths(self) -> AirPaths:
+        """The air paths."""
+        return self.terms.paths
 
 
 def hive_model(design: Design, place: Place, materials: Mapping[str, Material]) -> HiveModel:
-    """Return the model of a design at a place."""
+    """Return the model of a design at a place, with λ as moist and cold as its winter makes it."""
+    winter = winter_materials(materials, place)
     hive = build_solids(design)
-    faces = shell_heat(design, hive, materials)
+    faces = shell_heat(design, hive, winter)
+    window = window_heat(design, winter)
+    paths = air_paths(design, hive, place)
+    return HiveModel(
+        design=design,
+        place=place,
+        hive=hive,
+        faces=faces,
+        window=window,
+        litres=cavity_litres(hive),
+        terms=_terms(design, hive, faces, window, paths),
+    )
+
+
+def winter_materials(materials: Mapping[str, Material], place: Place) -> dict[str, Material]:
+    """Return the materials with λ at the middle of a winter wall and its humidity.
+
+    The mean of the coldest month and 10 °C inside; a steady estimate for the whole year.
+    """
+    coldest = place.months[coldest_month(place)].temperature_degc
+    mean = 0.5 * (coldest + c.DESIGN_TEMPERATURE.value)
+    return materials_at(materials, mean, c.WINTER_HUMIDITY.value)
+
+
+def _terms(
+    design: Design,
+    hive: HiveSolids,
+    faces: Mapping[Face, FaceHeat],
+    window: FaceHeat | None,
+    paths: AirPaths,
+) -> HiveTerms:
     share = c.ZONE_SHARE.value
-    wall_m2 = faces["walls"].area.inner_m2
-    lid_m2 = faces["lid"].area.inner_m2
+    wall_m2, lid_m2 = faces["walls"].area.inner_m2, faces["lid"].area.inner_m2
     rim_m2 = _rim_area_m2(hive, lid_m2)
+    glass_m2 = window.area.inner_m2 if window is not None else 0.0
     areas = [
         lid_m2 - rim_m2,
         rim_m2,
@@ -97,46 +186,67 @@ def hive_model(design: Design, place: Place, materials: Mapping[str, Material]) 
         (1 - 2 * share) * wall_m2,
         share * wall_m2,
         faces["floor"].area.inner_m2,
+        glass_m2,
     ]
-    layers = np.array([sum(faces[face].layers_m2k_w) for face in SURFACE_FACE])
-    ratio = np.array([faces[face].outer_ratio for face in SURFACE_FACE])
-    films = np.array([faces[face].film_m2k_w for face in SURFACE_FACE])
+    by_surface = [faces[face] for face in SURFACE_FACE]
+    if window is not None:
+        by_surface[WINDOW] = window
+    layers = np.array([sum(heat.layers_m2k_w) for heat in by_surface])
+    films = np.array([heat.film_m2k_w for heat in by_surface])
     # The rim sits between lid and wall and is as cold as the worse of the two.
     films[1] = c.RSI_EDGE.value
     layers[1] = min(layers[0], layers[2])
-    delta = c.VAPOUR_PERMEABILITY_AIR.value
-    by_face = {
-        face: delta * heat.area.inner_m2 / heat.vapour_resistance_m for face, heat in faces.items()
-    }
-    paths = air_paths(design, hive, place)
-    through_shell = np.array(
-        [
-            share * by_face["walls"] + by_face["floor"],
-            (1 - 2 * share) * by_face["walls"],
-            share * by_face["walls"] + by_face["lid"],
-        ]
-    )
+    heats = [faces["walls"], faces["lid"], faces["floor"]]
+    inner = [h.film_m2k_w / h.area.inner_m2 + 1 / h.shape_w_k for h in heats]
+    outer_m2 = [h.area.outer_m2 for h in heats]
+    outer_share = [h.outer_share for h in heats]
+    if window is not None:
+        inner.append(window.film_m2k_w / glass_m2 + 1 / window.shape_w_k)
+        outer_m2.append(glass_m2)
+        outer_share.append(window.outer_share)
+    else:
+        inner.append(np.inf)
+        outer_m2.append(1.0)
+        outer_share.append(1.0)
+    through_shell = _diffusion(faces, window)
     through_openings = np.zeros(3)
-    np.add.at(through_openings, paths.opening_zone, paths.opening_area_m2)
-    d_co2 = c.CO2_DIFFUSIVITY_AIR.value
-    return HiveModel(
-        design=design,
-        place=place,
-        hive=hive,
-        faces=faces,
-        paths=paths,
-        litres=cavity_litres(hive),
-        surface_area_m2=np.array(areas),
-        surface_film_m2k_w=films,
-        surface_layers_m2k_w=layers,
-        surface_ratio=ratio,
-        surface_convection_w_m2k=_CONVECTION,
-        zone_vapour_kg_s_pa=through_shell,
-        zone_breath_m3_s=d_co2
-        * (through_shell / delta + through_openings / design.shell.thickness_m("walls")),
-        comb_area_m2=np.array([share, 1 - 2 * share, share])
-        * (2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value),
+    np.add.at(through_openings, paths.part_zone, paths.part_area_m2[:, 0])
+    breath = c.CO2_DIFFUSIVITY_AIR.value * (
+        through_shell / c.VAPOUR_PERMEABILITY_AIR.value
+        + through_openings / design.shell.thickness_m("walls")
     )
+    combs = np.array([share, 1 - 2 * share, share]) * (
+        2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value
+    )
+
+    def column(values: object) -> FloatArray:
+        return np.asarray(values, dtype=float).reshape(-1, 1)
+
+    return HiveTerms(
+        paths=paths,
+        surface_area_m2=column(areas),
+        surface_film_m2k_w=column(films),
+        surface_layers_m2k_w=column(layers),
+        surface_ratio=column([heat.outer_ratio for heat in by_surface]),
+        surface_outer_share=column([heat.outer_share for heat in by_surface]),
+        path_inner_k_w=column(inner),
+        path_outer_m2=column(outer_m2),
+        path_outer_share=column(outer_share),
+        zone_vapour_kg_s_pa=column(through_shell),
+        zone_breath_m3_s=column(breath),
+        comb_area_m2=column(combs),
+        volume_m3=np.array([hive.cavity.volume_m3]),
+    )
+
+
+def _diffusion(faces: Mapping[Face, FaceHeat], window: FaceHeat | None) -> FloatArray:
+    """Return δ0·A/Σμd of the shell by zone [3] [kg/(s·Pa)]."""
+    delta = c.VAPOUR_PERMEABILITY_AIR.value
+    heats = [faces["walls"], faces["lid"], faces["floor"]] + ([window] if window else [])
+    by_path = [delta * h.area.inner_m2 / h.vapour_resistance_m for h in heats]
+    by_path += [0.0] * (4 - len(by_path))
+    result: FloatArray = _ZONE_OF_PATH @ np.array(by_path)
+    return result
 
 
 def _rim_area_m2(hive: HiveSolids, lid_m2: float) -> float:

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
+from calveth.core.airflow.draught import draught_at_comb_m_s
 from calveth.core.airflow.paths import BASE, CROWN, NEST
 from calveth.core.assess.balance import Balance, Outside
 from calveth.core.assess.model import SURFACE_ZONE, SURFACES, HiveModel
@@ -38,10 +39,27 @@ CrownVerdict = Literal["dry", "wet ring", "wet"]
 class Moments:
     """The hive at N conditions with the figures that are read off them."""
 
-    model: HiveModel
+    models: tuple[HiveModel, ...]
+    owner: NDArray[np.int_]
     outside: Outside
     bees: ColonyMoment
     balance: Balance
+
+    @property
+    def model(self) -> HiveModel:
+        """The hive of the first condition; all have its form."""
+        return self.models[int(self.owner[0])]
+
+    def model_at(self, i: int) -> HiveModel:
+        """Return the hive as it is set at condition ``i``."""
+        return self.models[int(self.owner[i])]
+
+    def take(self, index: NDArray[np.int_]) -> Moments:
+        """Return the conditions at ``index``."""
+        return Moments(
+            self.models, self.owner[index], self.outside.take(index), self.bees.take(index),
+            self.balance.take(index),
+        )  # fmt: skip
 
     @cached_property
     def relative_humidity(self) -> FloatArray:
@@ -57,7 +75,7 @@ class Moments:
 
     @cached_property
     def margin_k(self) -> FloatArray:
-        """Surface temperature minus the dew point of the air before it [6, N] [K].
+        """Surface temperature minus the dew point of the air before it [7, N] [K].
 
         Negative is wet. The temperature is that of the surface as warmed by its condensation.
         """
@@ -66,7 +84,7 @@ class Moments:
 
     @cached_property
     def condensing_g_day(self) -> FloatArray:
-        """Water condensing on each surface [6, N] [g/day]."""
+        """Water condensing on each surface [7, N] [g/day]."""
         return self.balance.condensing_kg_s * 8.64e7
 
     @cached_property
@@ -117,22 +135,33 @@ class Moments:
         ledger["combs and fog"] = grams_per_day(float(b.comb_kg_s[:, i].sum()))
         return ledger
 
-    def openings(self, i: int) -> list[tuple[str, float, float]]:
-        """Return per opening its id and the flow in and out at condition ``i`` [L/h]."""
-        paths, flow = self.model.paths, self.balance.flows
-        te = self.outside.temperature_degc[i]
-        return [
-            (
-                opening,
-                _litres_hour(flow.opening_in[k, i], self.outside.pressure_pa, te),
-                _litres_hour(
-                    flow.opening_out[k, i],
-                    self.outside.pressure_pa,
-                    self.balance.temperature_degc[paths.opening_zone[k], i],
-                ),
+    def openings(self, i: int) -> list[OpeningAir]:
+        """Return the air of every opening at condition ``i``, its parts taken together."""
+        model, flow = self.model_at(i), self.balance.flows
+        te, pressure = float(self.outside.temperature_degc[i]), self.outside.pressure_pa
+        zone_t = self.balance.temperature_degc[:, i]
+        found = []
+        for opening in model.design.openings:
+            parts = [k for k, key in enumerate(model.paths.part_ids) if key == opening.id]
+            into = sum(float(flow.opening_in[k, i]) for k in parts)
+            out = sum(float(flow.opening_out[k, i]) for k in parts)
+            area = sum(float(model.paths.part_area_m2[k, 0]) for k in parts)
+            inside = float(zone_t[model.paths.part_zone[parts[0]]])
+            found.append(
+                OpeningAir(
+                    opening=opening.id,
+                    in_l_h=_litres_hour(into, pressure, te),
+                    out_l_h=_litres_hour(out, pressure, inside),
+                    speed_m_s=_litres_hour(max(into, out), pressure, te) / 3.6e6 / area
+                    if area > 0
+                    else 0.0,
+                    heat_w=c.AIR_HEAT_CAPACITY.value * out * (inside - te),
+                    draught_m_s=draught_at_comb_m_s(
+                        model.design, opening, _litres_hour(into, pressure, te) / 3.6e6, area
+                    ),
+                )
             )
-            for k, opening in enumerate(paths.opening_ids)
-        ]
+        return found
 
     def joints_l_h(self, i: int) -> float:
         """Return the air that enters through joints at condition ``i`` [L/h]."""
@@ -144,11 +173,11 @@ class Moments:
 
     def profile(self, face: Face, i: int, materials: Mapping[str, Material]) -> Profile:
         """Return the profile through the middle of a face at condition ``i``."""
-        zone = FACE_ZONE[face]
-        cavity = self.model.hive.cavity
+        zone, model = FACE_ZONE[face], self.model_at(i)
+        cavity = model.hive.cavity
         rse = float(outer_film_m2k_w(self.outside.wind_m_s[i], self.outside.temperature_degc[i]))
         return face_profile(
-            self.model.design.shell.stack(face),
+            model.design.shell.stack(face),
             materials,
             DIRECTIONS[face],
             inside_degc=float(self.balance.temperature_degc[zone, i]),
@@ -160,6 +189,22 @@ class Moments:
                 cavity.outer_radius_m if face == "walls" and isinstance(cavity, Ring) else None
             ),
         )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OpeningAir:
+    """What goes through one opening.
+
+    Flows in and out [L/h], mean speed [m/s], heat the leaving air carries [W] and the draught at
+    the nearest comb [m/s] (estimate).
+    """
+
+    opening: str
+    in_l_h: float
+    out_l_h: float
+    speed_m_s: float
+    heat_w: float
+    draught_m_s: float
 
 
 def _litres_hour(mass_kg_s: float, pressure_pa: float, temperature_degc: float) -> float:

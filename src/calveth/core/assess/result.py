@@ -1,13 +1,14 @@
 """A design through the year: the answers a beekeeper asks for.
 
 In two steps, so that a screen can answer while the hand still moves: `assess_months` (twelve
-conditions) and `assess_nights` (nights, and the range of the bees' own heat: forty-eight more).
+conditions) and `assess_nights` (nights, the coldest night and the range of the bees' own heat:
+forty-nine more).
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from math import erf, sqrt
 
 import numpy as np
@@ -15,15 +16,17 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.assess.balance import Outside
-from calveth.core.assess.model import HiveModel, hive_model
+from calveth.core.assess.model import HiveModel, hive_model, stack_terms
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
 from calveth.core.assess.solve import solve
-from calveth.core.climate.air import (
-    saturation_pressure_pa,
-    station_pressure_pa,
-    vapour_pressure_pa,
-    wind_at_hive_m_s,
+from calveth.core.assess.weather import (
+    cold_night_degc,
+    mean_degc,
+    night_degc,
+    outside_at,
+    spread_k,
 )
+from calveth.core.climate.air import station_pressure_pa, vapour_pressure_pa, wind_at_hive_m_s
 from calveth.core.climate.place import (
     DAYS_IN_MONTH,
     Place,
@@ -33,13 +36,12 @@ from calveth.core.climate.place import (
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_at
 from calveth.core.errors import require_between
 from calveth.core.heat.shell import mass_to_conductance_kg_k_w, whole_conductance_w_k
+from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]
 
-# A cold night of a month: one in ten is colder.
-_COLD_NIGHT_SIGMA = 1.2816
 _ALL_MONTHS = np.arange(12)
 # Standard normal distribution; the library function would add a third of a second to the start.
 _normal = np.vectorize(lambda x: 0.5 * (1.0 + erf(x / sqrt(2.0))), otypes=[float])
@@ -74,6 +76,10 @@ class MonthlyAssessment:
     honey_kg_month: FloatArray
     coldest_month: int
 
+    def model_in(self, month: int) -> HiveModel:
+        """Return the hive as its season plan sets it in a month (0 to 11)."""
+        return self.months.model_at(month)
+
     @property
     def stores_last(self) -> bool:
         """Whether the stores outlast the winter."""
@@ -88,9 +94,11 @@ class NightAssessment:
     ----------
     nights, cold_nights : Moments
         Mean night of each month, and the night one in ten is colder than.
+    coldest_night : Moments
+        The coldest night to be expected at the place, one condition.
     winter_honey_range_kg : tuple of float
         Lowest and highest winter honey within the range of the bees' own heat [kg].
-    wet_nights : array [6, 12]
+    wet_nights : array [7, 12]
         Nights of each month without forage on which a surface is below the dew point. With forage
         on, bees fan, which the monthly balance leaves out.
     state : array
@@ -99,6 +107,7 @@ class NightAssessment:
 
     nights: Moments
     cold_nights: Moments
+    coldest_night: Moments
     winter_honey_range_kg: tuple[float, float]
     wet_nights: FloatArray
     state: FloatArray
@@ -121,7 +130,7 @@ def assess_months(
     materials: Mapping[str, Material],
     start: MonthlyAssessment | None = None,
 ) -> MonthlyAssessment:
-    """Return a design in the mean conditions of the months.
+    """Return a design in the mean conditions of the months, each as its season plan sets it.
 
     ``start`` is the assessment of a similar design, such as the one before an edit.
 
@@ -130,15 +139,72 @@ def assess_months(
     NotBalancedError
         When no steady state is found.
     """
-    model = hive_model(design, place, materials)
-    temperature = np.array([m.temperature_degc for m in place.months])
-    outside = _outside(place, temperature, 1)
-    bees = colony_at(colony, _ALL_MONTHS)
-    guess = None if start is None else start.months.balance.state
-    months = Moments(model, outside, bees, solve(model, bees, outside, guess))
-    conductance = float(whole_conductance_w_k(model.faces))
+    return assess_many([design], place, colony, materials, start)[0]
+
+
+def assess_many(
+    designs: Sequence[Design],
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    start: MonthlyAssessment | None = None,
+) -> list[MonthlyAssessment]:
+    """Return many designs in the mean conditions of the months.
+
+    Hives of one structure (openings and boxes alike in number) are balanced together in one batch,
+    which costs far less than one after the other.
+
+    Raises
+    ------
+    NotBalancedError
+        When no steady state is found for one of them.
+    """
+    each = [year_models(design, place, materials) for design in designs]
+    mean = mean_degc(place)
+    groups: dict[object, list[int]] = {}
+    for number, (models, _) in enumerate(each):
+        groups.setdefault(models[0].paths.structure, []).append(number)
+    results: dict[int, MonthlyAssessment] = {}
+    for members in groups.values():
+        models = [m for k in members for m in each[k][0]]
+        first = np.cumsum([0, *(len(each[k][0]) for k in members)])
+        owner = np.concatenate([first[n] + each[k][1] for n, k in enumerate(members)])
+        month = np.tile(_ALL_MONTHS, len(members))
+        outside = outside_at(place, month, mean[month])
+        bees = colony_at(colony, month)
+        guess = None if start is None else np.tile(start.months.balance.state, len(members))
+        balance = solve(
+            stack_terms([m.terms for m in models], owner),
+            bees,
+            outside,
+            guess,
+            [models[k].design.name for k in owner],
+        )
+        for n, k in enumerate(members):
+            index = np.arange(12 * n, 12 * n + 12)
+            part = Moments(
+                tuple(each[k][0]), each[k][1],
+                outside.take(index), bees.take(index), balance.take(index),
+            )  # fmt: skip
+            results[k] = _monthly(designs[k], place, colony, part)
+    return [results[k] for k in range(len(designs))]
+
+
+def year_models(
+    design: Design, place: Place, materials: Mapping[str, Material]
+) -> tuple[list[HiveModel], NDArray[np.int_]]:
+    """Return the different hives a season plan makes of a design, and which one each month has."""
+    months = month_designs(design)
+    distinct = list(dict.fromkeys(months))
+    models = [hive_model(d, place, materials) for d in distinct]
+    return models, np.array([distinct.index(d) for d in months])
+
+
+def _monthly(design: Design, place: Place, colony: Colony, months: Moments) -> MonthlyAssessment:
     coldest = coldest_month(place)
-    rate = months.balance.ledger.honey_kg_s * 86400
+    model = months.model_at(coldest)
+    conductance = float(whole_conductance_w_k(model.faces, window=model.window))
+    rate = months.balance.ledger.honey_kg_s * 86400 + np.array(colony.activity_kg_day)
     return MonthlyAssessment(
         design=design,
         place=place,
@@ -163,26 +229,41 @@ def assess_nights(
     NotBalancedError
         When no steady state is found.
     """
-    place, model = monthly.place, monthly.model
-    mean = np.array([m.temperature_degc for m in place.months])
-    night = mean - np.array([m.daily_swing_k for m in place.months]) / 2
-    cold = night - _COLD_NIGHT_SIGMA * place.day_to_day_spread_k
-    outside = _outside(place, np.concatenate([night, cold, mean, mean]), 4)
-    bees = _bees_with_range(monthly.colony)
-    guess = np.tile(monthly.months.balance.state, 4) if start is None else start.state
-    balance = solve(model, bees, outside, guess)
-    nights, colds, low, high = (
-        _part(Moments(model, outside, bees, balance), 12 * k) for k in range(4)
+    place, colony = monthly.place, monthly.colony
+    coldest = monthly.coldest_month
+    mean = mean_degc(place)
+    last = place.coldest_night() if not _in_room(place, coldest) else float(mean[coldest])
+    month = np.concatenate([np.tile(_ALL_MONTHS, 4), [coldest]])
+    outside = outside_at(
+        place,
+        month,
+        np.concatenate([night_degc(place), cold_night_degc(place), mean, mean, [last]]),
     )
+    bees = _bees_with_range(colony, month)
+    state = monthly.months.balance.state
+    guess = state[:, month] if start is None or start.state.shape[1] != 49 else start.state
+    models, owner = monthly.months.models, monthly.months.owner[month]
+    balance = solve(
+        stack_terms([m.terms for m in models], owner), bees, outside, guess,
+        [monthly.design.name],
+    )  # fmt: skip
+    whole = Moments(models, owner, outside, bees, balance)
+    nights, colds, low, high = (whole.take(np.arange(12 * k, 12 * k + 12)) for k in range(4))
     days = np.array(days_without_forage(place))
-    honey = [float((m.balance.ledger.honey_kg_s * 86400 * days).sum()) for m in (low, high)]
+    extra = float((np.array(colony.activity_kg_day) * days).sum())
+    honey = [float((m.balance.ledger.honey_kg_s * 86400 * days).sum()) + extra for m in (low, high)]
     return NightAssessment(
         nights=nights,
         cold_nights=colds,
+        coldest_night=whole.take(np.array([48])),
         winter_honey_range_kg=(min(honey), max(honey)),
         wet_nights=_wet_nights(place, nights, colds),
         state=balance.state,
     )
+
+
+def _in_room(place: Place, month: int) -> bool:
+    return place.room is not None and place.room.holds(month)
 
 
 def assess_condition(
@@ -211,38 +292,21 @@ def assess_condition(
         pressure_pa=station_pressure_pa(place.altitude_m),
     )
     bees = colony_at(colony, np.array([month]))
-    model = hive_model(design, place, materials)
-    return Moments(model, outside, bees, solve(model, bees, outside))
+    model = hive_model(in_month(design, month), place, materials)
+    balance = solve(model.terms, bees, outside, names=[design.name])
+    return Moments((model,), np.zeros(1, dtype=int), outside, bees, balance)
 
 
-def _outside(place: Place, temperature: FloatArray, repeats: int) -> Outside:
-    """Return the months' vapour and wind, ``repeats`` times over, at other temperatures.
-
-    The air keeps its water at night until it is saturated; the rest falls as dew.
-    """
-    mean = np.array([m.temperature_degc for m in place.months])
-    humidity = np.array([m.relative_humidity for m in place.months])
-    wind = np.array([wind_at_hive_m_s(m.wind_m_s, place) for m in place.months])
-    vapour = np.tile(vapour_pressure_pa(mean, humidity), repeats)
-    return Outside(
-        temperature_degc=temperature,
-        vapour_pressure_pa=np.minimum(vapour, saturation_pressure_pa(temperature)),
-        wind_m_s=np.tile(wind, repeats),
-        pressure_pa=station_pressure_pa(place.altitude_m),
-    )
-
-
-def _bees_with_range(colony: Colony) -> ColonyMoment:
-    """Return the bees four times over: twice likely, then frugal, then busy [48]."""
-    bees = colony_at(colony, np.tile(_ALL_MONTHS, 4))
+def _bees_with_range(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
+    """Return the bees of the months [49]: twice likely, then frugal, then busy, and once likely."""
+    bees = colony_at(colony, month)
     g, rest = c.CLUSTER_CONDUCTANCE, c.REST_HEAT
-    factor_g, factor_rest = np.ones(48), np.ones(48)
+    factor_g, factor_rest = np.ones(month.size), np.ones(month.size)
     for part, end in ((slice(24, 36), "low"), (slice(36, 48), "high")):
         factor_g[part] = getattr(g, end) / g.value
         factor_rest[part] = getattr(rest, end) / rest.value
-    return ColonyMoment(
-        mass_kg=bees.mass_kg,
-        core_degc=bees.core_degc,
+    return replace(
+        bees,
         cluster_conductance_w_k=bees.cluster_conductance_w_k * factor_g,
         rest_heat_w=bees.rest_heat_w * factor_rest,
     )
@@ -259,23 +323,15 @@ def _wet_nights(place: Place, night: Moments, cold: Moments) -> FloatArray:
     at_night, at_cold = night.margin_k, cold.margin_k
     step = t_night - t_cold
     days = np.array(days_without_forage(place))
-    sigma = place.day_to_day_spread_k
-    if sigma == 0:
-        return np.where(at_night < 0, days, 0.0)
-    slope = (at_night - at_cold) / step
+    sigma = spread_k(place)
+    # Without a spread (a room, a steady place) every night is the mean night.
+    alike = step < 1e-9
+    slope = (at_night - at_cold) / np.where(alike, 1.0, step)
     # A margin that does not change with the weather is wet always or never.
     flat = np.abs(slope) < 1e-6
     turn = t_night - at_night / np.where(flat, 1.0, slope)
-    below = _normal((turn - t_night) / sigma)
+    below = _normal((turn - t_night) / np.where(alike, 1.0, sigma))
     share = np.where(slope > 0, below, 1 - below)
-    share = np.where(flat, (at_night < 0).astype(float), share)
+    share = np.where(flat | alike, (at_night < 0).astype(float), share)
     result: FloatArray = share * days
     return result
-
-
-def _part(whole: Moments, first: int) -> Moments:
-    """Return twelve of the conditions, from ``first`` on."""
-    index = np.arange(first, first + 12)
-    return Moments(
-        whole.model, whole.outside.take(index), whole.bees.take(index), whole.balance.take(index)
-    )

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.airflow.network import balanced_pressure_pa
 from calveth.core.assess.balance import Balance, Outside, evaluate
-from calveth.core.assess.model import HiveModel
+from calveth.core.assess.model import HiveTerms
 from calveth.core.climate.air import density_kg_m3
 from calveth.core.colony.colony import ColonyMoment
 from calveth.core.errors import CalvethError
@@ -37,9 +39,15 @@ class NotBalancedError(CalvethError):
 
 
 def solve(
-    model: HiveModel, bees: ColonyMoment, out: Outside, start: FloatArray | None = None
+    terms: HiveTerms,
+    bees: ColonyMoment,
+    out: Outside,
+    start: FloatArray | None = None,
+    names: Sequence[str] = ("",),
 ) -> Balance:
-    """Return the steady balance of a hive at N conditions.
+    """Return the steady balance of a hive at N conditions, or of N hives at one condition each.
+
+    ``names`` are those of the hives for the error, one or N.
 
     ``start`` [10, N] is the state of a similar hive (the one before an edit); it only saves steps.
 
@@ -55,30 +63,30 @@ def solve(
     """
     n = out.temperature_degc.size
     if start is None or start.shape != (_UNKNOWNS, n) or not np.all(np.isfinite(start)):
-        state = _first_guess(model, bees, out)
+        state = _first_guess(terms, bees, out)
     else:
-        state = _level(model, out, start)
-    left = _newton(model, bees, out, state, np.arange(state.shape[1]), _FIRST_TRY)
+        state = _level(terms, out, start)
+    left = _newton(terms, bees, out, state, np.arange(state.shape[1]), _FIRST_TRY)
     if left.size:
-        state[:, left] = _settle(model, bees.take(left), out.take(left))
-        left = _newton(model, bees, out, state, left, _SECOND_TRY)
-        left = left[_worst(evaluate(model, bees, out, state).residual)[left] > _ACCEPTED]
+        state[:, left] = _settle(terms.take(left), bees.take(left), out.take(left))
+        left = _newton(terms, bees, out, state, left, _SECOND_TRY)
+        left = left[_worst(evaluate(terms, bees, out, state).residual)[left] > _ACCEPTED]
+    name = names[left[0] % len(names)] if left.size else ""
     if left.size and np.max(state[6:9, left]) > _SUFFOCATING:
         raise NotBalancedError(
-            f"design “{model.design.name}”: the bees would suffocate, hardly any air gets in; "
-            "open an entrance"
+            f"design “{name}”: the bees would suffocate, hardly any air gets in; open an entrance"
         )
     if left.size:
         worst = out.temperature_degc[left[0]]
         raise NotBalancedError(
-            f"design “{model.design.name}”: no steady state was found at {worst:.1f} °C outside; "
+            f"design “{name}”: no steady state was found at {worst:.1f} °C outside; "
             "change an opening a little and try again"
         )
-    return evaluate(model, bees, out, state)
+    return evaluate(terms, bees, out, state)
 
 
 def _newton(
-    model: HiveModel,
+    terms: HiveTerms,
     bees: ColonyMoment,
     out: Outside,
     state: FloatArray,
@@ -86,9 +94,10 @@ def _newton(
     steps: int,
 ) -> NDArray[np.int_]:
     """Improve ``state`` [10, N] in place at ``cases``; return those that have not closed."""
-    bees, out = bees.take(cases), out.take(cases)
-    now = evaluate(model, bees, out, state[:, cases]).residual
-    jacobian: FloatArray | None = None
+    terms, bees, out = terms.take(cases), bees.take(cases), out.take(cases)
+    now = evaluate(terms, bees, out, state[:, cases]).residual
+    jacobian = np.zeros((cases.size, _UNKNOWNS, _UNKNOWNS))
+    stale = np.ones(cases.size, dtype=bool)
     for _ in range(steps):
         still = ~(_worst(now) <= _CLOSED)
         if not np.all(still):
@@ -96,48 +105,50 @@ def _newton(
             cases, now = cases[kept], now[:, kept]
             if not cases.size:
                 break
-            bees, out = bees.take(kept), out.take(kept)
-            jacobian = None if jacobian is None else jacobian[kept]
+            terms, bees, out = terms.take(kept), bees.take(kept), out.take(kept)
+            jacobian, stale = jacobian[kept], stale[kept]
         here = state[:, cases]
-        if jacobian is None:
-            jacobian = _jacobian(model, bees, out, here, now)
+        if np.any(stale):
+            # Each column costs an evaluation: only cases that close slowly get a new one.
+            old = np.flatnonzero(stale)
+            jacobian[old] = _jacobian(
+                terms.take(old), bees.take(old), out.take(old), here[:, old], now[:, old]
+            )
         before = _size(now)
-        state[:, cases], now = _line_search(model, bees, out, here, now, _step(jacobian, now))
-        # The Jacobian costs ten evaluations: it serves again while it closes the balances fast.
-        if np.any(_size(now) > _FAST * before):
-            jacobian = None
+        state[:, cases], now = _line_search(terms, bees, out, here, now, _step(jacobian, now))
+        stale = _size(now) > _FAST * before
     return cases
 
 
-def _settle(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
+def _settle(terms: HiveTerms, bees: ColonyMoment, out: Outside) -> FloatArray:
     """Return the state [10, N] the hive drifts to in time, by linearised implicit Euler steps.
 
     Pseudo-transient continuation: each case has its own time step, longer as its balances close
     and shorter when they open, so that the hive is followed where it tips from one way of
     breathing to another.
     """
-    state = _first_guess(model, bees, out)
+    state = _first_guess(terms, bees, out)
     volumes = np.array([c.ZONE_SHARE.value, 1 - 2 * c.ZONE_SHARE.value, c.ZONE_SHARE.value])
-    volumes = volumes * model.hive.cavity.volume_m3
+    volumes = volumes[:, None] * terms.volume_m3[None, :]
     storage = np.concatenate(
         [
             volumes * 30e3,  # J/K: air with a little comb; it only steers the way to the end
             volumes / (c.GAS_CONSTANT_VAPOUR.value * 283.0),
             volumes * 1.2,
-            [0.0],
+            np.zeros((1, volumes.shape[1])),
         ]
     )
     dt = np.full(out.temperature_degc.size, 60.0)
-    now = evaluate(model, bees, out, state).residual
+    now = evaluate(terms, bees, out, state).residual
     size = _size(now)
     for _ in range(_SETTLING):
-        inertia = storage[:, None] / dt
-        step = _step(_jacobian(model, bees, out, state, now), now, inertia)
+        inertia = storage / dt[None, :]
+        step = _step(_jacobian(terms, bees, out, state, now), now, inertia)
         # A step against what the balances push for has jumped over a tipping point: shorter.
         push = np.sum(now * inertia * step / _SCALE[:, None] ** 2, axis=0)
         keep = push > 0
-        trial = _level(model, out, _admissible(state + step * keep, out.pressure_pa))
-        after = evaluate(model, bees, out, trial).residual
+        trial = _level(terms, out, _admissible(state + step * keep, out.pressure_pa))
+        after = evaluate(terms, bees, out, trial).residual
         change = np.sqrt(size / _size(after))
         state, now, size = trial, after, _size(after)
         if np.all(size < 1e-6):
@@ -148,7 +159,7 @@ def _settle(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
 
 
 def _line_search(
-    model: HiveModel,
+    terms: HiveTerms,
     bees: ColonyMoment,
     out: Outside,
     state: FloatArray,
@@ -160,8 +171,8 @@ def _line_search(
     Where no length helps the shortest is taken, for the sum may have to climb over a kink such as
     the one where a surface starts to condense.
     """
-    trial = _level(model, out, _admissible(state + step, out.pressure_pa))
-    after = evaluate(model, bees, out, trial).residual
+    trial = _level(terms, out, _admissible(state + step, out.pressure_pa))
+    after = evaluate(terms, bees, out, trial).residual
     before = _size(residual)
     worse = np.flatnonzero(_size(after) > before)
     if worse.size:
@@ -170,8 +181,9 @@ def _line_search(
         factor = np.repeat(lengths, worse.size)
         there = out.take(index)
         shorter = _admissible(state[:, index] + factor * step[:, index], out.pressure_pa)
-        shorter = _level(model, there, shorter)
-        found = evaluate(model, bees.take(index), there, shorter).residual
+        hives = terms.take(index)
+        shorter = _level(hives, there, shorter)
+        found = evaluate(hives, bees.take(index), there, shorter).residual
         best = np.argmin(_size(found).reshape(lengths.size, worse.size), axis=0)
         chosen = best * worse.size + np.arange(worse.size)
         trial[:, worse], after[:, worse] = shorter[:, chosen], found[:, chosen]
@@ -190,10 +202,10 @@ def _size(residual: FloatArray) -> FloatArray:
     return np.where(np.isfinite(total), total, np.inf)
 
 
-def _first_guess(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArray:
+def _first_guess(terms: HiveTerms, bees: ColonyMoment, out: Outside) -> FloatArray:
     """Return a state [10, N] a few kelvin above the outside, with a little breath in it."""
     te = out.temperature_degc
-    loss = np.sum(model.zone_whole_w_k(np.full_like(te, c.RSE.value)), axis=0) + 0.15
+    loss = np.sum(terms.zone_whole_w_k(np.full_like(te, c.RSE.value)), axis=0) + 0.15
     g = bees.cluster_conductance_w_k
     warm = np.clip((g * bees.core_degc + loss * te) / (g + loss), te + 1.0, te + 25.0)
     rise = warm - te
@@ -202,10 +214,10 @@ def _first_guess(model: HiveModel, bees: ColonyMoment, out: Outside) -> FloatArr
     state[3:6] = out.vapour_pressure_pa + 150.0
     state[6:9] = 0.01
     state[9] = 0.0
-    return _level(model, out, state)
+    return _level(terms, out, state)
 
 
-def _level(model: HiveModel, out: Outside, state: FloatArray) -> FloatArray:
+def _level(terms: HiveTerms, out: Outside, state: FloatArray) -> FloatArray:
     """Return the state [10, N] with the floor pressure that closes the air balance exactly.
 
     Eliminating the stiffest unknown this way halves the number of Newton steps.
@@ -214,7 +226,7 @@ def _level(model: HiveModel, out: Outside, state: FloatArray) -> FloatArray:
     outside = density_kg_m3(out.temperature_degc, out.vapour_pressure_pa, co2, out.pressure_pa)
     inside = density_kg_m3(state[0:3], state[3:6], state[6:9], out.pressure_pa)
     state = state.copy()
-    state[9] = balanced_pressure_pa(model.paths, outside, inside, out.wind_m_s, state[9])
+    state[9] = balanced_pressure_pa(terms.paths, outside, inside, out.wind_m_s, state[9])
     return state
 
 
@@ -228,7 +240,7 @@ def _admissible(state: FloatArray, pressure_pa: float) -> FloatArray:
 
 
 def _jacobian(
-    model: HiveModel, bees: ColonyMoment, out: Outside, state: FloatArray, residual: FloatArray
+    terms: HiveTerms, bees: ColonyMoment, out: Outside, state: FloatArray, residual: FloatArray
 ) -> FloatArray:
     """Return the scaled Jacobian [N, 10, 10]; all columns of all cases in one evaluation."""
     n = state.shape[1]
@@ -236,7 +248,7 @@ def _jacobian(
     wide[np.arange(_UNKNOWNS), np.arange(_UNKNOWNS)] += _DELTA[:, None]
     index = np.tile(np.arange(n), _UNKNOWNS)
     shifted = evaluate(
-        model, bees.take(index), out.take(index), wide.reshape(_UNKNOWNS, _UNKNOWNS * n)
+        terms.take(index), bees.take(index), out.take(index), wide.reshape(_UNKNOWNS, _UNKNOWNS * n)
     ).residual.reshape(_UNKNOWNS, _UNKNOWNS, n)
     jacobian = (shifted - residual[:, None, :]) / _DELTA[None, :, None]
     scaled: FloatArray = np.moveaxis(

@@ -155,9 +155,26 @@ _CP: dict[Shelter, tuple[float, float]] = {
 SIDES = ("front", "right", "back", "left")
 
 
+def side_bearing_deg(side: str, place: Place) -> float:
+    """Return the bearing a wall of the hive looks to [°]."""
+    return (place.facing_deg + 90.0 * SIDES.index(side)) % 360.0
+
+
+def is_windward(side: str, place: Place) -> bool:
+    """Return whether a wall looks into the winter wind, within 60°."""
+    off = abs((side_bearing_deg(side, place) - place.wind_from_deg + 180.0) % 360.0 - 180.0)
+    return off <= 60.0
+
+
 def wind_pressure_coefficient(side: str, place: Place) -> float:
-    """Return Cp [-] of a side of the hive: windward within 60° of the wind, else leeward."""
-    bearing = place.facing_deg + 90.0 * SIDES.index(side)
-    off = abs((bearing - place.wind_from_deg + 180.0) % 360.0 - 180.0)
-    windward, leeward = _CP[place.shelter]
-    return windward if off <= 60.0 else leeward
+    """Return Cp [-] of a side of the hive: windward within 60° of the wind, else leeward.
+
+    Each wall has the shelter that stands before it. The lid lies in the wake; under the floor the
+    pressures of the sides even out (estimate).
+    """
+    if side == "floor":
+        return 0.0
+    if side == "lid":
+        return _CP[place.shelter][1]
+    windward, leeward = _CP[place.shelter_of(side)]
+    return windward if is_windward(side, place) else leeward

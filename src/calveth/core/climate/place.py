@@ -32,18 +32,61 @@ class MonthClimate:
         (over ice below 0 °C, as EN ISO 13788 has it).
     wind_m_s : float
         Mean wind speed at 10 m over open land [m/s].
+    rain_mm : float
+        Rain of the month on level ground [mm].
     """
 
     temperature_degc: float
     daily_swing_k: float
     relative_humidity: float
     wind_m_s: float
+    rain_mm: float = 60.0
 
     def __post_init__(self) -> None:
         require_between("temperature", self.temperature_degc, -45, 50, "°C")
         require_between("daily swing", self.daily_swing_k, 0, 35, "K")
         require_between("relative humidity", self.relative_humidity, 0.01, 1.0)
         require_between("wind", self.wind_m_s, 0, 30, "m/s")
+        require_between("rain", self.rain_mm, 0, 3000, "mm")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WinterRoom:
+    """A shed or cellar the hives stand in for some months.
+
+    Attributes
+    ----------
+    first_month, last_month : int
+        1 to 12; the months run over the turn of the year when the first is the later.
+    temperature_degc, relative_humidity : float
+        Air of the room.
+    hives : int
+        Colonies in it.
+    target_co2 : float
+        CO2 of the room that is not to be passed, share by volume.
+    """
+
+    first_month: int = 11
+    last_month: int = 3
+    temperature_degc: float = 5.0
+    relative_humidity: float = 0.375
+    hives: int = 40
+    target_co2: float = 0.005
+
+    def __post_init__(self) -> None:
+        for name, month in (("first", self.first_month), ("last", self.last_month)):
+            require_between(f"{name} month of the winter room", month, 1, 12)
+        require_between("room temperature", self.temperature_degc, -20, 30, "°C")
+        require_between("room relative humidity", self.relative_humidity, 0.05, 1)
+        require_between("hives in the room", self.hives, 1, 5000)
+        require_between("CO2 of the room", self.target_co2, 0.0006, 0.2)
+
+    def holds(self, month: int) -> bool:
+        """Return whether the hives stand in the room in a month (0 to 11)."""
+        number = month + 1
+        if self.first_month <= self.last_month:
+            return self.first_month <= number <= self.last_month
+        return number >= self.first_month or number <= self.last_month
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,6 +105,14 @@ class Place:
         Compass bearings [°] the front looks to, and the winter wind comes from.
     day_to_day_spread_k : float
         Standard deviation of daily mean temperatures within a month [K].
+    side_shelter : tuple of str
+        What stands before front, right, back and left, empty when it is the same all round.
+    first_snow_week, last_snow_week : int
+        Weeks in which snow or ice may close a low entrance, 0 for none.
+    coldest_night_degc : float or None
+        The coldest night to be expected; None takes two and a half spreads under the mean night.
+    room : WinterRoom or None
+        Where the hives stand in winter, None outdoors all year.
     last_forage_week, first_forage_week : int
         Last week of income in autumn and first in spring, 1 to 52.
     months : tuple of 12 MonthClimate
@@ -79,6 +130,11 @@ class Place:
     facing_deg: float = 135.0
     wind_from_deg: float = 270.0
     day_to_day_spread_k: float = 4.0
+    side_shelter: tuple[Shelter, ...] = ()
+    first_snow_week: int = 0
+    last_snow_week: int = 0
+    coldest_night_degc: float | None = None
+    room: WinterRoom | None = None
     last_forage_week: int
     first_forage_week: int
     months: tuple[MonthClimate, ...]
@@ -96,8 +152,51 @@ class Place:
         require_between("day-to-day spread", self.day_to_day_spread_k, 0, 15, "K")
         require_between("last forage week", self.last_forage_week, 1, 52)
         require_between("first forage week", self.first_forage_week, 1, 52)
+        require_between("first snow week", self.first_snow_week, 0, 52)
+        require_between("last snow week", self.last_snow_week, 0, 52)
+        if (self.first_snow_week == 0) != (self.last_snow_week == 0):
+            raise DomainError(
+                "snow weeks", self.first_snow_week, "need a first and a last week, or 0 for both"
+            )
+        if self.coldest_night_degc is not None:
+            require_between("coldest night", self.coldest_night_degc, -60, 30, "°C")
+        if len(self.side_shelter) not in (0, 4):
+            raise DomainError("shelter by side", len(self.side_shelter), "sides given; name four")
+        for shelter in self.side_shelter:
+            require_choice("shelter by side", shelter, get_args(Shelter))
         if len(self.months) != 12:
             raise DomainError("months", len(self.months), "months given; a year has 12")
+
+    def shelter_of(self, side: str) -> Shelter:
+        """Return what stands before a wall of the hive."""
+        if not self.side_shelter:
+            return self.shelter
+        return self.side_shelter[("front", "right", "back", "left").index(side)]
+
+    def coldest_night(self) -> float:
+        """Return the coldest night to be expected [°C]."""
+        if self.coldest_night_degc is not None:
+            return self.coldest_night_degc
+        month = self.months[coldest_month(self)]
+        night = month.temperature_degc - month.daily_swing_k / 2
+        return max(-60.0, night - COLDEST_NIGHT_SPREADS * self.day_to_day_spread_k)
+
+
+COLDEST_NIGHT_SPREADS = 2.5
+"""The coldest night of a winter lies this many spreads under the mean night: about one night in a
+hundred and sixty of a normal spread is colder."""
+
+
+def days_with_snow(place: Place) -> tuple[float, ...]:
+    """Return for each month the days that fall into the snow weeks."""
+    if place.first_snow_week == 0:
+        return (0.0,) * 12
+    days = [0.0] * 12
+    day, end = (place.first_snow_week - 1) * 7 % 365, place.last_snow_week * 7 % 365
+    while day != end:
+        days[month_of_day(day)] += 1.0
+        day = (day + 1) % 365
+    return tuple(days)
 
 
 def days_without_forage(place: Place) -> tuple[float, ...]:

@@ -25,6 +25,10 @@ class Colony:
         0 without brood to 1 at full brood [-]; sets the temperature the core is held at.
     stores_kg : float
         Honey in the hive when forage ends [kg].
+    activity_kg_day : tuple of 12 float
+        Honey used beyond keeping warm, for brood and flight [kg/day].
+    core_rest_degc, core_brood_degc : float
+        Temperature of the core without brood and at full brood [°C].
     cluster_conductance_w_k_kg23 : float
         g0 [W/(K·kg^(2/3))]; the cluster loses g0·m^(2/3) per kelvin.
     rest_heat_w_kg : float
@@ -34,6 +38,9 @@ class Colony:
     mass_kg: tuple[float, ...]
     brood_share: tuple[float, ...]
     stores_kg: float = 18.0
+    activity_kg_day: tuple[float, ...] = (0.0,) * 12
+    core_rest_degc: float = c.CORE_TEMPERATURE_NO_BROOD.value
+    core_brood_degc: float = c.CORE_TEMPERATURE_BROOD.value
     cluster_conductance_w_k_kg23: float = c.CLUSTER_CONDUCTANCE.value
     rest_heat_w_kg: float = c.REST_HEAT.value
 
@@ -41,12 +48,15 @@ class Colony:
         for name, values, high in (
             ("colony mass", self.mass_kg, 12.0),
             ("brood share", self.brood_share, 1.0),
+            ("activity", self.activity_kg_day, 2.0),
         ):
             if len(values) != 12:
                 raise DomainError(name, len(values), "values given; a year has 12")
-            low = 0.02 if name == "colony mass" else 0.0
+            low = 0.01 if name == "colony mass" else 0.0
             for month, value in enumerate(values, start=1):
                 require_between(f"{name} of month {month}", value, low, high)
+        require_between("core without brood", self.core_rest_degc, 5, 36, "°C")
+        require_between("core at full brood", self.core_brood_degc, 20, 37, "°C")
         require_between("stores", self.stores_kg, 0, 150, "kg")
         require_between("cluster conductance", self.cluster_conductance_w_k_kg23, 0.05, 1.5)
         require_between("rest heat", self.rest_heat_w_kg, 0.2, 10, "W/kg")
@@ -85,7 +95,7 @@ def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
     """Return the colony in the given months (indices 0 to 11, shape [N])."""
     mass = np.asarray(colony.mass_kg, dtype=float)[month]
     brood = np.asarray(colony.brood_share, dtype=float)[month]
-    cold, warm = c.CORE_TEMPERATURE_NO_BROOD.value, c.CORE_TEMPERATURE_BROOD.value
+    cold, warm = colony.core_rest_degc, colony.core_brood_degc
     return ColonyMoment(
         mass_kg=mass,
         core_degc=cold + brood * (warm - cold),

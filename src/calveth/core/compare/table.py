@@ -10,9 +10,10 @@ from calveth.core.assess.findings import FANNING
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.materials import Material
-from calveth.core.units import litres_per_hour
+from calveth.core.units import METRIC, UnitSystem, litres_per_hour
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,6 +42,9 @@ class CompareRow:
     litres: float
     weight_kg: float
     heaviest_part_kg: float
+    cost_eur: float
+    draught_m_s: float
+    coldest_night_margin_k: float | None
 
 
 def compare_row(
@@ -55,7 +59,8 @@ def compare_row(
     water = m.water_ledger_g_day(month)
     on_lid = water["lid middle"] + water["lid rim"]
     elsewhere = sum(
-        water[k] for k in ("upper wall", "middle wall", "lower wall", "floor", "combs and fog")
+        water[k]
+        for k in ("upper wall", "middle wall", "lower wall", "floor", "window", "combs and fog")
     )
     return CompareRow(
         design_id=monthly.design.id,
@@ -80,18 +85,25 @@ def compare_row(
         litres=monthly.model.litres,
         weight_kg=sum(weights.values()),
         heaviest_part_kg=max(weights.values()),
+        cost_eur=material_cost_eur(monthly.design, materials, monthly.model.hive),
+        draught_m_s=max((air.draught_m_s for air in m.openings(month)), default=0.0),
+        coldest_night_margin_k=None
+        if nights is None
+        else float(nights.coldest_night.margin_k[[LID_MIDDLE, LID_RIM], 0].min()),
     )
 
 
-def _with_honey(rows: Sequence[CompareRow], what: str) -> str:
+def _with_honey(rows: Sequence[CompareRow], what: str, units: UnitSystem) -> str:
     """Return names with their winter honey in brackets, the thriftiest first."""
     thrifty = sorted(rows, key=lambda row: row.winter_honey_kg)
-    first, *rest = (f"{row.name} ({row.winter_honey_kg:.1f} kg" for row in thrifty)
+    first, *rest = (f"{row.name} ({units.write(row.winter_honey_kg, 'mass')}" for row in thrifty)
     named = [f"{first}{what})", *(f"{name})" for name in rest)]
     return named[0] if not rest else ", ".join(named[:-1]) + " and " + named[-1]
 
 
-def summary_sentences(rows: Sequence[CompareRow], month: int, *, forage: bool = False) -> list[str]:
+def summary_sentences(
+    rows: Sequence[CompareRow], month: int, *, forage: bool = False, units: UnitSystem = METRIC
+) -> list[str]:
     """Return what the comparison says, in a beekeeper's words: the candidates, not the benchmarks.
 
     Where the crown stays dry, where it turns wet, and in brackets what each costs in honey over
@@ -114,7 +126,7 @@ def summary_sentences(rows: Sequence[CompareRow], month: int, *, forage: bool = 
     what = " of winter honey"
     for verdict, members in groups.items():
         if members:
-            sentences.append(openings[verdict] + _with_honey(members, what) + ".")
+            sentences.append(openings[verdict] + _with_honey(members, what, units) + ".")
             what = ""
     if forage:
         sentences.append(FANNING)

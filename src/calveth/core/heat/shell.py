@@ -21,8 +21,10 @@ from calveth.core import constants as c
 from calveth.core.heat.slab import (
     INNER_FILM_M2K_W,
     Direction,
+    PlaneLayers,
     cylinder_resistance_m2k_w,
-    layer_resistances_m2k_w,
+    plane_layers,
+    vapour_layers_m,
 )
 from calveth.core.hive.design import FACES, Design, Face, HollowTree
 from calveth.core.hive.quantities import FaceArea, face_areas
@@ -52,6 +54,8 @@ class FaceHeat:
         Outer over inner area next to the middle of the face: 1 for plane faces, r2/r1 for a tree.
     vapour_resistance_m : float
         Σ μ·d per inner area, as an equivalent layer of still air [m].
+    outer_share : float
+        Share of the outer film that counts, less than 1 behind a ventilated gap.
     """
 
     face: Face
@@ -61,10 +65,16 @@ class FaceHeat:
     shape_w_k: float
     outer_ratio: float
     vapour_resistance_m: float
+    outer_share: float = 1.0
+
+    def outer_film_m2k_w(self, rse_m2k_w: ArrayLike = c.RSE.value) -> FloatArray:
+        """Return the outer film that counts [m²·K/W]: still air behind a ventilated gap."""
+        layers = PlaneLayers(resistances_m2k_w=(), outer_share=self.outer_share)
+        return layers.outer_film_m2k_w(rse_m2k_w)
 
     def whole_w_k(self, outer_film_m2k_w: ArrayLike = c.RSE.value) -> FloatArray:
         """Return the conductance of the face from air to air [W/K]."""
-        rse = np.asarray(outer_film_m2k_w, dtype=float)
+        rse = self.outer_film_m2k_w(outer_film_m2k_w)
         result: FloatArray = 1.0 / (
             self.film_m2k_w / self.area.inner_m2 + 1 / self.shape_w_k + rse / self.area.outer_m2
         )
@@ -72,7 +82,7 @@ class FaceHeat:
 
     def middle_w_m2k(self, outer_film_m2k_w: ArrayLike = c.RSE.value) -> FloatArray:
         """Return U in the middle of the face per inner area [W/(m²·K)], EN ISO 6946."""
-        rse = np.asarray(outer_film_m2k_w, dtype=float)
+        rse = self.outer_film_m2k_w(outer_film_m2k_w)
         result: FloatArray = 1.0 / (
             self.film_m2k_w + sum(self.layers_m2k_w) + rse / self.outer_ratio
         )
@@ -82,16 +92,44 @@ class FaceHeat:
 def shell_heat(
     design: Design, hive: HiveSolids, materials: Mapping[str, Material]
 ) -> dict[Face, FaceHeat]:
-    """Return the heat path of every face of a design."""
+    """Return the heat path of walls, lid and floor; a window takes its area from the walls."""
     areas = face_areas(hive)
+    if design.window is not None:
+        walls = areas["walls"]
+        glass = design.window.area_m2
+        areas["walls"] = FaceArea(
+            inner_m2=walls.inner_m2 - glass, outer_m2=walls.outer_m2 - glass, edge_m=walls.edge_m
+        )
     return {face: _face_heat(design, hive, materials, face, areas[face]) for face in FACES}
 
 
+def window_heat(design: Design, materials: Mapping[str, Material]) -> FaceHeat | None:
+    """Return the heat path of the window, None without one."""
+    window = design.window
+    if window is None:
+        return None
+    layers = plane_layers(window.stack, materials, "horizontal")
+    area = FaceArea(inner_m2=window.area_m2, outer_m2=window.area_m2, edge_m=0.0)
+    return FaceHeat(
+        face="walls",
+        area=area,
+        layers_m2k_w=layers.resistances_m2k_w,
+        film_m2k_w=INNER_FILM_M2K_W["horizontal"],
+        shape_w_k=window.area_m2 / sum(layers.resistances_m2k_w),
+        outer_ratio=1.0,
+        vapour_resistance_m=sum(vapour_layers_m(window.stack, materials, layers)),
+        outer_share=layers.outer_share,
+    )
+
+
 def whole_conductance_w_k(
-    faces: Mapping[Face, FaceHeat], outer_film_m2k_w: ArrayLike = c.RSE.value
+    faces: Mapping[Face, FaceHeat],
+    outer_film_m2k_w: ArrayLike = c.RSE.value,
+    window: FaceHeat | None = None,
 ) -> FloatArray:
-    """Return L of the whole shell [W/K]."""
-    total: FloatArray = np.sum([faces[face].whole_w_k(outer_film_m2k_w) for face in FACES], axis=0)
+    """Return L of the whole shell, window included [W/K]."""
+    paths = [faces[face] for face in FACES] + ([window] if window is not None else [])
+    total: FloatArray = np.sum([path.whole_w_k(outer_film_m2k_w) for path in paths], axis=0)
     return total
 
 
@@ -109,17 +147,16 @@ def _face_heat(
 ) -> FaceHeat:
     stack = design.shell.stack(face)
     direction = DIRECTIONS[face]
-    plane = layer_resistances_m2k_w(stack, materials, direction)
-    thickness = design.shell.thickness_m(face)
-    sd = [
-        1.0 * layer.thickness_m
-        if materials[layer.material].kind == "air gap"
-        else layer.thickness_m * materials[layer.material].vapour_resistance_factor
-        for layer in stack
-    ]
+    layers = plane_layers(stack, materials, direction)
+    plane = layers.resistances_m2k_w
+    # Layers outside a ventilated gap are washed by outside air: they add no room for edges either.
+    thickness = max(
+        sum(layer.thickness_m for layer, r in zip(stack, plane, strict=True) if r > 0), 1e-3
+    )
+    sd = vapour_layers_m(stack, materials, layers)
     if isinstance(design.form, HollowTree) and face == "walls":
         return _trunk(design, hive, plane, sd, area)
-    conductivity = thickness / sum(plane)
+    conductivity = thickness / max(sum(plane), 1e-6)
     corners = 0.0 if isinstance(hive.cavity, Ring) else _CORNERS[face]
     shape_m = (
         area.inner_m2 / thickness
@@ -134,6 +171,7 @@ def _face_heat(
         shape_w_k=conductivity * shape_m,
         outer_ratio=1.0,
         vapour_resistance_m=sum(sd),
+        outer_share=layers.outer_share,
     )
 
 

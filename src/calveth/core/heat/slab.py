@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import product
 from math import log
 from typing import Literal
 
@@ -74,27 +76,140 @@ def air_gap_resistance_m2k_w(
     return 1.0 / (ha + hr)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlaneLayers:
+    """Layers of a plane face, outermost first.
+
+    Attributes
+    ----------
+    resistances_m2k_w : tuple of float
+        Of every layer [m²·K/W]; with mixed layers they add up to the combined value of
+        EN ISO 6946, with a ventilated gap what is outside of it counts in part or not at all.
+    outer_share : float
+        Share of the outer film that counts: 1, or less where outside air washes a gap.
+    closed_shares : tuple of float
+        Share of each layer that counts, for vapour as for heat: 1 inside of every open gap.
+    """
+
+    resistances_m2k_w: tuple[float, ...]
+    outer_share: float
+    closed_shares: tuple[float, ...] = ()
+
+    def outer_film_m2k_w(self, rse_m2k_w: ArrayLike = c.RSE.value) -> FloatArray:
+        """Return the outer film [m²·K/W] that counts for an outer film of the free face.
+
+        Behind a well ventilated gap the air is still: Rsi takes the place of Rse (6.9.4).
+        """
+        rse = np.asarray(rse_m2k_w, dtype=float)
+        still: FloatArray = self.outer_share * rse + (1 - self.outer_share) * c.RSI_HORIZONTAL.value
+        return still
+
+
+def plane_layers(
+    stack: Sequence[Layer], materials: Mapping[str, Material], direction: Direction
+) -> PlaneLayers:
+    """Return the layers of a face: gaps, mixed layers and ventilated gaps, EN ISO 6946:2017.
+
+    An air gap looks at the emissivity of its two neighbours (annex D). Mixed layers: mean of
+    upper and lower bound (6.7.2). Gaps open to the outside: up to 500 mm² a metre as closed, from
+    1500 mm² on nothing outside of them counts, between the two straight (6.9).
+    """
+    first = [
+        _one_resistance(stack, index, layer.material, materials, direction)
+        for index, layer in enumerate(stack)
+    ]
+    mixed = {
+        index: _one_resistance(stack, index, layer.mixed_with, materials, direction)
+        for index, layer in enumerate(stack)
+        if layer.mixed_share > 0
+    }
+    resistances = _mixed(stack, first, mixed, direction) if mixed else first
+    return _ventilated(stack, materials, resistances)
+
+
+def vapour_layers_m(
+    stack: Sequence[Layer], materials: Mapping[str, Material], layers: PlaneLayers
+) -> list[float]:
+    """Return the vapour resistance of every layer as still air [m].
+
+    Outside of a gap that is open to the outside it counts in the same part as for heat; a mixed
+    layer is as tight as its two materials side by side.
+    """
+    found = []
+    for layer, share in zip(stack, layers.closed_shares, strict=True):
+        sd = materials[layer.material].sd_m(layer.thickness_m)
+        if layer.mixed_share > 0:
+            other = materials[layer.mixed_with].sd_m(layer.thickness_m)
+            sd = 1 / ((1 - layer.mixed_share) / sd + layer.mixed_share / other)
+        found.append(max(sd * share, 1e-6))
+    return found
+
+
+def _one_resistance(
+    stack: Sequence[Layer],
+    index: int,
+    key: str,
+    materials: Mapping[str, Material],
+    direction: Direction,
+) -> float:
+    material, layer = materials[key], stack[index]
+    if material.kind != "air gap":
+        return layer.thickness_m / material.conductivity_w_mk
+    outer = materials[stack[index - 1].material] if index else material
+    inner = materials[stack[index + 1].material] if index + 1 < len(stack) else material
+    return air_gap_resistance_m2k_w(
+        layer.thickness_m, direction, outer.emissivity, inner.emissivity
+    )
+
+
+def _mixed(
+    stack: Sequence[Layer],
+    first: Sequence[float],
+    second: Mapping[int, float],
+    direction: Direction,
+) -> list[float]:
+    """Return the resistances with mixed layers made up so that the whole is EN ISO 6946, 6.7.2."""
+    films = INNER_FILM_M2K_W[direction] + c.RSE.value
+    upper = 0.0
+    for choice in product(*((False, True) for _ in second)):
+        share, whole = 1.0, films + sum(first)
+        for (index, other), taken in zip(second.items(), choice, strict=True):
+            share *= stack[index].mixed_share if taken else 1 - stack[index].mixed_share
+            whole += other - first[index] if taken else 0.0
+        upper += share / whole
+    lower = list(first)
+    for index, other in second.items():
+        part = stack[index].mixed_share
+        lower[index] = 1 / ((1 - part) / first[index] + part / other)
+    combined = (1 / upper + films + sum(lower)) / 2
+    mixed_sum = sum(lower[index] for index in second)
+    factor = 1 + (combined - films - sum(lower)) / mixed_sum
+    return [r * factor if index in second else r for index, r in enumerate(lower)]
+
+
+def _ventilated(
+    stack: Sequence[Layer], materials: Mapping[str, Material], resistances: Sequence[float]
+) -> PlaneLayers:
+    share = 1.0
+    shares = [1.0] * len(stack)
+    low, high = c.VENTILATED_FROM.value, c.VENTILATED_WELL.value
+    for index, layer in enumerate(stack):
+        if materials[layer.material].kind == "air gap" and layer.vents_m2_m > low:
+            closed = max(0.0, (high - layer.vents_m2_m) / (high - low))
+            shares[: index + 1] = [s * closed for s in shares[: index + 1]]
+            share *= closed
+    return PlaneLayers(
+        resistances_m2k_w=tuple(r * s for r, s in zip(resistances, shares, strict=True)),
+        outer_share=share,
+        closed_shares=tuple(shares),
+    )
+
+
 def layer_resistances_m2k_w(
     stack: Sequence[Layer], materials: Mapping[str, Material], direction: Direction
 ) -> tuple[float, ...]:
-    """Return the resistance of every layer of a plane face [m²·K/W], in the order of the stack.
-
-    An air gap looks at the emissivity of the layers on its two sides.
-    """
-    resistances = []
-    for index, layer in enumerate(stack):
-        material = materials[layer.material]
-        if material.kind == "air gap":
-            outer = materials[stack[index - 1].material] if index else material
-            inner = materials[stack[index + 1].material] if index + 1 < len(stack) else material
-            resistances.append(
-                air_gap_resistance_m2k_w(
-                    layer.thickness_m, direction, outer.emissivity, inner.emissivity
-                )
-            )
-        else:
-            resistances.append(layer.thickness_m / material.conductivity_w_mk)
-    return tuple(resistances)
+    """Return the resistance of every layer of a plane face [m²·K/W], in the order of the stack."""
+    return plane_layers(stack, materials, direction).resistances_m2k_w
 
 
 def transmittance_w_m2k(layers_m2k_w: Sequence[float], direction: Direction) -> float:

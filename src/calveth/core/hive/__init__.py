@@ -1,1 +1,1 @@
-"""The hive: said once as a design, turned into solids once."""
+"""Forms, shells, openings, seasons and the solids made of them."""

@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import pi
 from typing import Literal, get_args
 
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
+from calveth.core.hive.opening import (
+    WALL_SIDES,
+    Opening,
+    WallSide,
+    check_opening,
+    wall_span_m,
+)
+from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer
 
 Face = Literal["walls", "lid", "floor"]
 FACES: tuple[Face, ...] = get_args(Face)
-Side = Literal["front", "right", "back", "left"]
-Tightness = Literal["propolised", "planed", "re-opened", "dry-laid"]
+Tightness = Literal["filled", "propolised", "planed", "re-opened", "dry-laid"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -20,7 +26,8 @@ class StackedBoxes:
     """Boxes with hanging frames, one on top of the other.
 
     The inner size follows from the frames: width = count · pitch + 2 · side clearance,
-    length = frame length + 2 · end clearance, height = boxes · box height + bottom space.
+    length = frame length + 2 · end clearance, height = boxes · box height + bottom space + slatted
+    rack.
     """
 
     frame_count: int
@@ -33,6 +40,7 @@ class StackedBoxes:
     side_clearance_m: float = 0.012
     end_clearance_m: float = 0.0095
     bottom_space_m: float = 0.020
+    rack_m: float = 0.0
 
     def __post_init__(self) -> None:
         require_between("frame count", self.frame_count, 1, 40)
@@ -48,12 +56,18 @@ class StackedBoxes:
         require_between("side clearance", self.side_clearance_m, 0, 0.1, "m")
         require_between("end clearance", self.end_clearance_m, 0.002, 0.1, "m")
         require_between("bottom space", self.bottom_space_m, 0, 0.3, "m")
+        require_between("slatted rack", self.rack_m, 0, 0.2, "m")
         if self.frame_height_m >= self.box_height_m:
             raise DomainError(
                 "frame height",
                 self.frame_height_m,
                 f"does not fit a box {self.box_height_m:g} m high; leave 6 to 9 mm bee space",
             )
+
+    @property
+    def frames_from_m(self) -> float:
+        """Height of the lower edge of the lowest box's room above the floor [m]."""
+        return self.bottom_space_m + self.rack_m
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -95,58 +109,37 @@ class Shell:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Opening:
-    """One hole or slot through a wall.
+class Window:
+    """A window in a wall: its layers from the outside in, a cover board first if it has one."""
 
-    Attributes
-    ----------
-    bottom_m : float
-        Height of its lower edge above the floor [m].
-    width_m, height_m : float
-        Of a slot [m]; a hole has both equal to its diameter.
-    free_share : float
-        Share left open by mesh, slider or propolis, 0 (shut) to 1 [-].
-    """
-
-    id: str
-    name: str
-    shape: Literal["slot", "hole"]
-    side: Side = "front"
+    side: WallSide = "back"
     bottom_m: float
     width_m: float
     height_m: float
-    free_share: float = 1.0
+    stack: tuple[Layer, ...]
 
     def __post_init__(self) -> None:
-        require_text("opening id", self.id)
-        require_text("opening name", self.name)
-        where = f"opening “{self.name}”"
-        require_choice(f"{where} shape", self.shape, ("slot", "hole"))
-        require_choice(f"{where} side", self.side, get_args(Side))
-        require_between(f"{where} height above floor", self.bottom_m, 0, 4, "m")
-        require_between(f"{where} width", self.width_m, 0.001, 2, "m")
-        require_between(f"{where} height", self.height_m, 0.001, 1, "m")
-        require_between(f"{where} open share", self.free_share, 0, 1)
-        if self.shape == "hole" and abs(self.width_m - self.height_m) > 1e-9:
-            raise DomainError(
-                f"{where} height", self.height_m, "differs from the width; a hole is round"
-            )
-
-    @property
-    def gross_area_m2(self) -> float:
-        """Area as sawn or drilled [m²]."""
-        box = self.width_m * self.height_m
-        return box * pi / 4 if self.shape == "hole" else box
+        require_choice("window side", self.side, WALL_SIDES)
+        require_between("window height above floor", self.bottom_m, 0, 4, "m")
+        require_between("window width", self.width_m, 0.01, 2, "m")
+        require_between("window height", self.height_m, 0.01, 2, "m")
+        if not self.stack:
+            raise DomainError("window", "no pane", "is given; choose at least one pane")
 
     @property
     def area_m2(self) -> float:
-        """Free area left by mesh, slider and propolis [m²]."""
-        return self.gross_area_m2 * self.free_share
+        """Area of the glass [m²]."""
+        return self.width_m * self.height_m
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Design:
-    """One hive as it would be built."""
+    """One hive as it would be built.
+
+    ``has_tray`` says that a tray can be pushed under the screen; ``tilt_deg`` leans the hive
+    forward; ``lid_slope_deg`` is the slope of the ceiling; ``seasons`` is the plan of the year,
+    empty for a hive that stays as it is.
+    """
 
     id: str
     name: str
@@ -154,6 +147,11 @@ class Design:
     shell: Shell
     openings: tuple[Opening, ...]
     joints: Tightness = "planed"
+    window: Window | None = None
+    has_tray: bool = False
+    tilt_deg: float = 0.0
+    lid_slope_deg: float = 0.0
+    seasons: tuple[MonthSetting, ...] = ()
     benchmark: bool = False
     note: str = ""
 
@@ -161,22 +159,36 @@ class Design:
         require_text("design id", self.id)
         require_text("design name", self.name)
         require_choice("joints", self.joints, get_args(Tightness))
+        require_between("tilt", self.tilt_deg, 0, 15, "°")
+        require_between("slope of the lid", self.lid_slope_deg, 0, 60, "°")
+        if self.seasons and len(self.seasons) != 12:
+            raise DomainError("season plan", len(self.seasons), "months given; a year has 12")
         ids = [opening.id for opening in self.openings]
         if len(set(ids)) != len(ids):
             raise DomainError("openings", ", ".join(ids), "use one id twice; give each its own")
         height, spans = cavity_height_m(self.form), side_spans_m(self.form)
         for opening in self.openings:
-            top = opening.bottom_m + opening.height_m
-            where = f"opening “{opening.name}”"
-            if top > height + 1e-9:
-                raise DomainError(
-                    where, top, f"m at its top edge is above the wall of {height:.3f} m; lower it"
-                )
-            span = spans[0] if opening.side in ("front", "back") else spans[1]
-            if opening.width_m > span:
-                raise DomainError(
-                    where, opening.width_m, f"m is wider than the wall of {span:.3f} m; narrow it"
-                )
+            check_opening(opening, spans, height)
+        if self.window is not None:
+            _check_window(self.window, spans, height)
+
+    @property
+    def material_ids(self) -> tuple[str, ...]:
+        """Ids of every material in the design, each once, in the order they are met."""
+        stacks = [self.shell.stack(face) for face in FACES]
+        if self.window is not None:
+            stacks.append(self.window.stack)
+        return tuple(
+            dict.fromkeys(key for stack in stacks for layer in stack for key in layer.materials)
+        )
+
+
+def _check_window(window: Window, spans: tuple[float, float], height: float) -> None:
+    span = wall_span_m(window.side, spans)
+    if window.width_m > span or window.bottom_m + window.height_m > height + 1e-9:
+        raise DomainError(
+            "window", window.width_m, f"m does not fit the wall of {span:.3f} by {height:.3f} m"
+        )
 
 
 def side_spans_m(form: Form) -> tuple[float, float]:
@@ -193,4 +205,4 @@ def cavity_height_m(form: Form) -> float:
     """Return the inner height from floor to lid [m]."""
     if isinstance(form, HollowTree):
         return form.cavity_height_m
-    return form.box_count * form.box_height_m + form.bottom_space_m
+    return form.box_count * form.box_height_m + form.frames_from_m

@@ -27,7 +27,7 @@ def cavity_litres(hive: HiveSolids) -> float:
 
 def outer_size_m(hive: HiveSolids) -> tuple[float, float, float]:
     """Return the outer width, length and height [m]."""
-    boxes = [_bounds(solid.shape) for solid in hive.solids]
+    boxes = [_bounds(solid.shape) for solid in hive.solids if solid.face is not None]
     return (
         max(b.x1 for b in boxes) - min(b.x0 for b in boxes),
         max(b.y1 for b in boxes) - min(b.y0 for b in boxes),
@@ -40,6 +40,9 @@ def part_weights_kg(hive: HiveSolids, materials: Mapping[str, Material]) -> dict
     weights: dict[str, float] = {}
     for solid in hive.solids:
         density = materials[solid.material].density_kg_m3
+        if solid.second_share > 0:
+            second = materials[solid.second].density_kg_m3
+            density += solid.second_share * (second - density)
         weights[solid.part] = weights.get(solid.part, 0.0) + solid.shape.volume_m3 * density
     for cut in hive.cuts:
         weights[cut.part] -= cut.volume_m3 * materials[cut.material].density_kg_m3

@@ -7,7 +7,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from calveth.core.hive.design import Design, Face
+from calveth.core.hive.design import (
+    Design,
+    Face,
+    StackedBoxes,
+    cavity_height_m,
+    side_spans_m,
+)
+from calveth.core.hive.opening import opening_parts
 from calveth.core.hive.solids import Cuboid, HiveSolids, Ring
 
 
@@ -41,6 +48,16 @@ class Gap:
     rect: Rect
     through: bool
     front: bool
+    level: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pane:
+    """A layer of the window: cut through in front or back, or seen on a side wall behind."""
+
+    rect: Rect
+    material: str
+    behind: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,6 +69,8 @@ class Section:
     cavity: Rect
     combs: tuple[Rect, ...]
     outline: Rect
+    panes: tuple[Pane, ...] = ()
+    rack: Rect | None = None
 
 
 def cut_open(design: Design, hive: HiveSolids) -> Section:
@@ -91,7 +110,29 @@ def cut_open(design: Design, hive: HiveSolids) -> Section:
         cavity=room,
         combs=_combs(hive, room),
         outline=outline,
+        panes=_panes(hive, design),
+        rack=_rack(design, room),
     )
+
+
+def _panes(hive: HiveSolids, design: Design) -> tuple[Pane, ...]:
+    if design.window is None:
+        return ()
+    behind = design.window.side in ("left", "right")
+    panes = []
+    for solid in hive.solids:
+        if solid.part == "window" and isinstance(solid.shape, Cuboid):
+            box = solid.shape
+            rect = Rect(y0=box.y0, y1=box.y1, z0=box.z0, z1=box.z1)
+            panes.append(Pane(rect=rect, material=solid.material, behind=behind))
+    return tuple(panes[:1] if behind else panes)
+
+
+def _rack(design: Design, room: Rect) -> Rect | None:
+    form = design.form
+    if not isinstance(form, StackedBoxes) or form.rack_m == 0:
+        return None
+    return Rect(y0=room.y0, y1=room.y1, z0=form.bottom_space_m, z1=form.frames_from_m)
 
 
 def _ring_rect(ring: Ring) -> Rect:
@@ -114,21 +155,32 @@ def _cut(shape: Cuboid | Ring, x: float) -> list[Rect]:
 
 
 def _gaps(design: Design, room: Rect, outline: Rect) -> tuple[Gap, ...]:
+    spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     gaps = []
+    middle = (room.y0 + room.y1) / 2
     for opening in design.openings:
-        z0, z1 = opening.bottom_m, opening.bottom_m + opening.height_m
-        if opening.side in ("front", "back"):
-            front = opening.side == "front"
-            y0, y1 = (outline.y0, room.y0) if front else (room.y1, outline.y1)
-            through = True
-        else:
-            front, through = False, False
-            middle = (room.y0 + room.y1) / 2
-            y0, y1 = middle - opening.width_m / 2, middle + opening.width_m / 2
-        gaps.append(
-            Gap(opening=opening.id, rect=Rect(y0=y0, y1=y1, z0=z0, z1=z1),
-                through=through, front=front)
-        )  # fmt: skip
+        for part in opening_parts(opening, spans, height):
+            z0, z1 = part.bottom_m, part.bottom_m + opening.height_m
+            front = part.side == "front"
+            through = part.side in ("front", "back") or opening.level
+            if opening.level:
+                half = min(opening.height_m, room.y1 - room.y0) / 2
+                y0, y1 = middle - half, middle + half
+                z0, z1 = (room.z1, outline.z1) if part.side == "lid" else (outline.z0, room.z0)
+            elif through:
+                y0, y1 = (outline.y0, room.y0) if front else (room.y1, outline.y1)
+            else:
+                half = part.width_m / 2
+                y0, y1 = middle - half, middle + half
+            gaps.append(
+                Gap(
+                    opening=opening.id,
+                    rect=Rect(y0=y0, y1=y1, z0=z0, z1=z1),
+                    through=through,
+                    front=front,
+                    level=opening.level,
+                )
+            )
     return tuple(gaps)
 
 

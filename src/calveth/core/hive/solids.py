@@ -14,11 +14,11 @@ from calveth.core.hive.design import (
     Design,
     Face,
     HollowTree,
-    Opening,
     StackedBoxes,
     cavity_height_m,
     side_spans_m,
 )
+from calveth.core.hive.opening import opening_parts
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,8 +62,9 @@ Shape = Cuboid | Ring
 class Solid:
     """One piece of one material.
 
-    ``face`` and ``layer`` (0 is the outermost) say where a shell piece belongs; frames and the
-    cavity have neither. ``part`` is the piece a person lifts: ``box 1``, ``lid``, ``floor``...
+    ``face`` and ``layer`` (0 is the outermost) say where a shell piece belongs; panes and frames
+    have neither. ``second`` is a material that runs through it with ``second_share`` of the area.
+    ``part`` is the piece a person lifts: ``box 1``, ``lid``, ``floor``...
     """
 
     part: str
@@ -71,6 +72,8 @@ class Solid:
     shape: Shape
     face: Face | None = None
     layer: int | None = None
+    second: str = ""
+    second_share: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,8 +115,8 @@ def _boxes(design: Design, form: StackedBoxes) -> HiveSolids:
     solids: list[Solid] = []
     wall = design.shell.thickness_m("walls")
     for box in range(form.box_count):
-        z0 = 0.0 if box == 0 else form.bottom_space_m + box * form.box_height_m
-        z1 = form.bottom_space_m + (box + 1) * form.box_height_m
+        z0 = 0.0 if box == 0 else form.frames_from_m + box * form.box_height_m
+        z1 = form.frames_from_m + (box + 1) * form.box_height_m
         out = wall
         for index, layer in enumerate(design.shell.walls):
             inner = out - layer.thickness_m
@@ -124,6 +127,8 @@ def _boxes(design: Design, form: StackedBoxes) -> HiveSolids:
                     shape=shape,
                     face="walls",
                     layer=index,
+                    second=layer.mixed_with,
+                    second_share=layer.mixed_share,
                 )
                 for shape in _ring_of_boards(width, length, inner, out, z0, z1)
             )
@@ -131,14 +136,15 @@ def _boxes(design: Design, form: StackedBoxes) -> HiveSolids:
     outline = (-wall, width + wall, -wall, length + wall)
     solids += _plates(design, "lid", height, outline)
     solids += _plates(design, "floor", 0.0, outline)
+    solids += _panes(design)
     frames = tuple(
         Cuboid(
             x0=x - form.frame_thickness_m / 2,
             x1=x + form.frame_thickness_m / 2,
             y0=form.end_clearance_m,
             y1=length - form.end_clearance_m,
-            z0=form.bottom_space_m + box * form.box_height_m,
-            z1=form.bottom_space_m + box * form.box_height_m + form.frame_height_m,
+            z0=form.frames_from_m + box * form.box_height_m,
+            z1=form.frames_from_m + box * form.box_height_m + form.frame_height_m,
         )
         for box in range(form.box_count)
         for x in (
@@ -187,29 +193,82 @@ def _plates(
                 shape=Cuboid(x0=x0, x1=x1, y0=y0, y1=y1, z0=z0, z1=z1),
                 face=face,
                 layer=index,
+                second=stack[index].mixed_with,
+                second_share=stack[index].mixed_share,
             )
         )
     return solids
 
 
 def _cuts(design: Design, form: StackedBoxes | None) -> tuple[Cut, ...]:
-    return tuple(
-        Cut(
-            part=_part_at(opening, form),
-            material=layer.material,
-            opening=opening.id,
-            area_m2=opening.gross_area_m2,
-            length_m=layer.thickness_m,
-        )
-        for opening in design.openings
-        for layer in design.shell.walls
-    )
+    """Return what openings and window take out of every layer they go through."""
+    spans, height = side_spans_m(design.form), cavity_height_m(design.form)
+    cuts = []
+    for opening in design.openings:
+        if opening.shape == "lid gap":
+            continue  # the lid is lifted, nothing is sawn
+        for part in opening_parts(opening, spans, height):
+            if part.side in ("lid", "floor"):
+                face: Face = part.side
+                owner: str = face if form is not None else "trunk"
+            else:
+                face, owner = "walls", _part_at(part.bottom_m + opening.height_m / 2, form)
+            cuts += [
+                Cut(
+                    part=owner,
+                    material=layer.material,
+                    opening=opening.id,
+                    area_m2=part.gross_area_m2,
+                    length_m=layer.thickness_m,
+                )
+                for layer in design.shell.stack(face)
+            ]
+    window = design.window
+    if window is not None:
+        owner = _part_at(window.bottom_m + window.height_m / 2, form)
+        cuts += [
+            Cut(
+                part=owner,
+                material=layer.material,
+                opening="window",
+                area_m2=window.area_m2,
+                length_m=layer.thickness_m,
+            )
+            for layer in design.shell.walls
+        ]
+    return tuple(cuts)
 
 
-def _part_at(opening: Opening, form: StackedBoxes | None) -> str:
+def _panes(design: Design) -> list[Solid]:
+    """Return the layers of the window, set flush with the inner face of its wall."""
+    window = design.window
+    if window is None:
+        return []
+    width, length = side_spans_m(design.form)
+    across = (width if window.side in ("front", "back") else length) / 2
+    low, high = across - window.width_m / 2, across + window.width_m / 2
+    z0, z1 = window.bottom_m, window.bottom_m + window.height_m
+    solids, depth = [], 0.0
+    for layer in reversed(window.stack):
+        near, far = depth, depth + layer.thickness_m
+        depth = far
+        if window.side == "front":
+            box = Cuboid(x0=low, x1=high, y0=-far, y1=-near, z0=z0, z1=z1)
+        elif window.side == "back":
+            box = Cuboid(x0=low, x1=high, y0=length + near, y1=length + far, z0=z0, z1=z1)
+        elif window.side == "left":
+            box = Cuboid(x0=-far, x1=-near, y0=low, y1=high, z0=z0, z1=z1)
+        else:
+            box = Cuboid(x0=width + near, x1=width + far, y0=low, y1=high, z0=z0, z1=z1)
+        solids.append(Solid(part="window", material=layer.material, shape=box))
+    return solids
+
+
+def _part_at(height_m: float, form: StackedBoxes | None) -> str:
+    """Return the part a height in the wall belongs to."""
     if form is None:
         return "trunk"
-    middle = opening.bottom_m + opening.height_m / 2 - form.bottom_space_m
+    middle = height_m - form.frames_from_m
     box = min(max(int(middle // form.box_height_m), 0), form.box_count - 1)
     return f"box {box + 1}"
 

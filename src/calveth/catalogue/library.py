@@ -1,0 +1,238 @@
+"""What a new hive is begun from: places, frames and make-ups."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cache
+from typing import TypeVar
+
+from calveth.catalogue.shipped import demo_project, read_data, shipped_materials
+from calveth.core.climate.place import Place
+from calveth.core.colony.curves import Strength, curves_for
+from calveth.core.errors import DomainError
+from calveth.core.hive.design import (
+    Design,
+    Form,
+    HollowTree,
+    Shell,
+    StackedBoxes,
+    Tightness,
+    cavity_height_m,
+    side_spans_m,
+)
+from calveth.core.hive.opening import Opening
+from calveth.core.materials import Material
+from calveth.core.project import Project
+from calveth.core.school import School
+from calveth.store.converter import from_document
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShippedPlace:
+    """An invented place that stands for a climate."""
+
+    id: str
+    climate: str
+    hint: str
+    place: Place
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Frames:
+    """A cavity by its frames, named by dimensions."""
+
+    id: str
+    name: str
+    note: str
+    form: Form
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MakeUp:
+    """A construction to start from; ``openings`` are kinds of `opening_of_kind`."""
+
+    id: str
+    name: str
+    note: str
+    shell: Shell
+    openings: tuple[str, ...]
+    joints: Tightness = "planed"
+    has_tray: bool = False
+    rack_m: float = 0.0
+
+
+@cache
+def shipped_places() -> tuple[ShippedPlace, ...]:
+    """Return the invented places, one for each climate."""
+    return from_document(read_data("places.json"), tuple[ShippedPlace, ...])
+
+
+@cache
+def shipped_frames() -> tuple[Frames, ...]:
+    """Return the cavities to start from."""
+    return from_document(read_data("frames.json"), tuple[Frames, ...])
+
+
+@cache
+def shipped_make_ups() -> tuple[MakeUp, ...]:
+    """Return the make-ups to start from."""
+    return from_document(read_data("makeups.json"), tuple[MakeUp, ...])
+
+
+Row = TypeVar("Row", ShippedPlace, Frames, MakeUp)
+
+
+def named(what: str, wanted: str, rows: tuple[Row, ...]) -> Row:
+    """Return the row with an id or name.
+
+    Raises
+    ------
+    DomainError
+        When there is none; it names those there are.
+    """
+    for row in rows:
+        if wanted.casefold() in (row.id, _title(row).casefold()):
+            return row
+    known = ", ".join(row.id for row in rows)
+    raise DomainError(what, wanted, f"is not known; choose one of {known}")
+
+
+def _title(row: ShippedPlace | Frames | MakeUp) -> str:
+    return row.place.name if isinstance(row, ShippedPlace) else row.name
+
+
+def opening_of_kind(kind: str, form: Form) -> Opening:
+    """Return an opening as the trade makes it, fitted to a cavity; common practice, no source."""
+    return _OPENINGS[kind](form)
+
+
+def _low_slot(form: Form) -> Opening:
+    width = min(0.1016, 0.8 * side_spans_m(form)[0])
+    return Opening(
+        id="low", name="low entrance", shape="slot", bottom_m=0.003, width_m=width,
+        height_m=min(0.0127, 0.3 * cavity_height_m(form)),
+    )  # fmt: skip
+
+
+def _hole(opening_id: str, name: str, diameter: float, from_top: float, form: Form) -> Opening:
+    bottom = max(0.0, cavity_height_m(form) - from_top - diameter)
+    return Opening(
+        id=opening_id, name=name, shape="hole", bottom_m=round(bottom, 4), width_m=diameter,
+        height_m=diameter,
+    )  # fmt: skip
+
+
+def _rim_vents(form: Form) -> Opening:
+    return Opening(
+        id="vents", name="vents in the rim", shape="row of holes", side="back", count=4,
+        bottom_m=round(cavity_height_m(form) - 0.02, 4), width_m=0.012, height_m=0.012,
+        mesh_share=0.6,
+    )  # fmt: skip
+
+
+def _row(form: Form) -> Opening:
+    return Opening(
+        id="row", name="row of holes", shape="row of holes", count=6, bottom_m=0.02,
+        width_m=0.0159, height_m=0.0159,
+    )  # fmt: skip
+
+
+def _lid_gap(form: Form) -> Opening:
+    return Opening(
+        id="gap", name="gap under the lid", shape="lid gap", side="back", bottom_m=0.0,
+        width_m=2.0, height_m=0.003,
+    )  # fmt: skip
+
+
+def _screen(form: Form) -> Opening:
+    width, length = side_spans_m(form)
+    return Opening(
+        id="screen", name="screened floor", shape="screen", side="floor", bottom_m=0.0,
+        width_m=round(0.85 * width, 3), height_m=round(0.85 * length, 3), mesh_share=0.5,
+    )  # fmt: skip
+
+
+def _feed_hole(form: Form) -> Opening:
+    return Opening(
+        id="feed", name="feed hole", shape="hole", side="lid", bottom_m=0.0, width_m=0.04,
+        height_m=0.04,
+    )  # fmt: skip
+
+
+def _tunnel(form: Form) -> Opening:
+    return Opening(
+        id="tunnel", name="round entrance with a lift", shape="hole", bottom_m=0.02,
+        width_m=0.03, height_m=0.03, lift_m=round(min(0.15, 0.5 * cavity_height_m(form)), 3),
+    )  # fmt: skip
+
+
+_OPENINGS: dict[str, Callable[[Form], Opening]] = {
+    "low slot": _low_slot,
+    "upper hole": lambda form: _hole("high", "upper hole", 0.019, 0.05, form),
+    "row of holes": _row,
+    "vents in the rim": _rim_vents,
+    "gap under the lid": _lid_gap,
+    "floor screen": _screen,
+    "feed hole": _feed_hole,
+    "entrance with a lift": _tunnel,
+    "bee hole": lambda form: _hole("hole", "bee hole", 0.008, cavity_height_m(form) - 0.03, form),
+    "knot hole": lambda form: _hole("knot", "knot hole", 0.04, cavity_height_m(form) - 0.24, form),
+}
+OPENING_KINDS = tuple(_OPENINGS)
+"""Kinds of openings that can be added."""
+
+
+def make_design(make_up: MakeUp, frames: Frames, design_id: str = "", name: str = "") -> Design:
+    """Return a design of a make-up around a cavity.
+
+    Raises
+    ------
+    DomainError
+        When an opening does not fit the cavity.
+    """
+    form = frames.form
+    if isinstance(form, StackedBoxes) and make_up.rack_m:
+        form = replace(form, rack_m=make_up.rack_m)
+    kinds = make_up.openings
+    if isinstance(form, HollowTree):
+        kinds = ("knot hole",)
+    return Design(
+        id=design_id or make_up.id,
+        name=name or make_up.name,
+        form=form,
+        shell=make_up.shell,
+        openings=tuple(opening_of_kind(kind, form) for kind in kinds),
+        joints=make_up.joints,
+        has_tray=make_up.has_tray,
+        note=make_up.note,
+    )
+
+
+def materials_of(design: Design) -> tuple[Material, ...]:
+    """Return the catalogue's materials a design is made of."""
+    table = {m.id: m for m in shipped_materials()}
+    return tuple(table[key] for key in design.material_ids)
+
+
+def new_project(
+    name: str,
+    place: ShippedPlace,
+    frames: Frames,
+    make_up: MakeUp,
+    strength: Strength = "normal",
+    school: School = "sealed warm top",
+) -> Project:
+    """Return a project with one design of its own and the two benchmarks."""
+    design = make_design(make_up, frames)
+    benchmarks = tuple(d for d in demo_project().designs if d.benchmark and d.id != design.id)
+    designs = (design, *benchmarks)
+    used = {m.id: m for d in designs for m in materials_of(d)}
+    return Project(
+        name=name,
+        place=place.place,
+        colony=curves_for(place.place, strength),
+        materials=tuple(used.values()),
+        designs=designs,
+        school=school,
+    )

@@ -1,0 +1,62 @@
+"""Single months of many designs, balanced together."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from calveth.core.assess.model import HiveModel, hive_model, stack_terms
+from calveth.core.assess.moments import Moments
+from calveth.core.assess.solve import solve
+from calveth.core.assess.weather import mean_degc, outside_at
+from calveth.core.climate.place import Place
+from calveth.core.colony.colony import Colony, colony_at
+from calveth.core.hive.by_month import in_month
+from calveth.core.hive.design import Design
+from calveth.core.materials import Material
+
+
+def moments_in_month(
+    designs: Sequence[Design],
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    month: int,
+) -> list[Moments]:
+    """Return each design, as its plan sets it, in the mean conditions of one month (0 to 11).
+
+    Raises
+    ------
+    NotBalancedError
+        When no steady state is found for one of them.
+    """
+    models = [hive_model(in_month(design, month), place, materials) for design in designs]
+    groups: dict[object, list[int]] = {}
+    for number, model in enumerate(models):
+        groups.setdefault(model.paths.structure, []).append(number)
+    found: dict[int, Moments] = {}
+    for members in groups.values():
+        for k, moments in zip(
+            members, _together([models[k] for k in members], place, colony, month), strict=True
+        ):
+            found[k] = moments
+    return [found[k] for k in range(len(designs))]
+
+
+def _together(
+    models: Sequence[HiveModel], place: Place, colony: Colony, month: int
+) -> list[Moments]:
+    n = len(models)
+    months = np.full(n, month)
+    outside = outside_at(place, months, mean_degc(place)[months])
+    bees = colony_at(colony, months)
+    owner = np.arange(n)
+    balance = solve(
+        stack_terms([m.terms for m in models], owner),
+        bees,
+        outside,
+        names=[m.design.name for m in models],
+    )
+    whole = Moments(tuple(models), owner, outside, bees, balance)
+    return [whole.take(np.array([k])) for k in range(n)]

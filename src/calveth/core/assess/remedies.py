@@ -1,0 +1,253 @@
+"""What helps: changes the program tries itself and quotes with their effect."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
+
+from calveth.core.airflow.paths import NEST
+from calveth.core.assess.moments import (
+    LID_MIDDLE,
+    LID_RIM,
+    VISIBLE_G_DAY,
+    CrownVerdict,
+    crown_verdict,
+)
+from calveth.core.assess.result import MonthlyAssessment, assess_many
+from calveth.core.assess.solve import NotBalancedError
+from calveth.core.errors import DomainError
+from calveth.core.hive.by_month import in_month
+from calveth.core.hive.cost import material_cost_eur
+from calveth.core.hive.design import Design, Face, StackedBoxes, cavity_height_m
+from calveth.core.hive.opening import Opening, is_high
+from calveth.core.materials import Layer, Material
+
+_MORE_M = 0.03
+_MIDDLING_LAMBDA = 0.06
+_QUILT_M = 0.05
+_QUILT_VENTS_M2_M = 0.001
+_UPPER_HOLE_M = 0.019
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Remedy:
+    """A change that was tried.
+
+    Attributes
+    ----------
+    text : str
+        What is done, as a short instruction.
+    design : Design
+        The design with it; materials it needs are in ``materials``.
+    crown : str
+        The crown in the wettest winter month with it.
+    wet_months_less : int
+        Winter months the lid is no longer wet in.
+    honey_kg : float
+        Change of the winter honey [kg], negative is less.
+    cost_eur : float
+        Change of the cost of material [€].
+    co2_share : float
+        CO2 in the nest of the coldest month with it.
+    """
+
+    text: str
+    design: Design
+    materials: tuple[Material, ...]
+    crown: CrownVerdict
+    wet_months_less: int
+    honey_kg: float
+    cost_eur: float
+    co2_share: float
+
+
+_Made = tuple[str, Design, tuple[Material, ...]]
+
+
+def remedies(
+    monthly: MonthlyAssessment,
+    materials: Mapping[str, Material],
+    catalogue: Mapping[str, Material],
+    report: Callable[[float], None] = lambda _: None,
+) -> list[Remedy]:
+    """Return the changes that make the lid drier or save honey, the best first.
+
+    ``catalogue`` offers materials the project does not have yet. Each change is worked out through
+    the year, in batches; changes that help nothing are left out.
+    """
+    candidates = list(_candidates(monthly, {**catalogue, **materials}))
+    found: list[Remedy] = []
+    before = _wet_months(monthly)
+    cost = material_cost_eur(monthly.design, materials)
+    for number, (text, design, new) in enumerate(candidates):
+        table = {**materials, **{m.id: m for m in new}}
+        try:
+            after = assess_many([design], monthly.place, monthly.colony, table, monthly)[0]
+        except NotBalancedError:
+            continue
+        finally:
+            report((number + 1) / len(candidates))
+        wet = _wet_months(after)
+        found.append(
+            Remedy(
+                text=text,
+                design=design,
+                materials=new,
+                crown=crown_verdict(after.months, _wettest(after)),
+                wet_months_less=len(before) - len(wet),
+                honey_kg=after.winter_honey_kg - monthly.winter_honey_kg,
+                cost_eur=material_cost_eur(design, table) - cost,
+                co2_share=float(after.months.co2_volume_share[NEST, after.coldest_month]),
+            )
+        )
+    useful = [r for r in found if r.wet_months_less > 0 or r.honey_kg < -0.1]
+    return sorted(useful, key=lambda r: (-r.wet_months_less, r.honey_kg))
+
+
+def _lid_grams(monthly: MonthlyAssessment, month: int) -> float:
+    return float(monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM], month].sum())
+
+
+def _wettest(monthly: MonthlyAssessment) -> int:
+    return max(range(12), key=lambda k: _lid_grams(monthly, k))
+
+
+def _wet_months(monthly: MonthlyAssessment) -> list[int]:
+    return [k for k in range(12) if _lid_grams(monthly, k) >= VISIBLE_G_DAY]
+
+
+def _candidates(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> Iterator[_Made]:
+    """Yield text, changed design and materials of every change worth trying."""
+    design = monthly.design
+    tries: tuple[Callable[[Design, Mapping[str, Material]], _Made | None], ...] = (
+        _thicker_lid,
+        _thicker_walls,
+        _quilt,
+        lambda d, _: _upper_hole(d),
+        lambda d, _: _shut_above(d, monthly.coldest_month),
+        lambda d, _: _narrow(d),
+        lambda d, _: _wider(d),
+        lambda d, _: _tighter(d),
+    )
+    for attempt in tries:
+        try:
+            made = attempt(design, table)
+        except DomainError:
+            continue  # it does not fit this hive
+        if made is not None:
+            yield made
+
+
+def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made:
+    """Make the best insulating layer thicker, or add foam behind a board where there is none."""
+    stack = design.shell.stack(face)
+    solid = [k for k, y in enumerate(stack) if table[y.material].kind == "solid"]
+    best = min(solid, key=lambda k: table[stack[k].material].conductivity_w_mk)
+    if table[stack[best].material].conductivity_w_mk <= _MIDDLING_LAMBDA:
+        layer = replace(stack[best], thickness_m=stack[best].thickness_m + _MORE_M)
+        new = (*stack[:best], layer, *stack[best + 1 :])
+        what = f"Make the {table[layer.material].name.lower()} in the {face} 30 mm thicker"
+        return what, replace(design, shell=replace(design.shell, **{face: new})), ()
+    foam, board = table["xps"], table["plywood"]
+    new = (
+        *stack[:1],
+        Layer(material=foam.id, thickness_m=_MORE_M + 0.01),
+        *(stack[1:] or (Layer(material=board.id, thickness_m=0.006),)),
+    )
+    what = f"Put 40 mm of foam into the {face}, under a thin board towards the bees"
+    return what, replace(design, shell=replace(design.shell, **{face: new})), (foam, board)
+
+
+def _thicker_lid(design: Design, table: Mapping[str, Material]) -> _Made:
+    return _thicker(design, "lid", table)
+
+
+def _thicker_walls(design: Design, table: Mapping[str, Material]) -> _Made:
+    return _thicker(design, "walls", table)
+
+
+def _quilt(design: Design, table: Mapping[str, Material]) -> _Made | None:
+    lid = design.shell.lid
+    if any(layer.fitting == "quilt" for layer in lid):
+        return None
+    shavings, cloth, gap = table["shavings"], table["canvas"], table["air-gap"]
+    new = (
+        *lid,
+        Layer(material=gap.id, thickness_m=0.02, vents_m2_m=_QUILT_VENTS_M2_M, fitting="quilt"),
+        Layer(material=shavings.id, thickness_m=_QUILT_M, fitting="quilt"),
+        Layer(material=cloth.id, thickness_m=0.001, fitting="quilt"),
+    )
+    changed = replace(design, shell=replace(design.shell, lid=new))
+    return "Lay a vented quilt of 50 mm shavings under the lid", changed, (shavings, cloth, gap)
+
+
+def _upper_hole(design: Design) -> _Made | None:
+    height = cavity_height_m(design.form)
+    if any(is_high(o, height) for o in design.openings):
+        return None
+    hole = Opening(
+        id="high-1",
+        name="upper hole",
+        shape="hole",
+        bottom_m=round(max(height - 0.07, 0.0), 3),
+        width_m=_UPPER_HOLE_M,
+        height_m=_UPPER_HOLE_M,
+    )
+    return "Drill a 19 mm hole high in the front", _with(design, (*design.openings, hole)), ()
+
+
+def _shut_above(design: Design, month: int) -> _Made | None:
+    height = cavity_height_m(design.form)
+    now = in_month(design, month)
+    high = [o.id for o in now.openings if is_high(o, height) and o.open_share > 0]
+    low = any(not is_high(o, height) and o.open_share > 0 for o in now.openings)
+    if not high or not low:
+        return None
+    for opening in high:
+        design = _scaled(design, opening, 0.0)
+    return "Shut the opening above", design, ()
+
+
+def _main_low(design: Design) -> Opening | None:
+    height = cavity_height_m(design.form)
+    low = [o for o in design.openings if not is_high(o, height) and o.shape in ("slot", "hole")]
+    return max(low, key=lambda o: o.width_m * o.height_m, default=None)
+
+
+def _narrow(design: Design) -> _Made | None:
+    low = _main_low(design)
+    if low is None or low.free_share <= 0.2:
+        return None
+    return f"Narrow the {low.name} to half", _scaled(design, low.id, 0.5), ()
+
+
+def _wider(design: Design) -> _Made | None:
+    low = _main_low(design)
+    if low is None or low.shape != "slot":
+        return None
+    wide = replace(low, width_m=2 * low.width_m)
+    openings = tuple(wide if o.id == low.id else o for o in design.openings)
+    return f"Make the {low.name} twice as wide", _with(design, openings), ()
+
+
+def _scaled(design: Design, opening_id: str, factor: float) -> Design:
+    """Return the design with an opening's slider moved, in the design and in its plan."""
+    openings = tuple(
+        replace(o, free_share=o.free_share * factor) if o.id == opening_id else o
+        for o in design.openings
+    )
+    before = next(o.free_share for o in design.openings if o.id == opening_id)
+    seasons = tuple(
+        s.with_share(opening_id, s.share(opening_id, before) * factor) for s in design.seasons
+    )
+    return replace(design, openings=openings, seasons=seasons)
+
+
+def _tighter(design: Design) -> _Made | None:
+    if design.joints in ("filled", "propolised") or not isinstance(design.form, StackedBoxes):
+        return None
+    return "Seal the joints", replace(design, joints="propolised"), ()
+
+
+def _with(design: Design, openings: tuple[Opening, ...]) -> Design:
+    return replace(design, openings=openings)

@@ -1,0 +1,259 @@
+"""Each school's verdict on a design, with every criterion in sight."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from calveth.core.airflow.paths import NEST
+from calveth.core.assess.damp import DampYear
+from calveth.core.assess.iced import closed_by_ice
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
+from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.assess.swing import day_swing
+from calveth.core.climate.place import DAYS_IN_MONTH, days_without_forage
+from calveth.core.hive.design import Design, cavity_height_m, side_spans_m
+from calveth.core.hive.opening import OpeningPart, is_high, opening_parts
+from calveth.core.materials import Material
+from calveth.core.school import SCHOOLS, School
+
+Sense = Literal["at least", "at most", "yes"]
+
+# Limits of the schools; common practice without a printed source unless said.
+_PASSAGE_M = 0.006  # a bee gets through
+_MOST_AIR_SHARE = 0.35
+_MOST_DRAUGHT_M_S = 0.15
+_MOST_SWING_K = 6.0
+_HOTTEST_DEGC = 36.0  # brood nest 33 to 36 °C, reported by many
+_DRY_ROOM, _DAMP_ROOM = 0.15, 0.60
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Criterion:
+    """One thing a school looks at: the figure, its limit, and whether it is met.
+
+    ``quantity`` names how to write value and limit (``g a day``, ``K``, ``share``, ``kg``, ``m/s``,
+    ``°C``); criteria of the sense ``yes`` have a value of 1 or 0.
+    """
+
+    name: str
+    value: float
+    sense: Sense
+    limit: float
+    quantity: str
+    passed: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SchoolVerdict:
+    """What a school says of a design."""
+
+    school: School
+    criteria: tuple[Criterion, ...]
+
+    @property
+    def passed(self) -> bool:
+        """Whether every criterion is met."""
+        return all(criterion.passed for criterion in self.criteria)
+
+    @property
+    def failed(self) -> tuple[Criterion, ...]:
+        """Criteria that are not met."""
+        return tuple(criterion for criterion in self.criteria if not criterion.passed)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Evidence:
+    """Everything the schools look at."""
+
+    monthly: MonthlyAssessment
+    nights: NightAssessment
+    damp: DampYear
+    materials: Mapping[str, Material]
+
+
+def winter_months(monthly: MonthlyAssessment) -> list[int]:
+    """Return the months (0 to 11) that are mostly without forage; the coldest if there is none."""
+    days = days_without_forage(monthly.place)
+    found = [k for k in range(12) if days[k] >= DAYS_IN_MONTH[k] / 2]
+    return found or [monthly.coldest_month]
+
+
+def school_verdict(school: School, evidence: Evidence) -> SchoolVerdict:
+    """Return a school's verdict on a design."""
+    criteria = {
+        "breathing top": _breathing,
+        "sealed warm top": _sealed,
+        "upper entrance": _upper,
+        "high cross-flow": _cross_flow,
+        "winter room": _room,
+        "mass before insulation": _mass,
+    }[school](evidence)
+    return SchoolVerdict(school=school, criteria=tuple(criteria))
+
+
+def all_verdicts(evidence: Evidence) -> tuple[SchoolVerdict, ...]:
+    """Return the verdict of every school, in their order."""
+    return tuple(school_verdict(school, evidence) for school in SCHOOLS)
+
+
+def score(verdict: SchoolVerdict, evidence: Evidence) -> tuple[float, float]:
+    """Return what designs are ordered by for a school: criteria failed, then winter honey."""
+    return float(len(verdict.failed)), evidence.monthly.winter_honey_kg
+
+
+def _most(name: str, value: float, limit: float, quantity: str) -> Criterion:
+    return Criterion(
+        name=name, value=value, sense="at most", limit=limit, quantity=quantity,
+        passed=bool(value <= limit),
+    )  # fmt: skip
+
+
+def _least(name: str, value: float, limit: float, quantity: str) -> Criterion:
+    return Criterion(
+        name=name, value=value, sense="at least", limit=limit, quantity=quantity,
+        passed=bool(value >= limit),
+    )  # fmt: skip
+
+
+def _yes(name: str, is_so: bool) -> Criterion:
+    return Criterion(
+        name=name, value=float(is_so), sense="yes", limit=1.0, quantity="yes", passed=bool(is_so)
+    )
+
+
+def _lid_water(e: Evidence) -> Criterion:
+    months = winter_months(e.monthly)
+    grams = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].sum(axis=0)
+    return _most("water on the lid in the wettest winter month", float(grams.max()),
+                 VISIBLE_G_DAY, "g a day")  # fmt: skip
+
+
+def _lid_margin(e: Evidence) -> Criterion:
+    months = winter_months(e.monthly)
+    margin = e.nights.cold_nights.margin_k[[LID_MIDDLE, LID_RIM]][:, months]
+    return _least("lid above dew point on a cold night", float(margin.min()), 0.0, "K")
+
+
+def _stores(e: Evidence) -> Criterion:
+    high = e.nights.winter_honey_range_kg[1]
+    return _most("winter honey of busy bees against the stores", high,
+                 e.monthly.colony.stores_kg, "kg")  # fmt: skip
+
+
+def open_parts(design: Design) -> list[OpeningPart]:
+    """Return the parts of openings a hive has open, with area."""
+    spans, height = side_spans_m(design.form), cavity_height_m(design.form)
+    return [
+        part
+        for opening in design.openings
+        for part in opening_parts(opening, spans, height)
+        if part.area_m2 > 0
+    ]
+
+
+def _winter_parts(e: Evidence) -> list[list[tuple[OpeningPart, bool]]]:
+    found = []
+    for month in winter_months(e.monthly):
+        design = e.monthly.model_in(month).design
+        height = cavity_height_m(design.form)
+        found.append([(p, is_high(p.opening, height)) for p in open_parts(design)])
+    return found
+
+
+def _exit(e: Evidence) -> Criterion:
+    """Every winter month has an opening above the snow a bee gets through."""
+    every = all(
+        any(
+            not closed_by_ice(part.opening)
+            and min(part.opening.width_m, part.opening.height_m) >= _PASSAGE_M
+            and part.opening.mesh_share == 1.0
+            for part, _ in parts
+        )
+        for parts in _winter_parts(e)
+    )
+    return _yes("an exit above the snow in every winter month", every)
+
+
+def _breathing(e: Evidence) -> list[Criterion]:
+    vented = all(any(high for _, high in parts) for parts in _winter_parts(e))
+    quilt = e.damp.quilt
+    criteria = [
+        _yes("vents or an opening above in every winter month", vented),
+        _lid_water(e),
+    ]
+    if quilt is None:
+        criteria.append(_yes("a quilt or an absorbing board above the bees", _absorbs(e)))
+    else:
+        criteria.append(_most("quilt at its fullest", quilt.fullest, 0.95, "share"))
+    return criteria
+
+
+def _absorbs(e: Evidence) -> bool:
+    """Return whether the inner face of the lid takes up water."""
+    lid = e.monthly.model_in(e.monthly.coldest_month).design.shell.lid
+    return e.materials[lid[-1].material].buffer_value_g_m2 >= 1.0
+
+
+def _sealed(e: Evidence) -> list[Criterion]:
+    tight = not any(high for parts in _winter_parts(e) for _, high in parts)
+    return [
+        _yes("no opening above in winter", tight),
+        _lid_margin(e),
+        _lid_water(e),
+        _stores(e),
+    ]
+
+
+def _upper(e: Evidence) -> list[Criterion]:
+    coldest = e.monthly.coldest_month
+    ledger = e.monthly.months.heat_ledger_w(coldest)
+    share = ledger["with the air"] / max(ledger["with the air"] + ledger["through the shell"], 1e-9)
+    return [
+        _exit(e),
+        _lid_water(e),
+        _most("share of the heat that leaves with the air", share, _MOST_AIR_SHARE, "share"),
+    ]
+
+
+def _cross_flow(e: Evidence) -> list[Criterion]:
+    parts = _winter_parts(e)
+    sides = all(len({p.side for p, high in month if high}) >= 2 for month in parts)
+    low = any(not high for month in parts for _, high in month)
+    coldest = e.monthly.coldest_month
+    draught = max((a.draught_m_s for a in e.monthly.months.openings(coldest)), default=0.0)
+    return [
+        _yes("openings high up on two sides in winter", sides),
+        _yes("none low in winter", not low),
+        _lid_water(e),
+        _most("draught at the comb", draught, _MOST_DRAUGHT_M_S, "m/s"),
+    ]
+
+
+def _room(e: Evidence) -> list[Criterion]:
+    room = e.monthly.place.room
+    if room is None:
+        return [_yes("the hives stand in a winter room", False)]
+    months = [k for k in range(12) if room.holds(k)]
+    co2 = e.monthly.months.co2_volume_share[NEST, months].max()
+    water = e.monthly.months.condensing_g_day[:, months].sum(axis=0)
+    lid = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].max()
+    drink = float(np.max(water)) > VISIBLE_G_DAY or room.relative_humidity >= 0.35
+    return [
+        _least("humidity of the room", room.relative_humidity, _DRY_ROOM, "share"),
+        _most("humidity of the room, mould", room.relative_humidity, _DAMP_ROOM, "share"),
+        _most("CO2 in the nest", float(co2), 0.06, "share"),
+        _most("water on the lid", float(lid), VISIBLE_G_DAY, "g a day"),
+        _yes("a little water for the bees to drink", drink),
+    ]
+
+
+def _mass(e: Evidence) -> list[Criterion]:
+    swing = day_swing(e.monthly, e.materials)
+    return [
+        _most("swing of the nest on a day of the hottest month", swing.nest_k, _MOST_SWING_K, "K"),
+        _most("hottest hour of the nest air", swing.hottest_degc, _HOTTEST_DEGC, "°C"),
+    ]

@@ -1,0 +1,167 @@
+"""Which opening meets a target: the size at which air, CO2 or dew margin comes out as wanted."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from calveth.core.airflow.paths import NEST
+from calveth.core.assess.cases import moments_in_month
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
+from calveth.core.climate.place import Place
+from calveth.core.colony.colony import Colony
+from calveth.core.errors import DomainError
+from calveth.core.hive.by_month import in_month
+from calveth.core.hive.design import Design
+from calveth.core.hive.opening import Opening
+from calveth.core.materials import Material
+from calveth.core.units import litres_per_hour
+
+Goal = Literal["fresh air", "CO2 in the nest", "lid middle above dew", "lid rim above dew"]
+
+_SMALLEST_M, _LARGEST_M = 0.003, 0.15
+_GRID, _ROUNDS = 17, 3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TargetAnswer:
+    """The size that meets a target.
+
+    Attributes
+    ----------
+    size_m : float or None
+        Diameter of a hole, width of a slot [m]; None when no size reaches the target.
+    reached : float
+        The figure at that size, or the one nearest to the target.
+    at_smallest, at_largest : float
+        The figure at the smallest and the largest size that was tried.
+    smallest_m, largest_m : float
+        These sizes [m].
+    """
+
+    goal: Goal
+    target: float
+    size_m: float | None
+    reached: float
+    at_smallest: float
+    at_largest: float
+    smallest_m: float
+    largest_m: float
+
+
+def goal_value(moments: Moments, goal: Goal) -> float:
+    """Return the figure of a goal: L/h, share by volume, or K."""
+    if goal == "fresh air":
+        return litres_per_hour(float(moments.exchange_m3_s[0]))
+    if goal == "CO2 in the nest":
+        return float(moments.co2_volume_share[NEST, 0])
+    at = LID_MIDDLE if goal == "lid middle above dew" else LID_RIM
+    return float(moments.margin_k[at, 0])
+
+
+def resized(opening: Opening, size_m: float) -> Opening:
+    """Return an opening of another diameter (hole) or width (slot, gap, screen)."""
+    if opening.round:
+        return replace(opening, width_m=size_m, height_m=size_m)
+    if opening.shape == "lid gap":
+        return replace(opening, height_m=size_m)
+    return replace(opening, width_m=size_m)
+
+
+def size_for_target(
+    design: Design,
+    opening_id: str,
+    goal: Goal,
+    target: float,
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    month: int,
+) -> TargetAnswer:
+    """Return the smallest size of an opening at which a goal is met in a month (0 to 11).
+
+    Seventeen sizes between the smallest and the largest that fit are balanced in one batch, and
+    the interval in which the target is first met is cut finer twice.
+
+    Raises
+    ------
+    DomainError
+        When the design has no such opening, or it is shut in that month.
+    """
+    now = in_month(design, month)
+    opening = next((o for o in now.openings if o.id == opening_id), None)
+    if opening is None:
+        raise DomainError("opening", opening_id, "is not in the design; choose another")
+    if opening.open_share == 0:
+        raise DomainError(
+            f"opening “{opening.name}”", "shut", "in this month; open its slider first"
+        )
+    sizes = np.geomspace(_SMALLEST_M, _largest(now, opening), _GRID)
+    first: np.ndarray | None = None
+    for _ in range(_ROUNDS):
+        values = _values(now, opening, sizes, goal, place, colony, materials, month)
+        if first is None:
+            first, ends = values, (float(sizes[0]), float(sizes[-1]))
+        met = (values - target)[:-1] * (values - target)[1:] <= 0
+        if not np.any(met):
+            nearest = float(values[np.argmin(np.abs(values - target))])
+            return TargetAnswer(
+                goal=goal, target=target, size_m=None, reached=nearest,
+                at_smallest=float(first[0]), at_largest=float(first[-1]),
+                smallest_m=ends[0], largest_m=ends[1],
+            )  # fmt: skip
+        k = int(np.argmax(met))
+        low, high = float(sizes[k]), float(sizes[k + 1])
+        span = values[k + 1] - values[k]
+        share = 0.5 if span == 0 else float((target - values[k]) / span)
+        size, reached = low + share * (high - low), float(values[k] + share * span)
+        sizes = np.linspace(low, high, 5)
+    return TargetAnswer(
+        goal=goal, target=target, size_m=size, reached=reached,
+        at_smallest=float(first[0]), at_largest=float(first[-1]),  # type: ignore[index]
+        smallest_m=ends[0], largest_m=ends[1],
+    )  # fmt: skip
+
+
+def _values(
+    design: Design,
+    opening: Opening,
+    sizes: np.ndarray,
+    goal: Goal,
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    month: int,
+) -> np.ndarray:
+    tried = [
+        replace(
+            design,
+            openings=tuple(
+                resized(o, float(size)) if o.id == opening.id else o for o in design.openings
+            ),
+        )
+        for size in sizes
+    ]
+    found = moments_in_month(tried, place, colony, materials, month)
+    return np.array([goal_value(m, goal) for m in found])
+
+
+def _largest(design: Design, opening: Opening) -> float:
+    """Return the largest size that still fits, found by trying."""
+    size = _LARGEST_M
+    while size > 2 * _SMALLEST_M:
+        try:
+            replace(
+                design,
+                openings=tuple(
+                    resized(o, size) if o.id == opening.id else o for o in design.openings
+                ),
+            )
+        except DomainError:
+            size *= 0.95
+        else:
+            return size
+    return size

@@ -1,0 +1,140 @@
+"""What each centimetre of a layer brings: honey saved against what it costs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
+from calveth.core.assess.result import MonthlyAssessment, assess_many
+from calveth.core.climate.place import Place
+from calveth.core.colony.colony import Colony
+from calveth.core.errors import DomainError
+from calveth.core.hive.cost import material_cost_eur
+from calveth.core.hive.design import Design, Face
+from calveth.core.hive.quantities import part_weights_kg
+from calveth.core.materials import Material
+
+_BATCH = 40
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SweepPoint:
+    """One thickness of the layer that is swept.
+
+    ``saved_kg_cm`` and ``cost_eur_cm`` compare it with the next thinner one, per centimetre (None
+    for the first); ``pays`` tells whether the honey of the years of use is worth more than the
+    centimetre costs.
+    """
+
+    thickness_m: float
+    conductance_w_k: float
+    winter_honey_kg: float
+    lid_margin_k: float
+    rim_margin_k: float
+    crown: CrownVerdict
+    weight_kg: float
+    cost_eur: float
+    saved_kg_cm: float | None
+    cost_eur_cm: float | None
+    pays: bool | None
+
+
+def stock_range_m(material: Material) -> tuple[float, ...]:
+    """Return the thicknesses worth trying [m]: stock sizes, or steps of 10 mm."""
+    if len(material.stock_m) >= 4:
+        return material.stock_m
+    return tuple(round(0.01 * k, 3) for k in range(1, 16))
+
+
+def with_thickness(design: Design, face: Face, index: int, thickness_m: float) -> Design:
+    """Return the design with one layer of another thickness.
+
+    Raises
+    ------
+    DomainError
+        When the layer does not exist or the thickness is refused.
+    """
+    stack = design.shell.stack(face)
+    if not 0 <= index < len(stack):
+        raise DomainError(f"{face} layer", index + 1, f"does not exist; there are {len(stack)}")
+    layer = replace(stack[index], thickness_m=thickness_m)
+    changed = (*stack[:index], layer, *stack[index + 1 :])
+    return replace(design, shell=replace(design.shell, **{face: changed}))
+
+
+def sweep(
+    design: Design,
+    face: Face,
+    index: int,
+    thicknesses_m: Sequence[float],
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    *,
+    honey_price_eur_kg: float,
+    years_of_use: float,
+    start: MonthlyAssessment | None = None,
+    report: Callable[[float], None] = lambda _: None,
+) -> list[SweepPoint]:
+    """Return a layer at every thickness, thinnest first.
+
+    ``report`` is told the share that is done after every batch; it may raise to stop.
+    """
+    sizes = sorted(set(thicknesses_m))
+    designs = [with_thickness(design, face, index, size) for size in sizes]
+    assessed: list[MonthlyAssessment] = []
+    for first in range(0, len(designs), _BATCH):
+        assessed += assess_many(
+            designs[first : first + _BATCH], place, colony, materials,
+            start or (assessed[-1] if assessed else None),
+        )  # fmt: skip
+        report(len(assessed) / len(designs))
+    points: list[SweepPoint] = []
+    for size, year in zip(sizes, assessed, strict=True):
+        points.append(
+            _point(size, year, materials, points[-1] if points else None,
+                   honey_price_eur_kg * years_of_use)
+        )  # fmt: skip
+    return points
+
+
+def _point(
+    size: float,
+    year: MonthlyAssessment,
+    materials: Mapping[str, Material],
+    thinner: SweepPoint | None,
+    honey_worth_eur_kg: float,
+) -> SweepPoint:
+    m, k = year.months, year.coldest_month
+    cost = material_cost_eur(year.design, materials, year.model.hive)
+    saved = price = None
+    pays = None
+    if thinner is not None:
+        centimetres = 100 * (size - thinner.thickness_m)
+        saved = (thinner.winter_honey_kg - year.winter_honey_kg) / centimetres
+        price = (cost - thinner.cost_eur) / centimetres
+        pays = saved * honey_worth_eur_kg > price
+    return SweepPoint(
+        thickness_m=size,
+        conductance_w_k=year.conductance_w_k,
+        winter_honey_kg=year.winter_honey_kg,
+        lid_margin_k=float(m.margin_k[LID_MIDDLE, k]),
+        rim_margin_k=float(m.margin_k[LID_RIM, k]),
+        crown=crown_verdict(m, k),
+        weight_kg=sum(part_weights_kg(year.model.hive, materials).values()),
+        cost_eur=cost,
+        saved_kg_cm=saved,
+        cost_eur_cm=price,
+        pays=pays,
+    )
+
+
+def last_that_pays(points: Sequence[SweepPoint]) -> SweepPoint | None:
+    """Return the thickest point up to which every step pays; None when not even the first does."""
+    found = None
+    for point in points[1:]:
+        if not point.pays:
+            break
+        found = point
+    return found

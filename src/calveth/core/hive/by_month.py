@@ -1,0 +1,74 @@
+"""The hive as its season plan sets it in a month."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from calveth.core.errors import DomainError
+from calveth.core.hive.design import FACES, Design
+from calveth.core.hive.seasons import AS_BUILT, MonthSetting
+
+
+def setting_of(design: Design, month: int) -> MonthSetting:
+    """Return the setting of a design in a month (0 to 11); a design without a plan has one."""
+    return design.seasons[month] if design.seasons else AS_BUILT
+
+
+def in_month(design: Design, month: int) -> Design:
+    """Return the hive as it stands in a month (0 to 11): sliders, quilt, cover and tray."""
+    return _set(design, setting_of(design, month))
+
+
+def month_designs(design: Design) -> tuple[Design, ...]:
+    """Return the hive of each month; months that are set alike share one value."""
+    if not design.seasons:
+        return (design,) * 12
+    made: dict[MonthSetting, Design] = {}
+    for setting in design.seasons:
+        if setting not in made:
+            made[setting] = _set(design, setting)
+    return tuple(made[setting] for setting in design.seasons)
+
+
+def _set(design: Design, setting: MonthSetting) -> Design:
+    off = {
+        fitting for fitting, on in (("quilt", setting.quilt), ("cover", setting.cover)) if not on
+    }
+    shell = design.shell
+    if off:
+        for face in FACES:
+            stack = shell.stack(face)
+            kept = tuple(layer for layer in stack if layer.fitting not in off)
+            if kept and len(kept) != len(stack):
+                shell = replace(shell, **{face: kept})
+    openings = []
+    for opening in design.openings:
+        share = setting.share(opening.id, opening.free_share)
+        if opening.shape == "screen" and opening.side == "floor" and design.has_tray:
+            share = min(share, TRAY_LEAK) if setting.tray else share
+        openings.append(
+            opening if share == opening.free_share else replace(opening, free_share=share)
+        )
+    return replace(design, shell=shell, openings=tuple(openings), seasons=())
+
+
+TRAY_LEAK = 0.05
+"""Share of a screen that stays open round a tray pushed in below it; estimate."""
+
+
+def change_month(
+    design: Design, month: int, change: Callable[[MonthSetting], MonthSetting]
+) -> Design:
+    """Return the design with the setting of a month changed; a plan is begun if there is none.
+
+    Raises
+    ------
+    DomainError
+        When the month is not 0 to 11.
+    """
+    if not 0 <= month < 12:
+        raise DomainError("month", month + 1, "is not a month; use 1 to 12")
+    seasons = list(design.seasons or (AS_BUILT,) * 12)
+    seasons[month] = change(seasons[month])
+    return replace(design, seasons=tuple(seasons))

@@ -1,0 +1,97 @@
+"""A quilt: a loose layer above the bees that takes up water and dries to its vents; an estimate.
+
+Per month: in comes the vapour that diffuses through what lies below it; out goes what its vents
+carry off. It holds water up to its capacity; what comes on top soaks through.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.climate.air import saturation_pressure_unchecked_pa
+from calveth.core.climate.place import DAYS_IN_MONTH
+
+FloatArray = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class QuiltYear:
+    """Water in the quilt, arrays [12] by calendar month.
+
+    ``held_kg`` at the end of each month, ``taken_kg`` and ``dried_kg`` in each month;
+    ``capacity_kg`` is what it holds before it drips.
+    """
+
+    held_kg: FloatArray
+    taken_kg: FloatArray
+    dried_kg: FloatArray
+    capacity_kg: float
+
+    @property
+    def fullest(self) -> float:
+        """Largest share of the capacity that is filled, 1 when it is soaked [-]."""
+        return float(self.held_kg.max() / self.capacity_kg) if self.capacity_kg > 0 else 0.0
+
+
+def quilt_capacity_kg(area_m2: float, thickness_m: float, density_kg_m3: float) -> float:
+    """Return the water a quilt holds before it drips [kg]; an estimate, times its own weight."""
+    return area_m2 * thickness_m * density_kg_m3 * c.QUILT_CAPACITY.value
+
+
+def quilt_year(
+    *,
+    area_m2: float,
+    sd_below_m: float,
+    capacity_kg: float,
+    vent_m3_s: FloatArray,
+    crown_pa: FloatArray,
+    quilt_degc: FloatArray,
+    outside_pa: FloatArray,
+    on: NDArray[np.bool_],
+    first_month: int,
+) -> QuiltYear:
+    """Return the water in a quilt through the year, arrays [12] of months.
+
+    ``sd_below_m`` is the vapour resistance between the bees and the middle of the quilt,
+    ``vent_m3_s`` the air that washes its top, ``on`` the months it is on; it begins dry in
+    ``first_month``.
+    """
+    held = np.zeros(12)
+    taken, dried = np.zeros(12), np.zeros(12)
+    water = 0.0
+    saturated = saturation_pressure_unchecked_pa(quilt_degc)
+    permeance = c.VAPOUR_PERMEABILITY_AIR.value * area_m2 / max(sd_below_m, 0.005)
+    for step in range(12):
+        k = (first_month + step) % 12
+        if not on[k]:
+            water = 0.0
+            continue
+        seconds = 86400.0 * DAYS_IN_MONTH[k]
+        into = max(0.0, permeance * (crown_pa[k] - saturated[k])) * seconds
+        kelvin = quilt_degc[k] + c.KELVIN_AT_0_DEGC.value
+        # Air that has washed wet shavings leaves half way to saturation (estimate).
+        gain = c.QUILT_WASH.value * max(0.0, saturated[k] - outside_pa[k])
+        able = vent_m3_s[k] * gain / (c.GAS_CONSTANT_VAPOUR.value * kelvin) * seconds
+        out = min(water + into, able)
+        water = min(water + into - out, capacity_kg)
+        held[k], taken[k], dried[k] = water, into, out
+    return QuiltYear(held_kg=held, taken_kg=taken, dried_kg=dried, capacity_kg=capacity_kg)
+
+
+def vent_flow_m3_s(
+    vent_area_m2: float, height_m: float, warmer_k: FloatArray, wind_m_s: FloatArray
+) -> FloatArray:
+    """Return the air through the vents of a quilt box [12] [m³/s].
+
+    One opening breathing both ways, (Cd/3)·A·√(g·H·ΔT/T), and gusts of 0.025·A·v
+    (Warren and Parkins 1984).
+    """
+    stack = np.sqrt(c.GRAVITY.value * height_m * np.maximum(warmer_k, 0.0) / 278.0)
+    result: FloatArray = vent_area_m2 * (
+        c.DISCHARGE_COEFFICIENT.value / 3 * stack + c.WIND_FLUCTUATION.value * wind_m_s
+    )
+    return result

@@ -10,7 +10,7 @@ import os
 import sys
 import tempfile
 import unittest
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from functools import cache
 from pathlib import Path
 from types import TracebackType
@@ -18,7 +18,7 @@ from unittest import mock
 
 from PySide6.QtCore import QMessageLogContext, QtMsgType, qInstallMessageHandler
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QWidget
 
 from calveth.app.launch import use_offscreen
 
@@ -27,24 +27,29 @@ if not os.environ.get("CALVETH_REAL_DISPLAY"):
     use_offscreen()
 
 from calveth.app import results as results_module
+from calveth.app.dialogs.weather_dialog import WeatherDialog
 from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.pictures import InlineExecutor, settle
 from calveth.app.prompts import Prompts
 from calveth.app.theme import theme
-from calveth.catalogue.shipped import demo_project
+from calveth.catalogue.shipped import demo_project, shipped_materials
+from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import (
     MonthlyAssessment,
     NightAssessment,
     assess_months,
     assess_nights,
 )
+from calveth.core.assess.whole import DeepAssessment, assess_deep
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
 from calveth.core.project import Project
+from calveth.core.units import UnitSystem
 from calveth.store.project_file import ProjectFile
+from calveth.store.weather import WeatherImport
 
 # The offscreen plugin says this of every window; it knows no window manager.
 _HARMLESS = ("propagateSizeHints",)
@@ -95,6 +100,42 @@ def remembered_nights(
     return _nights(monthly, start) if start is not None else _nights_from_nothing(monthly)
 
 
+_remedies = remedies
+
+
+@cache
+def _deep_from_nothing(monthly: MonthlyAssessment, nights: NightAssessment) -> DeepAssessment:
+    return assess_deep(monthly, nights, {m.id: m for m in shipped_materials()})
+
+
+def remembered_deep(
+    monthly: MonthlyAssessment, nights: NightAssessment, materials: Mapping[str, Material]
+) -> DeepAssessment:
+    """Return damp and schools, from memory for the hives of the demo."""
+    if materials == demo_project().material_table():
+        return _deep_from_nothing(monthly, nights)
+    return assess_deep(monthly, nights, materials)
+
+
+@cache
+def _remedies_from_nothing(monthly: MonthlyAssessment) -> list[Remedy]:
+    project = demo_project()
+    catalogue = {m.id: m for m in shipped_materials()}
+    return _remedies(monthly, project.material_table(), catalogue)
+
+
+def remembered_remedies(
+    monthly: MonthlyAssessment,
+    materials: Mapping[str, Material],
+    catalogue: Mapping[str, Material],
+    report: Callable[[float], None] = lambda _: None,
+) -> list[Remedy]:
+    """Return the remedies, from memory for the hives of the demo."""
+    if materials == demo_project().material_table():
+        return _remedies_from_nothing(monthly)
+    return _remedies(monthly, materials, catalogue, report)
+
+
 class ScriptedPrompts(Prompts):
     """Answers from a list; what the window tells is kept."""
 
@@ -102,6 +143,9 @@ class ScriptedPrompts(Prompts):
         self.paths: list[Path | None] = []
         self.names: list[str | None] = []
         self.told: list[str] = []
+        self.projects: list[Project | None] = []
+        self.weather_is_wanted = True
+        self.dialogs: list[Callable[[QDialog], object]] = []
 
     def save_path(self, parent: QWidget, suggestion: str) -> Path | None:
         return self.paths.pop(0)
@@ -117,6 +161,29 @@ class ScriptedPrompts(Prompts):
 
     def json_path(self, parent: QWidget, suggestion: str) -> Path | None:
         return self.paths.pop(0)
+
+    def materials_path(self, parent: QWidget) -> Path | None:
+        return self.paths.pop(0)
+
+    def export_path(self, parent: QWidget, suggestion: str, kind: str, suffix: str) -> Path | None:
+        return self.paths.pop(0)
+
+    def new_project(self, parent: QWidget) -> Project | None:
+        return self.projects.pop(0)
+
+    def accept_weather(self, parent: QWidget, found: WeatherImport, units: UnitSystem) -> bool:
+        dialog = WeatherDialog(found, units, parent)
+        self.told.append("\n".join([dialog.head.text(), dialog.notes.text()]))
+        dialog.deleteLater()
+        return self.weather_is_wanted
+
+    def show_dialog(self, dialog: QDialog) -> None:
+        """Show a dialog, let the script at it, and close it."""
+        dialog.show()
+        QApplication.processEvents()
+        self.dialogs.pop(0)(dialog)
+        dialog.close()
+        dialog.deleteLater()
 
     def tell(self, parent: QWidget, title: str, text: str) -> None:
         self.told.append(f"{title}\n{text}")
@@ -144,10 +211,15 @@ class WindowTest(unittest.TestCase):
         for name, stand_in in (
             ("assess_months", remembered_months),
             ("assess_nights", remembered_nights),
+            ("assess_deep", remembered_deep),
+            ("remedies", remembered_remedies),
         ):
             patch = mock.patch.object(results_module, name, stand_in)
             patch.start()
             self.addCleanup(patch.stop)
+        rest = mock.patch.object(results_module, "_REST_MS", 0)
+        rest.start()
+        self.addCleanup(rest.stop)
         self.prompts = ScriptedPrompts()
         self.windows: list[MainWindow] = []
         self.addCleanup(self._close_all)

@@ -7,8 +7,10 @@ import unittest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from calveth.app.view_state import ViewState
 from calveth.app.widgets.quantity import QuantityField
 from calveth.core.errors import DomainError, require_between
+from calveth.core.units import INCH, METRIC
 from tests.app.base import WindowTest
 
 
@@ -17,7 +19,8 @@ class Typing(WindowTest):
         super().setUp()
         self.taken: list[float] = []
         self.said: list[str] = []
-        self.field = QuantityField("thickness", "length", "mm", self.accept)
+        self.view = ViewState("x")
+        self.field = QuantityField("thickness", "length", self.view, self.accept, digits=1)
         self.field.refused.connect(self.said.append)
         self.field.set_value(0.019)
         self.field.show()
@@ -70,6 +73,18 @@ class Typing(WindowTest):
         self.assertEqual(self.taken, [])
         self.assertIn("outside", self.said[-1])
 
+    def test_inch_units_at_a_key(self) -> None:
+        self.view.set_units(INCH)
+        self.assertEqual(self.field.text(), "0.75 in")
+        self.assertEqual(self.field.accessibleName(), "thickness [in]")
+        self.type_into(self.field, "1")
+        self.assertAlmostEqual(self.taken[-1], 0.0254)
+        QTest.keyClick(self.field, Qt.Key.Key_Up)
+        # A sixteenth of an inch more (common practice, no source).
+        self.assertAlmostEqual(self.taken[-1], 0.0254 + 0.0015875, places=6)
+        self.view.set_units(METRIC)
+        self.assertEqual(self.field.text(), "27 mm")
+
     def test_leaving_without_typing_changes_nothing(self) -> None:
         self.field.setFocus()
         self.field.clearFocus()
@@ -79,7 +94,7 @@ class Typing(WindowTest):
         def refuse(_: float) -> None:
             raise DomainError("lid layer 1 thickness", 0.3, "m is too thick for this")
 
-        field = QuantityField("x", "length", "mm", refuse)
+        field = QuantityField("x", "length", self.view, refuse)
         field.set_value(0.02)
         field.show()
         self.addCleanup(field.close)

@@ -82,7 +82,7 @@ class Assess(Base):
     def test_csv_has_a_row_a_month(self) -> None:
         code, out, _ = self.call("assess", self.file, "--format", "csv")
         rows = list(csv.DictReader(io.StringIO(out)))
-        self.assertEqual((code, len(rows)), (0, 72))
+        self.assertEqual((code, len(rows)), (0, 96))
         self.assertEqual(rows[0]["month"], "January")
         self.assertLess(float(rows[0]["outside_degc"]), 0)
 
@@ -108,7 +108,7 @@ class Assess(Base):
         code, out, _ = self.call(*options, "text")
         self.assertIn("lid middle", out)
         code, out, _ = self.call(*options, "csv")
-        self.assertEqual(len(list(csv.DictReader(io.StringIO(out)))), 6)
+        self.assertEqual(len(list(csv.DictReader(io.StringIO(out)))), 7)
 
     def test_humidity_in_percent_and_a_bare_minus(self) -> None:
         outs = [
@@ -176,12 +176,12 @@ class Compare(Base):
     def test_formats(self) -> None:
         _, out, _ = self.call("compare", self.file, "--format", "json")
         document = json.loads(out)
-        self.assertEqual(len(document["designs"]), 6)
+        self.assertEqual(len(document["designs"]), 8)
         crowns = {d["design"]: d["crown"] for d in document["designs"]}
         self.assertEqual((crowns["composite"], crowns["timber"]), ("dry", "wet"))
         _, out, _ = self.call("compare", self.file, "--format", "csv", "--month", "7")
         rows = list(csv.DictReader(io.StringIO(out)))
-        self.assertEqual(len(rows), 6)
+        self.assertEqual(len(rows), 8)
         self.assertIn("winter_honey_low_kg", rows[0])
 
     def test_month_refused(self) -> None:

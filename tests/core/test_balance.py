@@ -173,7 +173,7 @@ class Limits(unittest.TestCase):
 
     def test_no_air_is_said_in_words(self) -> None:
         design = box(
-            layer("urethane", 50), openings=(replace(slot(), free_share=0.0),),
+            layer("urethane-foil", 50), openings=(replace(slot(), free_share=0.0),),
             joints="propolised", name="Sealed",
         )  # fmt: skip
         tight = replace(design, form=HollowTree())

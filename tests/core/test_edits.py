@@ -18,7 +18,7 @@ from tests.core.builders import hole
 
 PROJECT = demo_project()
 CORK = next(m for m in shipped_materials() if m.id == "cork")
-CANVAS = next(m for m in shipped_materials() if m.id == "canvas")
+CANVAS = next(m for m in shipped_materials() if m.id == "hemp")
 
 
 class Layers(unittest.TestCase):
@@ -37,10 +37,10 @@ class Layers(unittest.TestCase):
             self.assertIn("lid layer 1 thickness", str(caught.exception))
 
     def test_material_joins_the_project(self) -> None:
-        self.assertNotIn("canvas", PROJECT.material_table())
+        self.assertNotIn("hemp", PROJECT.material_table())
         after = edits.set_layer_material(PROJECT, "timber", "lid", 0, CANVAS)
-        self.assertEqual(after.design("timber").shell.lid[0].material, "canvas")
-        self.assertIn("canvas", after.material_table())
+        self.assertEqual(after.design("timber").shell.lid[0].material, "hemp")
+        self.assertIn("hemp", after.material_table())
 
     def test_a_material_of_the_project_is_not_replaced(self) -> None:
         own = replace(CORK, conductivity_w_mk=0.05)
@@ -107,7 +107,7 @@ class Designs(unittest.TestCase):
         self.assertEqual([d.id for d in after.designs][:3], ["polystyrene", "timber", "timber-2"])
         again, third = edits.duplicate_design(after, "timber")
         self.assertEqual(third, "timber-3")
-        self.assertEqual(len(again.designs), 8)
+        self.assertEqual(len(again.designs), 10)
 
     def test_a_copied_benchmark_is_a_candidate(self) -> None:
         after, new = edits.duplicate_design(PROJECT, "plain-boards")

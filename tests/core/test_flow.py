@@ -129,9 +129,8 @@ class AgainstAnotherRootFinder(unittest.TestCase):
 
         def drop(z: float, dp0: float) -> float:
             parts = (min(z, low), min(max(z, low), high) - low, max(z, high) - high)
-            return dp0 - G * sum(
-                part * (rho_out - rho) for part, rho in zip(parts, rho_zone, strict=True)
-            )
+            column = sum(p * (rho_out - rho) for p, rho in zip(parts, rho_zone, strict=True))
+            return float(dp0 - G * column)
 
         def net(dp0: float) -> float:
             total = 0.0

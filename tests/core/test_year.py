@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from calveth.catalogue.shipped import demo_project, starter_project
+from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.findings import findings
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, crown_verdict
 from calveth.core.assess.result import (
@@ -250,14 +250,6 @@ class Places(unittest.TestCase):
         ):
             with self.subTest(field=field), self.assertRaises(DomainError):
                 replace(good, **{field: value})
-
-    def test_the_starter_works_out(self) -> None:
-        project = starter_project("mine")
-        self.assertEqual(next(d.id for d in project.designs), "timber")
-        monthly = assess_months(
-            project.designs[0], project.place, project.colony, project.material_table()
-        )
-        self.assertGreater(monthly.winter_honey_kg, 0)
 
 
 if __name__ == "__main__":

@@ -8,7 +8,7 @@ from concurrent.futures import Executor, ThreadPoolExecutor
 
 from PySide6.QtCore import QObject, Qt, Signal
 
-from calveth.core.errors import CalvethError
+from calveth.core.errors import CalvethError, CancelledError
 
 log = logging.getLogger(__name__)
 
@@ -22,9 +22,12 @@ class Jobs(QObject):
     -------
     refused(sentence)
         The work ended in an error.
+    progress(share)
+        How far the work is, 0 to 1; for work that tells.
     """
 
     refused = Signal(str)
+    progress = Signal(float)
     _finished = Signal(int, object)
 
     def __init__(self, executor: Executor | None = None) -> None:
@@ -38,6 +41,17 @@ class Jobs(QObject):
     def idle(self) -> bool:
         """Return whether no answer is waited for."""
         return self._done is None
+
+    def reporter(self) -> Callable[[float], None]:
+        """Return what the next job may tell its progress to; it stops a job that is unwanted."""
+        number = self._number + 1
+
+        def report(share: float) -> None:
+            if number != self._number:
+                raise CancelledError("called off")
+            self.progress.emit(share)
+
+        return report
 
     def run(self, work: Callable[[], object], done: Callable[[object], None]) -> None:
         """Begin ``work``; ``done`` gets its answer unless it is called off."""

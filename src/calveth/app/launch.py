@@ -134,6 +134,7 @@ def _run(project: Project, path: Path | None) -> int:
     from PySide6.QtCore import QSize
     from PySide6.QtWidgets import QApplication
 
+    from calveth.app import preferences
     from calveth.app.document import Document
     from calveth.app.main_window import MainWindow
     from calveth.app.theme import theme
@@ -141,7 +142,8 @@ def _run(project: Project, path: Path | None) -> int:
     app = QApplication(sys.argv[:1])
     app.setApplicationName("calveth")
     app.setApplicationDisplayName("Calveth")
-    theme.apply(app)
+    likes = preferences.load()
+    theme.choose(app, dark=likes.dark)
     file = ProjectFile.open(path) if path is not None else working_copy(project)
     window = MainWindow(Document(project, file, named=path is not None))
     # On a small screen the title bar wants room too.
@@ -149,6 +151,21 @@ def _run(project: Project, path: Path | None) -> int:
     window.resize(window.size().boundedTo(room))
     window.show()
     return int(app.exec())
+
+
+def prepare_offscreen() -> object:
+    """Return an application that draws without a display; keep it while anything is drawn."""
+    if not has_display():
+        use_offscreen()
+    _require(window=False)
+    from PySide6.QtWidgets import QApplication
+
+    from calveth.app.theme import theme
+
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    theme.apply(app)
+    return app
 
 
 def screenshots(folder: Path) -> int:

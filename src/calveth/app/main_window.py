@@ -4,48 +4,49 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from concurrent.futures import Executor
-from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtGui import QAction, QCloseEvent
 from PySide6.QtWidgets import (
+    QApplication,
     QButtonGroup,
     QHBoxLayout,
     QLabel,
     QMainWindow,
+    QMenu,
+    QProgressBar,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
+from calveth.app import preferences
+from calveth.app.actions import build_menus
 from calveth.app.areas.compare_area import CompareArea
 from calveth.app.areas.place_area import PlaceArea
+from calveth.app.areas.seasons_area import SeasonsArea
 from calveth.app.areas.shell_area import ShellArea
 from calveth.app.document import Document
+from calveth.app.file_acts import FileActs
+from calveth.app.hive_acts import HiveActs
 from calveth.app.jobs import Jobs
 from calveth.app.prompts import Prompts
 from calveth.app.results import Results
 from calveth.app.ribbon.ribbon import YearRibbon
+from calveth.app.theme import theme
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.hive_bench import HiveBench
 from calveth.app.widgets.labels import rule
 from calveth.core.climate.place import coldest_month
-from calveth.core.edits import duplicate_design, remove_design, rename_design, set_place
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
-from calveth.store.json_file import write_json
-from calveth.store.project_file import ProjectFile
-from calveth.store.working import working_folder
+from calveth.core.units import INCH, METRIC
 
-if TYPE_CHECKING:
-    from calveth.store.weather import WeatherImport
-
-AREAS = ("place", "shell", "compare")
+AREAS = ("place", "shell", "seasons", "compare")
 
 
-class MainWindow(QMainWindow):
+class MainWindow(FileActs, HiveActs, QMainWindow):
     """One project in one window."""
 
     def __init__(
@@ -54,54 +55,88 @@ class MainWindow(QMainWindow):
         *,
         prompts: Prompts | None = None,
         executor: Executor | None = None,
+        likes: preferences.Preferences | None = None,
     ) -> None:
         super().__init__()
-        self._prompts = prompts or Prompts()
+        # Likes that are given are not the user's own: they are neither read nor kept.
+        self._keeps_likes = likes is None
+        self.prompts = prompts or Prompts()
         self._closed = False
         self._executor = executor
+        self.likes = preferences.load() if likes is None else likes
         self.jobs = Jobs(executor)
-        self.jobs.refused.connect(self._say)
+        self.jobs.refused.connect(self.say)
+        self.jobs.progress.connect(self._show_progress)
         self.resize(1280, 800)
-        self._menus()
-        self.statusBar().setSizeGripEnabled(False)
-        self._saved = QLabel()
-        self._saved.setContentsMargins(0, 0, 10, 0)
-        self.statusBar().addPermanentWidget(self._saved)
-        self._adopt(document)
+        self.actions_by_name: dict[str, QAction] = build_menus(self)
+        self.undo_action = self.actions_by_name["undo"]
+        self.redo_action = self.actions_by_name["redo"]
+        for name, on in (("switch_units", self.likes.inch), ("switch_look", self.likes.dark)):
+            self.actions_by_name[name].setCheckable(True)
+            self.actions_by_name[name].setChecked(on)
+        recent = self.actions_by_name["recent"].menu()
+        assert isinstance(recent, QMenu)
+        recent.aboutToShow.connect(self.fill_recent)
+        self._status()
+        self.adopt(document)
 
     # -- parts ---------------------------------------------------------------------------------
-    def _adopt(self, document: Document) -> None:
+    def _status(self) -> None:
+        self.statusBar().setSizeGripEnabled(False)
+        self._progress = QProgressBar()
+        self._progress.setAccessibleName("how far the work is")
+        self._progress.setMaximumWidth(140)
+        self._progress.hide()
+        self._saved = QLabel()
+        self._saved.setContentsMargins(0, 0, 10, 0)
+        self.statusBar().addPermanentWidget(self._progress)
+        self.statusBar().addPermanentWidget(self._saved)
+
+    def adopt(self, document: Document) -> None:
         """Show a document, in place of the one before."""
         self.document = document
         self.results = Results(document, self._executor)
         month = coldest_month(document.project.place)
         self.view = ViewState(document.project.designs[0].id, month)
+        self.view.set_units(INCH if self.likes.inch else METRIC)
         # Before the areas hear of a change: none may be left looking at a design that is gone.
         document.changed.connect(self._project_changed)
-        self.bench = HiveBench(document, self.results)
+        self.bench = HiveBench(document, self.results, self.view)
         self.shell = ShellArea(document, self.results, self.view)
-        self.compare = CompareArea(document, self.results, self.view)
-        self.place = PlaceArea(document)
+        self.seasons = SeasonsArea(document, self.results, self.view)
+        self.compare = CompareArea(document, self.results, self.view, self.jobs)
+        self.place = PlaceArea(document, self.results, self.view)
         self.ribbon = YearRibbon(month)
         self.pages = QStackedWidget()
-        for page in (self.place, self.shell, self.compare):
+        for page in (self.place, self.shell, self.seasons, self.compare):
             self.pages.addWidget(page)
         self.setCentralWidget(self._frame())
-        self.bench.chosen.connect(self.choose)
-        self.ribbon.month_changed.connect(self.view.set_month)
-        self.view.month_changed.connect(self.ribbon.set_month)
-        self.place.import_wanted.connect(self.import_weather)
-        document.file_changed.connect(self._show_file)
-        document.write_failed.connect(self._say)
-        document.undo_stack.indexChanged.connect(self._show_history)
-        self.results.updated.connect(self._show_year)
-        self.results.busy.connect(self._show_busy)
+        self._connect(document)
         self.go_to("shell")
         self.bench.setFocus()
         self._show_year()
         self._show_file()
         self._show_history()
         self.results.start()
+
+    def _connect(self, document: Document) -> None:
+        self.bench.chosen.connect(self.choose)
+        self.ribbon.month_changed.connect(self.view.set_month)
+        self.view.month_changed.connect(self.ribbon.set_month)
+        self.view.units_changed.connect(self._show_year)
+        self.place.import_wanted.connect(self.import_weather)
+        self.shell.remedy_taken.connect(self.take_remedy)
+        self.shell.refused.connect(self.say)
+        self.shell.layers.materials_wanted.connect(self.edit_materials)
+        self.shell.layers.sweep_wanted.connect(self.sweep_layer)
+        self.shell.openings.target_wanted.connect(self.find_size)
+        self.compare.working_wanted.connect(self.show_working_of)
+        document.file_changed.connect(self._show_file)
+        document.write_failed.connect(self.say)
+        document.undo_stack.indexChanged.connect(self._show_history)
+        self.results.updated.connect(self._show_year)
+        self.results.busy.connect(self._show_busy)
+        self.results.progress.connect(self._show_progress)
 
     def _frame(self) -> QWidget:
         bar = QHBoxLayout()
@@ -137,56 +172,59 @@ class MainWindow(QMainWindow):
         column.addLayout(row, 1)
         return frame
 
-    def _menus(self) -> None:
-        bar = self.menuBar()
-        menu = bar.addMenu("&File")
-        self._action(menu, "&Open …", self.open, "Ctrl+O")
-        self._action(menu, "Open work without a &name …", self.open_working_copy, "")
-        self._action(menu, "&Save", self.save, "Ctrl+S")
-        self._action(menu, "Save &as …", self.save_as, "Ctrl+Shift+S")
-        menu.addSeparator()
-        self._action(menu, "Import &weather …", self.import_weather, "")
-        self._action(menu, "&Export JSON …", self.export_json, "")
-        self._action(menu, "S&top reading", self.stop, "Esc")
-        menu.addSeparator()
-        self._action(menu, "&Quit", self.close, "Ctrl+Q")
-        menu = bar.addMenu("&Edit")
-        self.undo_action = self._action(menu, "&Undo", self.undo, "Ctrl+Z")
-        self.redo_action = self._action(menu, "&Redo", self.redo, "Ctrl+Shift+Z")
-        menu.addSeparator()
-        self._action(menu, "&Duplicate design", self.duplicate, "Ctrl+D")
-        self._action(menu, "&Rename design …", self.rename, "F2")
-        self._action(menu, "De&lete design", self.delete, "")
-        menu = bar.addMenu("&View")
-        for number, area in enumerate(AREAS, start=1):
-            self._action(menu, f"&{area.capitalize()}", partial(self.go_to, area), f"Ctrl+{number}")
-        menu.addSeparator()
-        self._action(menu, "Lens &make-up", lambda: self.view.set_lens("make-up"), "Ctrl+M")
-        self._action(menu, "Lens &wet", lambda: self.view.set_lens("wet"), "Ctrl+W")
-        menu.addSeparator()
-        self._action(menu, "Month &before", lambda: self._step_month(-1), "Ctrl+Left")
-        self._action(menu, "Month &after", lambda: self._step_month(1), "Ctrl+Right")
-
-    def _action(self, menu: object, text: str, act: Callable[[], object], shortcut: str) -> QAction:
-        action = QAction(text, self)
-        if shortcut:
-            action.setShortcut(QKeySequence(shortcut))
-        action.triggered.connect(lambda *_: act())
-        menu.addAction(action)  # type: ignore[attr-defined]
-        return action
-
-    # -- acts ----------------------------------------------------------------------------------
+    # -- acts that only look -------------------------------------------------------------------
     def go_to(self, area: str) -> None:
         """Show an area."""
         self.pages.setCurrentIndex(AREAS.index(area))
         self.area_buttons[area].setChecked(True)
+        self.ribbon.set_compact(area != "shell")
 
     def choose(self, design_id: str) -> None:
         """Work on another design."""
-        self.results.current = design_id
+        self.results.choose(design_id)
         self.view.set_design(design_id)
         self.bench.set_current(design_id)
         self._show_year()
+
+    def look_through(self, lens: str) -> None:
+        """Look through another lens."""
+        self.view.set_lens(lens)  # type: ignore[arg-type]
+
+    def step_month(self, step: int) -> None:
+        """Go a month on or back."""
+        self.view.set_month((self.view.month + step) % 12)
+
+    def step_design(self, step: int) -> None:
+        """Go to the next design on the bench or the one before."""
+        ids = self.bench.order()
+        self.choose(ids[(ids.index(self.view.design_id) + step) % len(ids)])
+
+    def switch_units(self) -> None:
+        """Change between metric and inch units."""
+        inch = self.view.units is METRIC
+        self._like(inch=inch)
+        self.actions_by_name["switch_units"].setChecked(inch)
+        self.view.set_units(INCH if inch else METRIC)
+
+    def switch_look(self) -> None:
+        """Change between light and dark."""
+        dark = not self.likes.dark
+        self._like(dark=dark)
+        self.actions_by_name["switch_look"].setChecked(dark)
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            theme.choose(app, dark=dark)
+        self.ribbon.repaint_all()
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+    def stop(self) -> None:
+        """Call slow work off."""
+        trying, working = self.results.stop(), self.jobs.cancel()
+        self.compare.sweep.stopped()
+        self._progress.hide()
+        if trying or working:
+            self.say("stopped; nothing was changed")
 
     def undo(self) -> None:
         """Take the last edit back."""
@@ -196,129 +234,37 @@ class MainWindow(QMainWindow):
         """Make an undone edit again."""
         self.document.undo_stack.redo()
 
-    def duplicate(self) -> None:
-        """Copy the chosen design and go on with the copy."""
-        made: list[str] = []
-
-        def change(project: Project) -> Project:
-            project, new_id = duplicate_design(project, self.view.design_id)
-            made.append(new_id)
-            return project
-
-        if self._try(lambda: self.document.edit("duplicate design", change)):
-            self.choose(made[-1])
-
-    def rename(self) -> None:
-        """Give the chosen design another name."""
-        design_id = self.view.design_id
-        name = self._prompts.name(self, self.document.project.design(design_id).name)
-        if name is not None:
-            self._try(
-                lambda: self.document.edit("rename", lambda p: rename_design(p, design_id, name))
-            )
-
-    def delete(self) -> None:
-        """Remove the chosen design."""
-        gone = self.view.design_id
-        ids = [d.id for d in self.document.project.designs]
-        if len(ids) == 1:
-            self._say("designs: the last one cannot be deleted; duplicate it first")
-            return
-        at = ids.index(gone)
-        self.choose(ids[at + 1] if at + 1 < len(ids) else ids[at - 1])
-        self._try(lambda: self.document.edit("delete design", lambda p: remove_design(p, gone)))
-
-    def save(self) -> bool:
-        """Save; asks for a name the first time. Later edits are written as they are made."""
-        if self.document.path is None:
-            return self.save_as()
-        path = self.document.path
-        return self._try(lambda: self.document.save_as(path))
-
-    def save_as(self) -> bool:
-        """Save under a name the user gives."""
-        suggestion = f"{self.document.project.name}.calveth"
-        path = self._prompts.save_path(self, suggestion)
-        return path is not None and self._try(lambda: self.document.save_as(path))
-
-    def open(self, path: Path | None = None) -> None:
-        """Open a project in place of this one."""
-        path = path or self._prompts.open_path(self)
-        if path is None:
-            return
-        opened: list[Document] = []
-
-        def read() -> None:
-            file = ProjectFile.open(path)
-            try:
-                opened.append(Document(file.read(), file, named=True))
-            except CalvethError:
-                file.close()
-                raise
-
-        if self._try(read):
-            self._leave()
-            self._adopt(opened[0])
-
-    def open_working_copy(self) -> None:
-        """Open what was changed in an earlier session and never given a name."""
-        path = self._prompts.open_path(self, str(working_folder()))
-        if path is not None:
-            self.open(path)
-
-    def import_weather(self) -> None:
-        """Read a weather file and make it the place."""
-        path = self._prompts.weather_path(self)
-        if path is None:
-            return
-
-        document = self.document
-
-        def work() -> object:
-            from calveth.store.weather import import_weather  # pulls in a second's worth of pvlib
-
-            return import_weather(path)
-
-        def done(answer: object) -> None:
-            result: WeatherImport = answer  # type: ignore[assignment]
-            document.edit("import weather", lambda p: set_place(p, result.place))
-            self._say("")
-            notes = "\n".join(result.notes) or "Nothing was missing."
-            self._prompts.tell(self, f"{result.place.name}: {result.hours} hours", notes)
-
-        self._say(f"reading {path.name} … Esc stops it")
-        self.jobs.run(work, done)
-
-    def stop(self) -> None:
-        """Call slow work off."""
-        if self.jobs.cancel():
-            self._say("stopped; nothing was changed")
-
     def idle(self) -> bool:
         """Return whether nothing is under way."""
         return self.jobs.idle() and self.results.idle()
 
-    def export_json(self) -> None:
-        """Write the project as JSON."""
-        path = self._prompts.json_path(self, f"{self.document.project.name}.json")
-        if path is not None:
-            self._try(lambda: write_json(path, self.document.project))
-
-    def _try(self, act: Callable[[], object]) -> bool:
+    def attempt(self, act: Callable[[], object]) -> bool:
         """Do something; a refusal becomes a sentence in the status bar."""
         try:
             act()
         except CalvethError as error:
-            self._say(str(error))
+            self.say(str(error))
             return False
-        self._say("")
+        self.say("")
         return True
 
-    def _say(self, sentence: str) -> None:
+    def say(self, sentence: str) -> None:
+        """Show a sentence in the status bar."""
+        self._progress.setVisible(False)
         self.statusBar().showMessage(sentence)
 
-    def _step_month(self, step: int) -> None:
-        self.view.set_month((self.view.month + step) % 12)
+    def _like(self, **fields: bool) -> None:
+        self.likes = preferences.changed(self.likes, **fields)
+        self._store_likes()
+
+    def remember(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
+        self.likes = self.likes.with_recent(path)
+        self._store_likes()
+
+    def _store_likes(self) -> None:
+        if self._keeps_likes:
+            preferences.store(self.likes)
 
     # -- shows ---------------------------------------------------------------------------------
     def _project_changed(self, _before: Project, after: Project) -> None:
@@ -329,7 +275,9 @@ class MainWindow(QMainWindow):
 
     def _show_year(self, *_: object) -> None:
         self.ribbon.show_year(
-            self.document.project.place, self.results.monthly(self.view.design_id)
+            self.document.project.place,
+            self.results.monthly(self.view.design_id),
+            self.view.units,
         )
 
     def _show_file(self) -> None:
@@ -352,26 +300,33 @@ class MainWindow(QMainWindow):
 
     def _show_busy(self, busy: bool) -> None:
         if busy:
-            self._say("working out the year …")
-        elif self.statusBar().currentMessage().startswith("working"):
-            self._say("")
+            self.say("working out the year …")
+        elif self.statusBar().currentMessage().startswith(("working", "trying")):
+            self.say("")
 
-    def _leave(self) -> None:
-        self._let_go()
-        old = self.takeCentralWidget()
-        if old is not None:
-            old.deleteLater()
+    def _show_progress(self, share: float) -> None:
+        if self.results.trying and self.jobs.idle():
+            self.statusBar().showMessage("trying what helps … Esc stops it")
+        self._progress.setVisible(share < 1.0)
+        self._progress.setValue(round(100 * share))
 
-    def _let_go(self) -> None:
+    def let_go(self) -> None:
         """Stop the worker and the file; the history must not call a window that is gone."""
         self.document.undo_stack.indexChanged.disconnect(self._show_history)
         self.jobs.cancel()
         self.results.close()
         self.document.close()
 
+    def leave(self) -> None:
+        """Put the document away that is shown."""
+        self.let_go()
+        old = self.takeCentralWidget()
+        if old is not None:
+            old.deleteLater()
+
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._closed:
             self._closed = True
-            self._let_go()
+            self.let_go()
             self.jobs.close()
         super().closeEvent(event)

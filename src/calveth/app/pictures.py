@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
+from calveth.app.preferences import Preferences
 from calveth.app.theme import theme
 from calveth.catalogue.shipped import demo_project
 from calveth.store.errors import FileError
@@ -39,58 +40,67 @@ def settle(app: QApplication, window: MainWindow) -> None:
     end = time.monotonic() + _LONGEST_WAIT_S
     while not window.idle() and time.monotonic() < end:
         app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
-    app.processEvents()
+    # Layouts ask for room, get it, and lay their children out: a turn of the loop each.
+    for _ in range(4):
+        app.processEvents()
 
 
-def _shell(window: MainWindow) -> None:
+def _shell(window: MainWindow, design: str, lens: str, tab: str) -> None:
     window.go_to("shell")
-    window.choose("composite")
+    window.choose(design)
     window.view.set_month(0)
+    window.look_through(lens)
+    window.shell.show_tab(tab)
 
 
-def _wet(window: MainWindow) -> None:
-    _shell(window)
-    window.choose("timber")
-    window.view.set_lens("wet")
-    window.shell.show_tab("lid")
-
-
-def _make_up(window: MainWindow) -> None:
-    _shell(window)
-    window.view.set_lens("make-up")
-    window.shell.show_tab("walls")
+def _compare(window: MainWindow, view: str, lens: str) -> None:
+    window.choose("composite")
+    window.look_through(lens)
+    window.view.set_month(0)
+    window.go_to("compare")
+    window.compare.show_view(view)
 
 
 def _openings(window: MainWindow) -> None:
-    _shell(window)
-    window.view.set_lens("make-up")
-    window.shell.show_tab("openings")
+    _shell(window, "composite", "air", "openings")
+    window.shell.openings.show_more("high")
 
 
-def _tree(window: MainWindow) -> None:
-    _shell(window)
-    window.choose("hollow-tree")
-    window.view.set_lens("wet")
-    window.shell.show_tab("walls")
+def _layers(window: MainWindow) -> None:
+    _shell(window, "quilt", "make-up", "lid")
+    window.shell.layers.show_details(1)
 
 
-def _compare(window: MainWindow) -> None:
-    window.view.set_lens("wet")
-    window.view.set_month(0)
-    window.go_to("compare")
+def _seasons(window: MainWindow) -> None:
+    window.choose("quilt")
+    window.go_to("seasons")
 
 
-def _place(window: MainWindow) -> None:
-    window.go_to("place")
+def _dark(window: MainWindow) -> None:
+    _shell(window, "aircrete", "wet", "walls")
+    window.switch_look()
+    window.switch_units()
+
+
+def _light(window: MainWindow) -> None:
+    if window.likes.dark:
+        window.switch_look()
+        window.switch_units()
 
 
 VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
-    ("shell-wet.png", _wet),
-    ("shell-make-up.png", _make_up),
-    ("shell-openings.png", _openings),
-    ("shell-tree.png", _tree),
-    ("compare.png", _compare),
-    ("place.png", _place),
+    ("place.png", lambda w: w.go_to("place")),
+    ("shell-make-up.png", _layers),
+    ("shell-warmth.png", lambda w: _shell(w, "timber", "warmth", "walls")),
+    ("shell-wet.png", lambda w: _shell(w, "timber", "wet", "says")),
+    ("shell-air.png", _openings),
+    ("shell-hive.png", lambda w: _shell(w, "hollow-tree", "wet", "hive")),
+    ("seasons.png", _seasons),
+    ("compare.png", lambda w: _compare(w, "figures", "wet")),
+    ("compare-ledgers.png", lambda w: _compare(w, "ledgers", "wet")),
+    ("compare-schools.png", lambda w: _compare(w, "schools", "warmth")),
+    ("compare-sweep.png", lambda w: _compare(w, "sweep", "make-up")),
+    ("shell-dark-inch.png", _dark),
 )
 
 
@@ -109,15 +119,17 @@ def take_pictures(folder: Path) -> list[str]:
     existing = QApplication.instance()
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     theme.apply(app)
-    window = MainWindow(Document(demo_project()), executor=InlineExecutor())
+    window = MainWindow(Document(demo_project()), executor=InlineExecutor(), likes=Preferences())
     window.resize(1280, 800)
     window.show()
     written = []
     for name, prepare in VIEWS:
+        _light(window)
         prepare(window)
         settle(app, window)
         if not window.grab().save(str(folder / name)):
             raise FileError(folder / name, "cannot be written; choose another folder")
         written.append(name)
+    _light(window)
     window.close()
     return written

@@ -9,20 +9,23 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from concurrent.futures import Executor, ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from calveth.app.document import Document
+from calveth.catalogue.shipped import shipped_materials
+from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import (
     MonthlyAssessment,
     NightAssessment,
     assess_months,
     assess_nights,
 )
+from calveth.core.assess.whole import DeepAssessment, assess_deep
 from calveth.core.compare.table import CompareRow, compare_row
-from calveth.core.errors import CalvethError
-from calveth.core.hive.design import FACES, Design
+from calveth.core.errors import CalvethError, CancelledError
+from calveth.core.hive.design import Design
 from calveth.core.project import Project
 
 log = logging.getLogger(__name__)
@@ -36,8 +39,8 @@ _Key = tuple[object, ...]
 def _key(project: Project, design: Design) -> _Key:
     """Return what an assessment depends on."""
     materials = project.material_table()
-    used = {layer.material for face in FACES for layer in design.shell.stack(face)}
-    return (design, project.place, project.colony, *(materials[m] for m in sorted(used)))
+    used = sorted(design.material_ids)
+    return (design, project.place, project.colony, *(materials[m] for m in used))
 
 
 @dataclass(slots=True)
@@ -45,10 +48,14 @@ class _Entry:
     key: _Key = ()
     monthly_key: _Key = ()
     nights_key: _Key = ()
+    deep_key: _Key = ()
+    remedies_key: _Key = ()
     monthly: MonthlyAssessment | None = None
     nights: NightAssessment | None = None
+    deep: DeepAssessment | None = None
+    remedies: tuple[Remedy, ...] | None = None
     error: str = ""
-    nights_asked: _Key = ()
+    asked: dict[str, _Key] = field(default_factory=dict)
 
 
 class Results(QObject):
@@ -60,10 +67,13 @@ class Results(QObject):
         The monthly or nightly assessment of a design changed, went stale or failed.
     busy(flag)
         Whether the worker has anything to do.
+    progress(share)
+        How far the remedies of the chosen design are tried, 0 to 1.
     """
 
     updated = Signal(str)
     busy = Signal(bool)
+    progress = Signal(float)
     _answered = Signal(str, str, object, object)
 
     def __init__(self, document: Document, executor: Executor | None = None) -> None:
@@ -76,8 +86,9 @@ class Results(QObject):
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(_REST_MS)
-        self._rest.timeout.connect(self._ask_for_nights)
+        self._rest.timeout.connect(self._ask_for_more)
         self._answered.connect(self._take_answer, Qt.ConnectionType.QueuedConnection)
+        self._trying = ""
         document.changed.connect(self._project_changed)
         self.current = document.project.designs[0].id
 
@@ -94,6 +105,32 @@ class Results(QObject):
         """Return the nights, or None when they are missing or stale."""
         entry = self._entries.get(design_id)
         return entry.nights if entry and entry.nights_key == entry.key else None
+
+    def deep(self, design_id: str) -> DeepAssessment | None:
+        """Return damp, schools and ice, or None when they are missing or stale."""
+        entry = self._entries.get(design_id)
+        return entry.deep if entry and entry.deep_key == entry.key else None
+
+    def remedies(self, design_id: str) -> tuple[Remedy, ...] | None:
+        """Return the remedies that were tried, or None when they are missing or stale."""
+        entry = self._entries.get(design_id)
+        return entry.remedies if entry and entry.remedies_key == entry.key else None
+
+    def choose(self, design_id: str) -> None:
+        """Work on another design: its remedies are tried when the hand rests."""
+        self.current = design_id
+        self._rest.start()
+
+    def stop(self) -> bool:
+        """Call the trying of remedies off; return whether there was any."""
+        trying = self._trying
+        self._trying = ""
+        return bool(trying)
+
+    @property
+    def trying(self) -> bool:
+        """Whether remedies are being tried."""
+        return bool(self._trying)
 
     def error(self, design_id: str) -> str:
         """Return why a design could not be worked out; empty when it could."""
@@ -135,6 +172,8 @@ class Results(QObject):
             if key == entry.key:
                 continue
             entry.key, entry.error = key, ""
+            if design_id == self._trying:
+                self._trying = ""
             if at_once and design_id == self.current:
                 self._compute_now(design_id, entry)
             elif entry.monthly_key != key:
@@ -156,28 +195,53 @@ class Results(QObject):
         except CalvethError as error:
             entry.error = str(error)
 
-    def _ask_for_nights(self) -> None:
+    def _ask_for_more(self) -> None:
+        """Ask for what follows from the months: nights, then damp and schools, then remedies."""
         for design_id, entry in self._entries.items():
-            known = entry.key in (entry.nights_key, entry.nights_asked)
-            if not known and entry.monthly_key == entry.key:
-                entry.nights_asked = entry.key
-                self._ask("nights", design_id)
+            if entry.monthly_key != entry.key or entry.error:
+                continue
+            for what, have, needs in (
+                ("nights", entry.nights_key, entry.monthly_key),
+                ("deep", entry.deep_key, entry.nights_key),
+            ):
+                if have != entry.key and needs == entry.key and entry.asked.get(what) != entry.key:
+                    entry.asked[what] = entry.key
+                    self._ask(what, design_id)
+        entry = self._entries[self.current]
+        if (
+            entry.deep_key == entry.key
+            and entry.remedies_key != entry.key
+            and entry.asked.get("remedies") != entry.key
+        ):
+            entry.asked["remedies"] = entry.key
+            self._trying = self.current
+            self._ask("remedies", self.current)
+
+    def _work(self, what: str, design_id: str) -> Callable[[], object]:
+        """Return the work that answers a question; it holds all it needs."""
+        entry = self._entries[design_id]
+        project = self._document.project
+        monthly, nights = entry.monthly, entry.nights
+        design, table = project.design(design_id), project.material_table()
+        if what == "monthly":
+            return lambda: assess_months(design, project.place, project.colony, table, monthly)
+        assert monthly is not None
+        if what == "nights":
+            return lambda: assess_nights(monthly, nights)
+        if what == "deep":
+            assert nights is not None
+            return lambda: assess_deep(monthly, nights, table)
+        catalogue = {m.id: m for m in shipped_materials()}
+
+        def report(share: float) -> None:
+            if self._trying != design_id:
+                raise CancelledError("called off")
+            self.progress.emit(share)
+
+        return lambda: tuple(remedies(monthly, table, catalogue, report))
 
     def _ask(self, what: str, design_id: str) -> None:
-        entry = self._entries[design_id]
-        key, project = entry.key, self._document.project
-        monthly, nights = entry.monthly, entry.nights
-        work: Callable[[], object]
-        if what == "monthly":
-            design, table = project.design(design_id), project.material_table()
-
-            def work() -> object:
-                return assess_months(design, project.place, project.colony, table, monthly)
-        else:
-            assert monthly is not None
-
-            def work() -> object:
-                return assess_nights(monthly, nights)
+        key, work = self._entries[design_id].key, self._work(what, design_id)
 
         def run() -> None:
             answer: object
@@ -185,6 +249,8 @@ class Results(QObject):
                 # Values the user has left behind are not worth the work.
                 current = self._entries.get(design_id)
                 answer = work() if current is not None and current.key == key else None
+            except CancelledError:
+                answer = None
             except CalvethError as error:
                 answer = error
             except Exception as error:
@@ -199,6 +265,8 @@ class Results(QObject):
 
     def _take_answer(self, what: str, design_id: str, key: object, answer: object) -> None:
         self._waiting -= 1
+        if what == "remedies" and self._trying == design_id:
+            self._trying = ""
         entry = self._entries.get(design_id)
         if entry is not None and entry.key == key and answer is not None:
             if isinstance(answer, MonthlyAssessment):
@@ -206,6 +274,12 @@ class Results(QObject):
                 self._rest.start()
             elif isinstance(answer, NightAssessment):
                 entry.nights, entry.nights_key = answer, entry.key
+                self._rest.start()
+            elif isinstance(answer, DeepAssessment):
+                entry.deep, entry.deep_key = answer, entry.key
+                self._rest.start()
+            elif isinstance(answer, tuple):
+                entry.remedies, entry.remedies_key = answer, entry.key
             elif isinstance(answer, CalvethError):
                 entry.error = str(answer)
             else:

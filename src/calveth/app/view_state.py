@@ -6,6 +6,7 @@ from PySide6.QtCore import QObject, Signal
 
 from calveth.app.cutaway.view import Lens
 from calveth.core.hive.design import Face
+from calveth.core.units import METRIC, UnitSystem
 
 
 class ViewState(QObject):
@@ -15,12 +16,14 @@ class ViewState(QObject):
     month_changed = Signal(int)
     lens_changed = Signal(str)
     face_changed = Signal(str)
+    units_changed = Signal()
 
     def __init__(self, design_id: str, month: int = 0) -> None:
         super().__init__()
         self._design_id, self._month = design_id, month
         self._lens: Lens = "wet"
         self._face: Face = "lid"
+        self._units = METRIC
 
     @property
     def design_id(self) -> str:
@@ -65,3 +68,14 @@ class ViewState(QObject):
         if face != self._face:
             self._face = face
             self.face_changed.emit(face)
+
+    @property
+    def units(self) -> UnitSystem:
+        """Units figures are written in."""
+        return self._units
+
+    def set_units(self, units: UnitSystem) -> None:
+        """Write figures in other units."""
+        if units is not self._units:
+            self._units = units
+            self.units_changed.emit()

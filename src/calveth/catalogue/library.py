@@ -131,14 +131,14 @@ def _rim_vents(form: Form) -> Opening:
     )  # fmt: skip
 
 
-def _row(form: Form) -> Opening:
+def _row(_: Form) -> Opening:
     return Opening(
         id="row", name="row of holes", shape="row of holes", count=6, bottom_m=0.02,
         width_m=0.0159, height_m=0.0159,
     )  # fmt: skip
 
 
-def _lid_gap(form: Form) -> Opening:
+def _lid_gap(_: Form) -> Opening:
     return Opening(
         id="gap", name="gap under the lid", shape="lid gap", side="back", bottom_m=0.0,
         width_m=2.0, height_m=0.003,
@@ -153,7 +153,7 @@ def _screen(form: Form) -> Opening:
     )  # fmt: skip
 
 
-def _feed_hole(form: Form) -> Opening:
+def _feed_hole(_: Form) -> Opening:
     return Opening(
         id="feed", name="feed hole", shape="hole", side="lid", bottom_m=0.0, width_m=0.04,
         height_m=0.04,

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from dataclasses import replace
 from functools import cache
 from importlib.resources import files
 from typing import Any
@@ -21,7 +20,7 @@ def shipped_materials() -> tuple[Material, ...]:
 
 @cache
 def demo_project() -> Project:
-    """Return the demo: an invented orchard by an invented lake, four designs, two benchmarks.
+    """Return the demo: an invented orchard by an invented lake, six designs, two benchmarks.
 
     The file says everything but the materials, which come from the catalogue.
     """
@@ -35,13 +34,6 @@ def demo_project() -> Project:
     catalogue = read_data("materials.json")
     document["materials"] = [row for row in catalogue if row["id"] in used]
     return from_document(document, Project)
-
-
-def starter_project(name: str) -> Project:
-    """Return a small project to begin with: the demo's place, a timber box and the benchmarks."""
-    demo = demo_project()
-    kept = tuple(d for d in demo.designs if d.benchmark or d.id == "timber")
-    return replace(demo, name=name, designs=kept)
 
 
 def read_data(name: str) -> Any:

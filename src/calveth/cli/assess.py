@@ -5,13 +5,20 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from calveth.cli.files import Commands, add_format, finite, print_csv, print_json, read_project
-from calveth.cli.records import design_record, moment_record, month_rows
+from calveth.cli.files import (
+    Commands,
+    add_format,
+    find_design,
+    finite,
+    month_index,
+    print_csv,
+    print_json,
+    read_project,
+)
 from calveth.core.assess.result import assess_condition, assess_months, assess_nights
-from calveth.core.climate.place import coldest_month
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import Design
 from calveth.core.project import Project
+from calveth.store.records import design_record, moment_record, month_rows
 
 
 def add_parser(commands: Commands) -> None:
@@ -32,7 +39,7 @@ def add_parser(commands: Commands) -> None:
 def run(args: argparse.Namespace) -> int:
     """Print the assessment."""
     project = read_project(args.file)
-    designs = [_design(project, args.design)] if args.design else list(project.designs)
+    designs = [find_design(project, args.design)] if args.design else list(project.designs)
     materials = dict(project.material_table())
     if args.outside_temp is None:
         for option in ("outside_rh", "wind", "month"):
@@ -52,7 +59,7 @@ def run(args: argparse.Namespace) -> int:
             project.place,
             project.colony,
             materials,
-            month=_month(args, project),
+            month=month_index(args.month, project.place),
             outside_degc=finite("--outside-temp", args.outside_temp),
             relative_humidity=_humidity(args.outside_rh or "0.85"),
             wind_m_s=finite("--wind", args.wind or "2"),
@@ -62,28 +69,11 @@ def run(args: argparse.Namespace) -> int:
     return 0
 
 
-def _design(project: Project, wanted: str) -> Design:
-    """Return the design with an id, or with a name as it stands on the screen."""
-    named = [d for d in project.designs if d.name.casefold() == wanted.casefold()]
-    if len(named) == 1 and wanted not in {d.id for d in project.designs}:
-        return named[0]
-    return project.design(wanted)
-
-
 def _humidity(text: str) -> float:
     """Return a relative humidity typed as 0.85 or 85%."""
     if text.strip().endswith("%"):
         return finite("--outside-rh", text.strip()[:-1]) / 100
     return finite("--outside-rh", text)
-
-
-def _month(args: argparse.Namespace, project: Project) -> int:
-    if args.month is None:
-        return coldest_month(project.place)
-    month = finite("--month", args.month)
-    if month != int(month) or not 1 <= month <= 12:
-        raise DomainError("--month", args.month, "is not a month; type 1 to 12")
-    return int(month) - 1
 
 
 def _print_year(form: str, project: Project, records: list[dict[str, Any]]) -> None:

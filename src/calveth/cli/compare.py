@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import argparse
 
-from calveth.cli.files import Commands, add_format, finite, print_csv, print_json, read_project
-from calveth.cli.records import compare_record
+from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
 from calveth.core.assess.result import assess_months, assess_nights
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import compare_row, summary_sentences
-from calveth.core.errors import DomainError
+from calveth.store.records import compare_record
 
 
 def add_parser(commands: Commands) -> None:
@@ -23,11 +22,8 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
-    month = finite("--month", args.month)
-    if month != int(month) or not 1 <= month <= 12:
-        raise DomainError("--month", args.month, "is not a month; type 1 to 12")
-    at = int(month) - 1
     project = read_project(args.file)
+    at = month_index(args.month, project.place)
     materials = dict(project.material_table())
     rows = []
     for design in project.designs:

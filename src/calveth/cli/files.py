@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 import argparse
-import csv
-import io
 import json
 import math
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+from calveth.core.climate.place import Place, coldest_month
 from calveth.core.errors import DomainError
+from calveth.core.hive.design import Design
 from calveth.core.project import Project
 from calveth.store.json_file import read_json
 from calveth.store.project_file import load_project
+from calveth.store.tables import csv_text
 
 Commands = Any  # argparse's own type for sub-parsers is private
 
@@ -28,6 +29,30 @@ def read_project(path: str) -> Project:
     """Return the project of a ``.calveth`` or ``.json`` file."""
     file = Path(path)
     return read_json(file) if file.suffix.lower() == ".json" else load_project(file)
+
+
+def find_design(project: Project, wanted: str) -> Design:
+    """Return the design with an id, or with a name as it stands on the screen."""
+    named = [d for d in project.designs if d.name.casefold() == wanted.casefold()]
+    if len(named) == 1 and wanted not in {d.id for d in project.designs}:
+        return named[0]
+    return project.design(wanted)
+
+
+def month_index(text: str | None, place: Place) -> int:
+    """Return the month 0 to 11 of a typed 1 to 12; the coldest when nothing was typed.
+
+    Raises
+    ------
+    DomainError
+        When it is no month.
+    """
+    if text is None:
+        return coldest_month(place)
+    month = finite("--month", text)
+    if month != int(month) or not 1 <= month <= 12:
+        raise DomainError("--month", text, "is not a month; type 1 to 12")
+    return int(month) - 1
 
 
 def finite(field: str, text: str) -> float:
@@ -53,9 +78,5 @@ def print_json(document: object) -> None:
 
 
 def print_csv(rows: Sequence[dict[str, Any]]) -> None:
-    """Print rows of like keys as CSV with a header."""
-    stream = io.StringIO()
-    writer = csv.DictWriter(stream, fieldnames=list(rows[0]), lineterminator="\n")
-    writer.writeheader()
-    writer.writerows(rows)
-    print(stream.getvalue(), end="")
+    """Print rows as CSV with a header."""
+    print(csv_text(rows), end="")

@@ -288,6 +288,14 @@ CORE_TEMPERATURE_BROOD = Constant(
     low=33.0,
     high=36.0,
 )
+FANNING = Constant(
+    value=1.0e-4,
+    unit="m³/(s·kg)",
+    source="air that fanning bees move once brood is full, per kg of bees; nothing below half",
+    certainty="estimate",
+    low=0.2e-4,
+    high=4.0e-4,
+)
 PLUME_SHARE = Constant(
     value=0.5,
     unit="-",

@@ -288,3 +288,19 @@ def set_month(project: Project, month: int, climate: MonthClimate) -> Project:
 def set_colony(project: Project, colony: Colony) -> Project:
     """Return the project with another colony."""
     return replace(project, colony=colony)
+
+
+def set_values(
+    project: Project,
+    *,
+    honey_price_eur_kg: float | None = None,
+    years_of_use: float | None = None,
+) -> Project:
+    """Return the project with another price of honey or other years of use."""
+    return replace(
+        project,
+        honey_price_eur_kg=project.honey_price_eur_kg
+        if honey_price_eur_kg is None
+        else honey_price_eur_kg,
+        years_of_use=project.years_of_use if years_of_use is None else years_of_use,
+    )

@@ -58,3 +58,7 @@ def require_choice(field: str, value: str, choices: Sequence[str]) -> None:
     """Raise `DomainError` unless ``value`` is one of ``choices``."""
     if value not in choices:
         raise DomainError(field, value, "is not known; choose one of " + ", ".join(choices))
+
+
+class CancelledError(CalvethError):
+    """Work was called off; what it had begun is of no use to anybody."""

@@ -1,4 +1,4 @@
-"""Hourly weather files (EPW, TMY3) reduced to the twelve months of a place.
+"""Weather files (EPW, TMY3, CSV) reduced to the twelve months of a place.
 
 Parsing is pvlib's; what is checked, filled and refused is said in the report.
 """
@@ -20,6 +20,12 @@ from calveth.core.climate.air import (
 from calveth.core.climate.place import MONTH_NAMES, MonthClimate, Place, month_of_day
 from calveth.core.errors import DomainError
 from calveth.store.errors import FileError, check_readable
+from calveth.store.weather_csv import (
+    looks_like_csv,
+    meta_number,
+    monthly_climates,
+    read_columns,
+)
 
 FloatArray = NDArray[np.float64]
 
@@ -36,6 +42,7 @@ _COLUMNS = (
     ("relative_humidity", "relative humidity", 0.0, 110.0),
     ("wind_speed", "wind", 0.0, 60.0),
     ("wind_direction", "wind direction", 0.0, 360.0),
+    ("rain", "rain", 0.0, 300.0),
 )
 _NEEDED = ("temp_air", "wind_speed")
 
@@ -47,9 +54,9 @@ class WeatherImport:
     Attributes
     ----------
     kind : str
-        ``EPW`` or ``TMY3``.
+        ``EPW``, ``TMY3`` or ``CSV``.
     hours : int
-        Hours in the file.
+        Hours in the file; 0 for twelve months.
     notes : tuple of str
         What was filled, left out or guessed, a sentence each.
     """
@@ -61,40 +68,68 @@ class WeatherImport:
 
 
 def import_weather(path: Path) -> WeatherImport:
-    """Return the place an hourly weather file describes.
+    """Return the place a weather file describes: EPW, TMY3, or CSV with hours or months.
 
     Raises
     ------
     FileError
-        When the file is not EPW or TMY3, is cut short or has too many gaps.
+        When the file is of no known kind, is cut short or has too many gaps.
     """
     check_readable(path)
     kind = _kind(path)
-    table, meta = _parse(path, kind)
-    hours = len(table)
-    if hours not in (8760, 8784):
+    table, meta, rows = _parse(path, kind)
+    if kind == "CSV" and rows == 12:
+        return _monthly(path, table, meta)
+    if rows not in (8760, 8784):
+        may_be = ", or 12 months" if kind == "CSV" else ""
         raise FileError(
-            path, f"has {hours} hours, a year has 8760; it is cut short or not a whole year"
+            path, f"has {rows} hours, a year has 8760{may_be}; it is cut short or not a whole year"
         )
     notes: list[str] = []
     series = _clean(path, table, notes)
-    day = np.arange(hours) // 24
-    day = np.minimum(day, 364)
+    day = np.minimum(np.arange(rows) // 24, 364)
     month = np.array([month_of_day(int(d)) for d in range(365)])[day]
     climates = tuple(_month(path, series, month == k, k, notes) for k in range(12))
+    place = _place(
+        path, kind, meta, climates, notes,
+        wind_from_deg=_winter_wind(series, month, climates),
+        day_to_day_spread_k=_spread(series["temp_air"], month),
+    )  # fmt: skip
+    return WeatherImport(place=place, kind=kind, hours=rows, notes=tuple(notes))
+
+
+def _monthly(path: Path, table: dict[str, Any], meta: dict[str, Any]) -> WeatherImport:
+    notes = ["Twelve months: days are taken to differ by 4 K, winter wind to come from the west."]
+    if "rain" not in table:
+        notes.append("No rain in the file: 60 mm a month are taken.")
+    climates = monthly_climates(path, table)
+    place = _place(path, "CSV", meta, climates, notes, wind_from_deg=270.0, day_to_day_spread_k=4.0)
+    return WeatherImport(place=place, kind="CSV", hours=0, notes=tuple(notes))
+
+
+def _place(
+    path: Path,
+    kind: str,
+    meta: dict[str, Any],
+    climates: tuple[MonthClimate, ...],
+    notes: list[str],
+    *,
+    wind_from_deg: float,
+    day_to_day_spread_k: float,
+) -> Place:
     last, first = forage_weeks([m.temperature_degc for m in climates])
     notes.append(
         f"Forage weeks guessed from days above {_FORAGE_DEGC:g} °C: last {last}, first {first}; "
         "set what your own flowers say."
     )
     try:
-        place = Place(
+        return Place(
             name=meta["name"] or path.stem,
             latitude_deg=meta["latitude"],
             longitude_deg=meta["longitude"],
             altitude_m=meta["altitude"],
-            wind_from_deg=_winter_wind(series, month, climates),
-            day_to_day_spread_k=_spread(series["temp_air"], month),
+            wind_from_deg=wind_from_deg,
+            day_to_day_spread_k=day_to_day_spread_k,
             last_forage_week=last,
             first_forage_week=first,
             months=climates,
@@ -102,7 +137,6 @@ def import_weather(path: Path) -> WeatherImport:
         )
     except DomainError as error:
         raise FileError(path, str(error)) from error
-    return WeatherImport(place=place, kind=kind, hours=hours, notes=tuple(notes))
 
 
 def forage_weeks(monthly_degc: list[float]) -> tuple[int, int]:
@@ -136,11 +170,27 @@ def _kind(path: Path) -> str:
         return "EPW"
     if len(lines) > 1 and lines[1].startswith("Date (MM/DD/YYYY)"):
         return "TMY3"
-    raise FileError(path, "is neither an EPW nor a TMY3 weather file; choose one of these")
+    if looks_like_csv(text):
+        return "CSV"
+    raise FileError(
+        path, "is neither an EPW nor a TMY3 nor a weather CSV; the file formats page shows each"
+    )
 
 
-def _parse(path: Path, kind: str) -> tuple[Any, dict[str, Any]]:
-    """Return pvlib's table and the place's name and coordinates."""
+def _parse(path: Path, kind: str) -> tuple[dict[str, Any], dict[str, Any], int]:
+    """Return the columns, the place's name and coordinates, and the number of rows."""
+    if kind == "CSV":
+        columns, said, rows = read_columns(path)
+        return (
+            columns,
+            {
+                "name": said.get("name", path.stem),
+                "latitude": meta_number(path, said, "latitude_deg", 45.0),
+                "longitude": meta_number(path, said, "longitude_deg", 0.0),
+                "altitude": meta_number(path, said, "altitude_m", 0.0),
+            },
+            rows,
+        )
     from pvlib import iotools  # takes over a second: only when a file is read
 
     try:
@@ -152,12 +202,13 @@ def _parse(path: Path, kind: str) -> tuple[Any, dict[str, Any]]:
             else:
                 table, meta = iotools.read_tmy3(str(path), map_variables=True)
                 name = meta["Name"]
-        return table, {
+        place = {
             "name": str(name).strip().strip('"').title(),
             "latitude": float(meta["latitude"]),
             "longitude": float(meta["longitude"]),
             "altitude": float(meta["altitude"]),
         }
+        return {column: table[column] for column in table.columns}, place, len(table)
     except Exception as error:  # pvlib raises whatever pandas or a missing key raises
         raise FileError(
             path,
@@ -241,7 +292,15 @@ def _month(
         daily_swing_k=round(float((whole.max(axis=1) - whole.min(axis=1)).mean()), 2),
         relative_humidity=round(min(max(humidity, 0.01), 1.0), 4),
         wind_m_s=round(float(np.nanmean(wind)), 2),
+        rain_mm=_rain_mm(series, at),
     )
+
+
+def _rain_mm(series: dict[str, FloatArray], at: NDArray[np.bool_]) -> float:
+    """Return the rain of a month [mm], gaps at the mean of the rest; 60 mm when unknown."""
+    if "rain" not in series or not np.any(np.isfinite(series["rain"][at])):
+        return 60.0
+    return round(float(np.nanmean(series["rain"][at]) * at.sum()), 1)
 
 
 def _spread(temperature: FloatArray, month: NDArray[np.int_]) -> float:

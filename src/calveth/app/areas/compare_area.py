@@ -1,178 +1,194 @@
-"""Compare: all designs side by side under one lens and one month."""
+"""Compare: two to eight designs side by side under one lens and one month."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from functools import partial
 
-from PySide6.QtCore import QPointF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QShowEvent
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
-    QGridLayout,
+    QFrame,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
+from calveth.app.areas.measures import MEASURES, figure_rows, school_rows
+from calveth.app.areas.schools_panel import criterion_text
+from calveth.app.areas.sweep_panel import SweepPanel
 from calveth.app.cutaway.view import LENSES, scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
+from calveth.app.jobs import Jobs
 from calveth.app.results import Results
-from calveth.app.ribbon.ribbon import paint_verdict
-from calveth.app.theme.theme import current
 from calveth.app.view_state import ViewState
-from calveth.app.widgets.labels import clear, label
-from calveth.core.assess.moments import CrownVerdict
+from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.figure_grid import LEFT, FigureGrid
+from calveth.app.widgets.labels import clear, fit_stack, label
+from calveth.app.widgets.ledger_bars import LedgerBars, heat_bar, water_bar
+from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.climate.place import has_forage
+from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.table import CompareRow, summary_sentences
-from calveth.core.hive.design import StackedBoxes
+from calveth.core.edits import set_school
+from calveth.core.hive.design import Design, StackedBoxes
 from calveth.core.hive.quantities import outer_size_m
 from calveth.core.hive.solids import build_solids
+from calveth.core.school import SCHOOLS
 
-
-@dataclass(frozen=True, slots=True)
-class Measure:
-    """One row: its name, how a value is written, and which end is better (0: neither)."""
-
-    name: str
-    write: Callable[[CompareRow], str]
-    rank: Callable[[CompareRow], float | None]
-    better: int
-    hint: str
-
-
-def _range(row: CompareRow) -> str:
-    if row.winter_honey_range_kg is None:
-        return f"{row.winter_honey_kg:.1f} kg\n…"
-    low, high = row.winter_honey_range_kg
-    return f"{row.winter_honey_kg:.1f} kg\n{low:.1f} to {high:.1f}"
-
-
-def _nights(row: CompareRow) -> str:
-    if row.crown_wet_nights is None or row.rim_wet_nights is None:
-        return "… / …"
-    return f"{row.crown_wet_nights:.0f} / {row.rim_wet_nights:.0f}"
-
-
-def _all_nights(row: CompareRow) -> float | None:
-    if row.crown_wet_nights is None or row.rim_wet_nights is None:
-        return None
-    return row.crown_wet_nights + row.rim_wet_nights
-
-
-MEASURES = (
-    Measure("winter honey\nlikely, range", _range, lambda r: r.winter_honey_kg, -1,
-            "Burnt from the last to the first forage week; the range is that of the bees' heat."),
-    Measure("lid middle above dew", lambda r: f"{r.crown_margin_k:+.1f} K",
-            lambda r: r.crown_margin_k, 1, "Surface minus dew point of the crown air."),
-    Measure("lid rim above dew", lambda r: f"{r.rim_margin_k:+.1f} K",
-            lambda r: r.rim_margin_k, 1, "At the edge, where the wet ring starts."),
-    Measure("water on the lid", lambda r: f"{r.water_on_lid_g_day:.1f} g a day",
-            lambda r: r.water_on_lid_g_day, -1, "Condensing on middle and rim."),
-    Measure("water lower down", lambda r: f"{r.water_elsewhere_g_day:.0f} g a day",
-            lambda r: r.water_elsewhere_g_day, 0,
-            "On walls, floor and combs: drink for one school, a fault for another."),
-    Measure("wet nights, middle / rim", _nights, _all_nights, -1,
-            "Winter nights with the lid below dew point."),
-    Measure("heat loss", lambda r: f"{r.conductance_w_k:.2f} W/K",
-            lambda r: r.conductance_w_k, -1, "Whole shell with edges and corners (estimate)."),
-    Measure("bees per heat loss", lambda r: f"{r.mass_to_conductance_kg_k_w:.2f} kg·K/W",
-            lambda r: r.mass_to_conductance_kg_k_w, 1, "Mass-to-conductance ratio."),
-    Measure("fresh air", lambda r: f"{r.air_l_h:.0f} L/h", lambda r: r.air_l_h, 0,
-            "Outside air through openings and joints."),
-    Measure("CO2 in the nest", lambda r: f"{r.co2_share:.1%}", lambda r: r.co2_share, 0,
-            "By volume."),
-    Measure("empty / heaviest part", lambda r: f"{r.weight_kg:.0f} / {r.heaviest_part_kg:.0f} kg",
-            lambda r: r.heaviest_part_kg, 0, "Without bees, combs and honey."),
-)  # fmt: skip
-
-
-_PICTURE_PX = 150
-
-
-class _Verdict(QWidget):
-    """The crown's mark and word."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.verdict: CrownVerdict | None = None
-        self.setFixedHeight(26)
-
-    def sizeHint(self) -> QSize:
-        return QSize(110, 26)
-
-    def paintEvent(self, _: QPaintEvent) -> None:
-        if self.verdict is None:
-            return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p = current()
-        paint_verdict(painter, QPointF(9, 13), self.verdict, p)
-        painter.setPen(p.color("ink"))
-        painter.drawText(
-            self.rect().adjusted(22, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, self.verdict
-        )
+_PICTURE_PX = 118
+MOST_DESIGNS = 8
+VIEWS = ("figures", "ledgers", "schools", "sweep")
+_WITH_PICTURES = ("figures", "schools")
+_VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Schools",
+              "sweep": "What a cm brings"}  # fmt: skip
 
 
 class CompareArea(QWidget):
-    """A column a design, a row a measure; the sentence above says what matters."""
+    """Designs as columns, measures as rows; best and worst are marked in words.
 
-    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
+    Signals
+    -------
+    working_wanted(design_id, figure)
+        A figure was asked for its working.
+    """
+
+    working_wanted = Signal(str, str)
+
+    def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
+        self._ids: list[str] = []
+        self._stale = True
         self.summary = label(role="big", wrap=True)
-        self.summary.setAccessibleName("summary of the comparison")
-        self.values: dict[tuple[str, str], QLabel] = {}
-        self.verdicts: dict[str, _Verdict] = {}
+        self.figures = FigureGrid("figures of the hives side by side")
+        self.figures.asked.connect(self._ask_working)
+        self.ledgers = LedgerBars()
+        self.schools = FigureGrid("what each school says of each hive")
+        self.schools.asked.connect(self._show_criteria)
+        self.schools.moved.connect(self._show_criteria)
+        self.criteria = label(role="muted", wrap=True)
+        self.sweep = SweepPanel(document, view, jobs)
         self.pictures: dict[str, CutawayWidget] = {}
-        self._grid = QGridLayout()
-        self._grid.setContentsMargins(10, 0, 10, 0)
-        self._grid.setHorizontalSpacing(8)
-        self._grid.setVerticalSpacing(4)
-        body = QWidget()
-        inner = QVBoxLayout(body)
-        inner.setContentsMargins(0, 0, 0, 0)
-        inner.addLayout(self._grid)
-        inner.addStretch()
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(body)
-        scroll.setMinimumWidth(400)
-        bar = QHBoxLayout()
-        bar.setContentsMargins(12, 8, 12, 2)
-        bar.addWidget(self.summary, 1)
+        self._picture_row = QHBoxLayout()
+        self._picture_row.setContentsMargins(int(LEFT), 0, 0, 0)
+        self._picture_row.setSpacing(0)
+        self._pages = QStackedWidget()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 6, 10, 0)
+        column.setSpacing(4)
+        column.addLayout(self._head())
+        column.addWidget(self.summary)
+        column.addWidget(self._scroll(), 1)
+        for signal in (view.month_changed, view.lens_changed, view.units_changed,
+                       document.changed, results.updated):  # fmt: skip
+            signal.connect(self._show)
+        self._show()
+
+    def _head(self) -> QHBoxLayout:
+        head = QHBoxLayout()
         group = QButtonGroup(self)
+        self.view_buttons: dict[str, QPushButton] = {}
+        for key in VIEWS:
+            button = QPushButton(_VIEW_TEXT[key])
+            button.setCheckable(True)
+            button.setProperty("role", "tab")
+            button.setAccessibleName(f"compare {_VIEW_TEXT[key].lower()}")
+            button.clicked.connect(partial(self.show_view, key))
+            group.addButton(button)
+            head.addWidget(button)
+            self.view_buttons[key] = button
+        self.view_buttons["figures"].setChecked(True)
+        head.addStretch()
+        head.addWidget(label("ordered by", "muted"))
+        self.school = Choice("school that orders", [(s, s) for s in SCHOOLS], self._choose_school)
+        head.addWidget(self.school)
+        head.addSpacing(10)
+        lenses = QButtonGroup(self)
         self.lens_buttons: dict[str, QPushButton] = {}
         for lens in LENSES:
             button = QPushButton(lens.capitalize())
             button.setCheckable(True)
-            button.setChecked(lens == view.lens)
+            button.setChecked(lens == self._view.lens)
+            button.setProperty("role", "tab")
             button.setAccessibleName(f"lens {lens}")
-            button.clicked.connect(lambda _, choice=lens: view.set_lens(choice))
-            group.addButton(button)
-            bar.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
+            button.clicked.connect(lambda _, choice=lens: self._view.set_lens(choice))
+            lenses.addButton(button)
+            head.addWidget(button)
             self.lens_buttons[lens] = button
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(2)
-        column.addLayout(bar)
-        column.addWidget(scroll, 1)
-        self._ids: list[str] = []
-        for signal in (view.month_changed, view.lens_changed, document.changed, results.updated):
-            signal.connect(self._show)
-        self._show()
+        return head
 
+    def _scroll(self) -> QScrollArea:
+        schools = QWidget()
+        inner = QVBoxLayout(schools)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.addWidget(self.schools)
+        inner.addWidget(self.criteria)
+        inner.addStretch()
+        pages = (self._top(self.figures), self._top(self.ledgers), schools, self.sweep)
+        self._page_list: tuple[QWidget, ...] = pages
+        for page in pages:
+            self._pages.addWidget(page)
+        fit_stack(self._pages, pages)
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 6, 0)
+        column.setSpacing(4)
+        column.addLayout(self._picture_row)
+        column.addWidget(self._pages, 1)
+        scroll = QScrollArea()
+        scroll.setWidget(body)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        return scroll
+
+    @staticmethod
+    def _top(widget: QWidget) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(widget)
+        column.addStretch()
+        return page
+
+    def show_view(self, key: str, *_: object) -> None:
+        """Show figures, ledgers, schools or the sweep."""
+        self.view_buttons[key].setChecked(True)
+        self._pages.setCurrentIndex(VIEWS.index(key))
+        fit_stack(self._pages, self._page_list)
+        for picture in self.pictures.values():
+            picture.setVisible(key in _WITH_PICTURES)
+        if key == "sweep":
+            self.sweep.begin()
+
+    # -- acts ----------------------------------------------------------------------------------
+    def _choose_school(self, school: str) -> None:
+        self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
+
+    def _ask_working(self, row: int, column: int) -> None:
+        if MEASURES[row].figure:
+            self.working_wanted.emit(self._ids[column], MEASURES[row].figure)
+
+    def _show_criteria(self, row: int, column: int) -> None:
+        deep = self._results.deep(self._ids[column])
+        if deep is None:
+            return
+        verdict: SchoolVerdict = deep.verdicts[row]
+        name = self._document.project.design(self._ids[column]).name
+        lines = [f"{verdict.school} on {name}:"] + [
+            f"{'met' if c.passed else 'NOT met'} · {criterion_text(c, self._view.units)}"
+            for c in verdict.criteria
+        ]
+        self.criteria.setText("\n".join(lines))
+
+    # -- shows ---------------------------------------------------------------------------------
     def _show(self, *_: object) -> None:
-        designs = self._document.project.designs
-        ids = [d.id for d in designs]
-        if ids != self._ids:
-            self._build(ids)
-        # Out of sight it waits; six pictures and sixty figures are not drawn for nobody.
         self._stale = True
+        # Out of sight it waits; eight pictures and a hundred figures are not drawn for nobody.
         if self.isVisible():
             self._fill()
 
@@ -181,67 +197,69 @@ class CompareArea(QWidget):
         if self._stale:
             self._fill()
 
-    def _build(self, ids: list[str]) -> None:
-        clear(self._grid)
-        self._ids = ids
-        self.values, self.verdicts, self.pictures = {}, {}, {}
-        self._grid.addWidget(label("crown", "heading"), 2, 0)
-        for row, measure in enumerate(MEASURES, start=3):
-            name = label(measure.name)
-            name.setToolTip(measure.hint)
-            self._grid.addWidget(name, row, 0)
-        for column, design_id in enumerate(ids, start=1):
-            picture = CutawayWidget(small=True)
-            picture.setFixedHeight(_PICTURE_PX)
-            self.pictures[design_id] = picture
-            self._grid.addWidget(picture, 0, column)
-            design = self._document.project.design(design_id)
-            name = label(
-                design.name + ("\nbenchmark" if design.benchmark else ""), "heading", wrap=True
-            )
-            self._grid.addWidget(name, 1, column, Qt.AlignmentFlag.AlignTop)
-            self.verdicts[design_id] = _Verdict()
-            self._grid.addWidget(self.verdicts[design_id], 2, column)
-            for row, measure in enumerate(MEASURES, start=3):
-                value = label()
-                value.setAccessibleName(f"{design.name}, {measure.name}")
-                self.values[design_id, measure.name] = value
-                self._grid.addWidget(value, row, column)
-            self._grid.setColumnStretch(column, 1)
+    def _compared(self) -> list[Design]:
+        """Return the designs in the order of the school, at most eight."""
+        project = self._document.project
+        deep = {d.id: self._results.deep(d.id) for d in project.designs}
+        monthly = {d.id: self._results.monthly(d.id) for d in project.designs}
+        return ordered_designs(project, monthly, deep)[:MOST_DESIGNS]
 
     def _fill(self) -> None:
         self._stale = False
         project, month = self._document.project, self._view.month
+        designs = self._compared()
+        ids = [d.id for d in designs]
+        if ids != self._ids:
+            self._build(ids)
         self.lens_buttons[self._view.lens].setChecked(True)
-        rows = {i: self._results.row(i, month) for i in self._ids}
-        self._pictures(month)
+        self.school.show_id(project.school)
+        rows = {i: self._results.row(i, month) for i in ids}
+        self._summarise(rows, month)
+        self._pictures(designs, month)
+        heads = [d.name + ("\nbenchmark" if d.benchmark else "") for d in designs]
+        self.figures.show_rows(heads, figure_rows(ids, rows, self._view.units))
+        verdicts = {i: deep.verdicts for i in ids if (deep := self._results.deep(i)) is not None}
+        self.schools.show_rows(heads, school_rows(ids, verdicts, project.school))
+        self._show_criteria(*self.schools.cell)
+        known = [m for i in ids if (m := self._results.monthly(i)) is not None]
+        self.ledgers.show_bars(
+            tuple(heat_bar(m, month) for m in known),
+            tuple(water_bar(m, month, self._view.units) for m in known),
+        )
+
+    def _build(self, ids: list[str]) -> None:
+        clear(self._picture_row)
+        self._ids, self.pictures = ids, {}
+        for design_id in ids:
+            picture = CutawayWidget(small=True)
+            picture.setFixedHeight(_PICTURE_PX)
+            self.pictures[design_id] = picture
+            self._picture_row.addWidget(picture, 1)
+            # Only now: shown without a parent it would be a window of its own.
+            picture.setVisible(VIEWS[self._pages.currentIndex()] in _WITH_PICTURES)
+
+    def _summarise(self, rows: dict[str, CompareRow | None], month: int) -> None:
         known = [row for row in rows.values() if row is not None]
         if len(known) == len(rows):
+            forage = has_forage(self._document.project.place, month)
             self.summary.setText(
-                " ".join(summary_sentences(known, month, forage=has_forage(project.place, month)))
+                " ".join(summary_sentences(known, month, forage=forage, units=self._view.units))
             )
-        else:
-            broken = [self._results.error(i) for i in self._ids if self._results.error(i)]
-            self.summary.setText(broken[0] if broken else "Working it out …")
-        for design_id, row in rows.items():
-            self.verdicts[design_id].verdict = row.crown if row else None
-            self.verdicts[design_id].setAccessibleName(
-                f"{project.design(design_id).name}, crown: {row.crown if row else 'unknown'}"
-            )
-            self.verdicts[design_id].update()
-        for measure in MEASURES:
-            self._write(measure, rows)
+            return
+        broken = [self._results.error(i) for i in self._ids if self._results.error(i)]
+        self.summary.setText(broken[0] if broken else "Working it out …")
 
-    def _pictures(self, month: int) -> None:
+    def _pictures(self, designs: list[Design], month: int) -> None:
         """Draw the boxes to one scale; a tree too tall for it is drawn as large as it fits."""
         project = self._document.project
-        boxes = [d for d in project.designs if isinstance(d.form, StackedBoxes)]
-        sizes = [outer_size_m(build_solids(d)) for d in boxes or project.designs]
+        boxes = [d for d in designs if isinstance(d.form, StackedBoxes)]
+        sizes = [outer_size_m(build_solids(d)) for d in boxes or designs]
+        room = max(60.0, (self.width() - LEFT - 30) / max(1, len(designs)) - 6)
         limit = min(
             (_PICTURE_PX - 8) / max(size[2] for size in sizes),
-            _PICTURE_PX / max(size[1] for size in sizes),
+            room / max(size[1] for size in sizes),
         )
-        for design in project.designs:
+        for design in designs:
             picture = scene(
                 design,
                 project.material_table(),
@@ -249,27 +267,19 @@ class CompareArea(QWidget):
                 self._results.monthly(design.id),
                 month,
                 self._view.lens,
+                units=self._view.units,
             )
             self.pictures[design.id].set_scene(picture, limit)
 
-    def _write(self, measure: Measure, rows: dict[str, CompareRow | None]) -> None:
-        ranks = {
-            i: measure.rank(row) for i, row in rows.items() if row is not None and not row.benchmark
-        }
-        numbers = [v for v in ranks.values() if v is not None]
-        spread = len(numbers) > 1 and max(numbers) - min(numbers) > 1e-6
-        for design_id, row in rows.items():
-            text = measure.write(row) if row is not None else "…"
-            value = ranks.get(design_id)
-            if measure.better and spread and value is not None:
-                best = max(numbers) if measure.better > 0 else min(numbers)
-                worst = min(numbers) if measure.better > 0 else max(numbers)
-                head, *rest = text.split("\n")
-                sign = "  · best" if value == best else "  · worst" if value == worst else ""
-                text = "\n".join([head + sign, *rest])
-            target = self.values[design_id, measure.name]
-            target.setText(text)
-            bold = "best" in text
-            target.setProperty("role", "heading" if bold else "")
-            target.style().unpolish(target)
-            target.style().polish(target)
+    def cell(self, design_id: str, measure: str) -> str:
+        """Return what is written for a hive and a measure."""
+        return self.figures.texts()[measure, self._ids.index(design_id)]
+
+    def mark(self, design_id: str, measure: str) -> str:
+        """Return the mark of a hive at a measure: best, worst or none."""
+        return self.figures.marks()[measure, self._ids.index(design_id)]
+
+    @property
+    def order(self) -> list[str]:
+        """Ids of the hives from left to right."""
+        return list(self._ids)

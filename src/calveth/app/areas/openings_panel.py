@@ -1,201 +1,276 @@
-"""The openings of a design: size, height and how far they are open; frames, boxes and joints."""
+"""The openings of a design: what, where, how large, how far open, and which size meets a target."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import partial
-from typing import get_args
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QMenu,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from calveth.app.document import Document
+from calveth.app.view_state import ViewState
+from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import clear, label, small_button
 from calveth.app.widgets.quantity import QuantityField
-from calveth.app.widgets.spin import CountBox
-from calveth.core.edits import remove_opening, set_boxes, set_joints, set_opening
+from calveth.catalogue.library import OPENING_KINDS, opening_of_kind
+from calveth.core.edits import remove_opening, set_opening
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import (
-    Design,
-    StackedBoxes,
-    Tightness,
-    cavity_height_m,
-)
-from calveth.core.hive.opening import Opening
+from calveth.core.hive.design import Design
+from calveth.core.hive.opening import WALL_SIDES, Opening
 
-# A half-inch hole two inches below the lid; common practice, no source.
-_UPPER_HOLE_M = 0.0127
-_BELOW_LID_M = 0.05
+
+@dataclass(frozen=True, slots=True)
+class _Column:
+    """A field of an opening: its heading, how it is read and written, where it applies."""
+
+    name: str
+    heading: str
+    quantity: str
+    read: Callable[[Opening], float]
+    write: Callable[[Opening, float], Opening]
+    applies: Callable[[Opening], bool]
+    step: float = 1.0
+
+
+def _round_size(opening: Opening, value: float) -> Opening:
+    return replace(opening, width_m=value, height_m=value)
+
+
+def _set_width(opening: Opening, value: float) -> Opening:
+    return _round_size(opening, value) if opening.round else replace(opening, width_m=value)
+
+
+def _set_height(opening: Opening, value: float) -> Opening:
+    return _round_size(opening, value) if opening.round else replace(opening, height_m=value)
+
+
+def _whole(opening: Opening, value: float) -> Opening:
+    return replace(opening, count=round(value))
+
+
+_MAIN = (
+    _Column("width", "wide", "length", lambda o: o.width_m, _set_width,
+            lambda o: o.shape != "lid gap"),
+    _Column("height", "high", "length", lambda o: o.height_m, _set_height,
+            lambda o: not o.round),
+    _Column("above floor", "above floor", "length", lambda o: o.bottom_m,
+            lambda o, v: replace(o, bottom_m=v), lambda o: not o.level and o.shape != "lid gap"),
+    _Column("open share", "open", "fraction", lambda o: o.free_share,
+            lambda o, v: replace(o, free_share=v), lambda _: True, 5.0),
+)  # fmt: skip
+_MORE = (
+    _Column("count", "holes", "number", lambda o: float(o.count), _whole,
+            lambda o: o.shape == "row of holes"),
+    _Column("mesh share", "mesh leaves", "fraction", lambda o: o.mesh_share,
+            lambda o, v: replace(o, mesh_share=v), lambda _: True, 5.0),
+    _Column("propolis share", "propolised", "fraction", lambda o: o.propolis_share,
+            lambda o, v: replace(o, propolis_share=v), lambda _: True, 5.0),
+    _Column("lift", "lift inside", "length", lambda o: o.lift_m,
+            lambda o, v: replace(o, lift_m=v), lambda o: not o.level and o.shape != "lid gap",
+            5.0),
+)  # fmt: skip
 
 
 class OpeningsPanel(QWidget):
-    """Edits openings, frames and joints of one design."""
+    """Edits the openings of one design.
 
-    def __init__(self, document: Document) -> None:
+    Signals
+    -------
+    target_wanted(opening_id)
+        The user asks which size of an opening meets a target.
+    """
+
+    target_wanted = Signal(str)
+
+    def __init__(self, document: Document, view: ViewState) -> None:
         super().__init__()
-        self._document = document
+        self._document, self._view = document, view
         self._design_id = document.project.designs[0].id
         self._shape: tuple[object, ...] = ()
-        self._fields: list[tuple[QuantityField, Callable[[Opening], float]]] = []
+        self._open = ""
+        self._fields: list[tuple[QuantityField, str, _Column]] = []
+        self.sides: dict[str, Choice] = {}
         self._grid = QGridLayout()
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(4)
-        self._grid.setVerticalSpacing(4)
+        self._grid.setVerticalSpacing(3)
+        for column in range(4):
+            self._grid.setColumnStretch(column, 1)
         self.problem = label(role="wrong", wrap=True)
         self.problem.hide()
-        self.add_button = small_button("+ upper hole", "add an upper hole", self._add)
-        self.frames = CountBox("frames in a box", 1, 40)
-        self.boxes = CountBox("boxes", 1, 8)
-        self.frames.valueChanged.connect(lambda n: self._resize(frame_count=n))
-        self.boxes.valueChanged.connect(lambda n: self._resize(box_count=n))
-        self.joints = QComboBox()
-        self.joints.setAccessibleName("joints")
-        for name in get_args(Tightness):
-            self.joints.addItem(name, name)
-        self.joints.activated.connect(self._join)
-        form = QGridLayout()
-        form.setHorizontalSpacing(8)
-        for at, (text, widget) in enumerate(
-            (("frames in a box", self.frames), ("boxes", self.boxes), ("joints", self.joints))
-        ):
-            form.addWidget(label(text, "muted"), 0, at)
-            form.addWidget(widget, 1, at)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(5)
-        column.addLayout(self._grid)
-        foot = QHBoxLayout()
-        foot.addStretch()
-        foot.addWidget(self.add_button)
-        column.addLayout(foot)
-        column.addWidget(self.problem)
-        column.addLayout(form)
+        self.add_button = QToolButton()
+        self.add_button.setText("+ opening ▾")
+        self.add_button.setAccessibleName("add an opening")
+        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.add_button)
+        self.add_actions: dict[str, QAction] = {}
+        for kind in OPENING_KINDS:
+            action = menu.addAction(kind)
+            action.triggered.connect(partial(self._add, kind))
+            self.add_actions[kind] = action
+        self.add_button.setMenu(menu)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(5)
+        outer.addLayout(self._grid)
+        outer.addWidget(self.add_button, 0, Qt.AlignmentFlag.AlignLeft)
+        outer.addWidget(self.problem)
 
     def show_design(self, design_id: str) -> None:
         """Show a design, keeping the rows while only values differ."""
+        if design_id != self._design_id:
+            self._open = ""
         self._design_id = design_id
         design = self._design()
-        shape = (design_id, tuple((o.id, o.shape) for o in design.openings))
+        openings = {o.id: o for o in design.openings}
+        shape = (
+            design_id, self._open, tuple((o.id, o.shape, o.level, o.name) for o in design.openings)
+        )  # fmt: skip
         if shape != self._shape:
             self._shape = shape
             self._build(design)
-        per_opening = len(self._fields) // max(1, len(design.openings))
-        for number, (field, read) in enumerate(self._fields):
-            field.set_value(read(design.openings[number // per_opening]))
-        boxes = isinstance(design.form, StackedBoxes)
-        self.frames.setEnabled(boxes)
-        self.boxes.setEnabled(boxes)
-        if isinstance(design.form, StackedBoxes):
-            self.frames.show_value(design.form.frame_count)
-            self.boxes.show_value(design.form.box_count)
-        self.joints.setCurrentIndex(self.joints.findData(design.joints))
+        for field, key, column in self._fields:
+            field.set_value(column.read(openings[key]))
+        for key, side in self.sides.items():
+            side.show_id(openings[key].side)
 
     def field(self, opening_id: str, name: str) -> QuantityField:
-        """Return the field of an opening by the end of its name, e.g. ``width``."""
-        opening = next(o for o in self._design().openings if o.id == opening_id)
-        wanted = f"{opening.name} {name}"
-        return next(f for f, _ in self._fields if f.accessibleName().startswith(wanted))
+        """Return the field of an opening by its name, e.g. ``width``."""
+        return next(f for f, key, c in self._fields if key == opening_id and c.name == name)
+
+    def show_more(self, opening_id: str) -> None:
+        """Open the finer settings of an opening, or close them."""
+        self._open = "" if self._open == opening_id else opening_id
+        self.show_design(self._design_id)
 
     def _design(self) -> Design:
         return self._document.project.design(self._design_id)
 
     def _build(self, design: Design) -> None:
         clear(self._grid)
-        self._fields = []
-        for number, opening in enumerate(design.openings):
-            row = 3 * number
-            head = label(f"{opening.name}, {opening.shape} in the {opening.side}", "heading")
-            self._grid.addWidget(head, row, 0, 1, 3)
-            for column, text in enumerate(("wide", "high", "above floor", "open")):
-                self._grid.addWidget(label(text, "muted"), row + 1, column)
-            for column, (what, quantity, unit, read, write) in enumerate(_COLUMNS):
-                field = QuantityField(
-                    f"{opening.name} {what}",
-                    quantity,
-                    unit,
-                    partial(self._change, opening.id, write, what),
-                    step=5.0 if unit == "%" else 1.0,
-                )
-                field.setMinimumWidth(70)
-                field.refused.connect(self._refused)
-                self._grid.addWidget(field, row + 2, column)
-                self._fields.append((field, read))
-            remove = small_button("×", f"remove {opening.name}", partial(self._remove, opening.id))
-            self._grid.addWidget(remove, row, 3, Qt.AlignmentFlag.AlignRight)
+        self._fields, self.sides = [], {}
+        row = 0
+        if not design.openings:
+            self._grid.addWidget(label("No opening yet; the bees need one.", "muted"), 0, 0, 1, 4)
+        for opening in design.openings:
+            row = self._opening_rows(opening, row)
 
-    def _change(
-        self, opening_id: str, write: Callable[[Opening, float], Opening], what: str, value: float
-    ) -> None:
+    def _opening_rows(self, opening: Opening, row: int) -> int:
+        self._grid.addWidget(label(f"{opening.name}, {opening.shape}", "heading"), row, 0, 1, 3)
+        tools = QWidget()
+        line = QHBoxLayout(tools)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(3)
+        more = small_button("…", f"more of {opening.name}", partial(self.show_more, opening.id))
+        remove = small_button("×", f"remove {opening.name}", partial(self._remove, opening.id))
+        line.addStretch()
+        line.addWidget(more)
+        line.addWidget(remove)
+        self._grid.addWidget(tools, row, 3)
+        row = self._field_rows(opening, _MAIN, row + 1)
+        if opening.id == self._open:
+            row = self._field_rows(opening, _MORE, row)
+            row = self._tool_row(opening, row)
+        return row
+
+    def _field_rows(self, opening: Opening, columns: tuple[_Column, ...], row: int) -> int:
+        shown = [column for column in columns if column.applies(opening)]
+        for at, column in enumerate(shown):
+            heading = "diameter" if opening.round and column.name == "width" else column.heading
+            self._grid.addWidget(label(heading, "muted"), row, at)
+            field = QuantityField(
+                f"{opening.name} {column.name}",
+                column.quantity,
+                self._view,
+                partial(self._change, opening.id, column),
+                step=column.step,
+                digits=0 if column.name == "count" else None,
+            )
+            field.setMinimumWidth(66)
+            field.refused.connect(self._refused)
+            self._grid.addWidget(field, row + 1, at)
+            self._fields.append((field, opening.id, column))
+        return row + 2
+
+    def _tool_row(self, opening: Opening, row: int) -> int:
+        sides = ["floor", "lid"] if opening.shape == "screen" else list(WALL_SIDES)
+        if opening.shape in ("slot", "hole", "row of holes"):
+            sides += ["lid", "floor"]
+        words = "closed at the" if opening.shape == "lid gap" else "in the"
+        side = Choice(
+            f"{opening.name} side",
+            [(s, f"{words} {s}") for s in sides],
+            partial(self._set_side, opening.id),
+        )
+        self.sides[opening.id] = side
+        self._grid.addWidget(side, row, 0, 1, 2)
+        button = small_button(
+            "which size gives …",
+            f"which size of {opening.name} meets a target",
+            partial(self.target_wanted.emit, opening.id),
+        )
+        self._grid.addWidget(button, row, 2, 1, 2)
+        return row + 1
+
+    def _change(self, opening_id: str, column: _Column, value: float) -> None:
         opening = next(o for o in self._design().openings if o.id == opening_id)
-        changed = write(opening, value)
+        changed = column.write(opening, value)
         design = self._design_id
         self._document.edit(
-            f"{what} of {opening.name}",
+            f"{column.name} of {opening.name}",
             lambda p: set_opening(p, design, changed),
-            merge=f"{design}/{opening_id}/{what}",
+            merge=f"{design}/{opening_id}/{column.name}",
         )
 
-    def _add(self) -> None:
-        design = self._design()
-        taken = {o.id for o in design.openings}
-        number = next(n for n in range(1, 100) if f"high-{n}" not in taken)
-        below_lid = cavity_height_m(design.form) - _BELOW_LID_M - _UPPER_HOLE_M
-        opening = Opening(
-            id=f"high-{number}",
-            name="upper hole" if number == 1 else f"upper hole {number}",
-            shape="hole",
-            bottom_m=round(max(below_lid, 0.0), 4),
-            width_m=_UPPER_HOLE_M,
-            height_m=_UPPER_HOLE_M,
-        )
-        self._document.edit("new upper hole", lambda p: set_opening(p, design.id, opening))
-
-    def _remove(self, opening_id: str) -> None:
-        design = self._design_id
-        self._document.edit("remove opening", lambda p: remove_opening(p, design, opening_id))
-
-    def _resize(self, *, frame_count: int | None = None, box_count: int | None = None) -> None:
+    def _set_side(self, opening_id: str, side: str) -> None:
+        opening = next(o for o in self._design().openings if o.id == opening_id)
         design = self._design_id
         try:
+            changed = replace(opening, side=side)  # type: ignore[arg-type]
             self._document.edit(
-                "frames and boxes",
-                lambda p: set_boxes(p, design, frame_count=frame_count, box_count=box_count),
-                merge=f"{design}/boxes",
+                f"side of {opening.name}", lambda p: set_opening(p, design, changed)
             )
             self._refused("")
         except DomainError as error:
             self._refused(str(error))
             self.show_design(design)
 
-    def _join(self) -> None:
-        design, joints = self._design_id, self.joints.currentData()
-        self._document.edit("joints", lambda p: set_joints(p, design, joints))
+    def _add(self, kind: str, *_: object) -> None:
+        design = self._design()
+        try:
+            opening = opening_of_kind(kind, design.form)
+            taken = {o.id for o in design.openings}
+            number = next(n for n in range(1, 100) if _numbered(opening.id, n) not in taken)
+            if number > 1:
+                opening = replace(
+                    opening,
+                    id=_numbered(opening.id, number),
+                    name=f"{opening.name} {number}",
+                )
+            self._document.edit(f"new {kind}", lambda p: set_opening(p, design.id, opening))
+            self._refused("")
+        except DomainError as error:
+            self._refused(str(error))
+
+    def _remove(self, opening_id: str) -> None:
+        design = self._design_id
+        self._open = ""
+        self._document.edit("remove opening", lambda p: remove_opening(p, design, opening_id))
 
     def _refused(self, sentence: str) -> None:
         self.problem.setText(sentence)
         self.problem.setVisible(bool(sentence))
 
 
-def _set_width(opening: Opening, value: float) -> Opening:
-    if opening.shape == "hole":
-        return replace(opening, width_m=value, height_m=value)
-    return replace(opening, width_m=value)
-
-
-def _set_height(opening: Opening, value: float) -> Opening:
-    if opening.shape == "hole":
-        return replace(opening, width_m=value, height_m=value)
-    return replace(opening, height_m=value)
-
-
-_COLUMNS: tuple[
-    tuple[str, str, str, Callable[[Opening], float], Callable[[Opening, float], Opening]], ...
-] = (
-    ("width", "length", "mm", lambda o: o.width_m, _set_width),
-    ("height", "length", "mm", lambda o: o.height_m, _set_height),
-    ("above floor", "length", "mm", lambda o: o.bottom_m,
-     lambda o, v: replace(o, bottom_m=v)),
-    ("open share", "fraction", "%", lambda o: o.free_share,
-     lambda o, v: replace(o, free_share=v)),
-)  # fmt: skip
+def _numbered(text: str, number: int) -> str:
+    return text if number == 1 else f"{text}-{number}"

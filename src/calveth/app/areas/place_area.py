@@ -1,144 +1,52 @@
-"""Place: where the hive stands, its twelve months, and the bees that live in it."""
+"""Place: where the hive stands, its twelve months, its winter room, and the bees in it."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from functools import partial
 from typing import Any, get_args
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
     QAbstractButton,
-    QComboBox,
+    QCheckBox,
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
+    QMenu,
     QPushButton,
     QTableView,
     QVBoxLayout,
     QWidget,
 )
 
+from calveth.app.areas.year_model import ROWS, YearModel
 from calveth.app.document import Document
+from calveth.app.results import Results
+from calveth.app.view_state import ViewState
+from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.compass import Compass
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import BearingBox, CountBox
-from calveth.core.climate.place import MONTH_NAMES, Place, Shelter, Terrain
-from calveth.core.edits import set_colony, set_month, set_place
+from calveth.catalogue.library import shipped_places
+from calveth.core.assess.indoors import room_months
+from calveth.core.climate.place import MONTH_NAMES, Place, Shelter, Terrain, WinterRoom
+from calveth.core.colony.curves import STRENGTHS, Strength, curves_for
+from calveth.core.edits import set_colony, set_place
 from calveth.core.errors import DomainError
-from calveth.core.project import Project
-from calveth.core.units import parse_quantity, to_unit
+from calveth.core.hive.opening import WALL_SIDES
 
-_Index = QModelIndex | QPersistentModelIndex
-
-
-@dataclass(frozen=True, slots=True)
-class _Row:
-    """One row of the year table: a monthly figure and how it is changed."""
-
-    name: str
-    quantity: str
-    unit: str
-    digits: int
-    read: Callable[[Project, int], float]
-    change: Callable[[Project, int, float], Project]
-
-
-def _climate_row(name: str, quantity: str, unit: str, digits: int, field: str) -> _Row:
-    return _Row(
-        name,
-        quantity,
-        unit,
-        digits,
-        lambda p, k: float(getattr(p.place.months[k], field)),
-        lambda p, k, v: set_month(p, k, replace(p.place.months[k], **{field: v})),
-    )
-
-
-def _colony_row(name: str, quantity: str, unit: str, digits: int, field: str) -> _Row:
-    def change(p: Project, k: int, v: float) -> Project:
-        values = list(getattr(p.colony, field))
-        values[k] = v
-        changed: dict[str, Any] = {field: tuple(values)}
-        return set_colony(p, replace(p.colony, **changed))
-
-    return _Row(name, quantity, unit, digits, lambda p, k: getattr(p.colony, field)[k], change)
-
-
-ROWS = (
-    _climate_row("mean temperature °C", "temperature", "°C", 1, "temperature_degc"),
-    _climate_row("day to night K", "plain", "K", 1, "daily_swing_k"),
-    _climate_row("relative humidity %", "fraction", "%", 0, "relative_humidity"),
-    _climate_row("wind m/s", "speed", "m/s", 1, "wind_m_s"),
-    _colony_row("bees kg", "mass", "kg", 2, "mass_kg"),
-    _colony_row("brood %", "fraction", "%", 0, "brood_share"),
-)
-
-
-class YearModel(QAbstractTableModel):
-    """Twelve months as columns; edits go to the document.
-
-    Signals
-    -------
-    refused(sentence)
-        What was typed is not accepted; empty when it is.
-    """
-
-    refused = Signal(str)
-
-    def __init__(self, document: Document) -> None:
-        super().__init__()
-        self._document = document
-        document.changed.connect(lambda *_: self.layoutChanged.emit())
-
-    def rowCount(self, _: _Index = QModelIndex()) -> int:  # noqa: B008 - Qt's signature
-        return len(ROWS)
-
-    def columnCount(self, _: _Index = QModelIndex()) -> int:  # noqa: B008 - Qt's signature
-        return 12
-
-    def data(self, index: _Index, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        row = ROWS[index.row()]
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
-            value = row.read(self._document.project, index.column())
-            shown = value if row.quantity == "plain" else to_unit(value, row.quantity, row.unit)
-            return f"{shown:.{row.digits}f}"
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            return Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        return None
-
-    def headerData(
-        self,
-        section: int,
-        orientation: Qt.Orientation,
-        role: int = Qt.ItemDataRole.DisplayRole,
-    ) -> object:
-        if role != Qt.ItemDataRole.DisplayRole:
-            return None
-        if orientation == Qt.Orientation.Horizontal:
-            return MONTH_NAMES[section][:3]
-        return ROWS[section].name
-
-    def flags(self, index: _Index) -> Qt.ItemFlag:
-        return super().flags(index) | Qt.ItemFlag.ItemIsEditable
-
-    def setData(self, index: _Index, value: object, role: int = Qt.ItemDataRole.EditRole) -> bool:
-        if role != Qt.ItemDataRole.EditRole:
-            return False
-        row, month = ROWS[index.row()], index.column()
-        field = f"{MONTH_NAMES[month]} {row.name}"
-        try:
-            if row.quantity == "plain":
-                number = parse_quantity(str(value), "mass", "kg", field)
-            else:
-                number = parse_quantity(str(value), row.quantity, row.unit, field)
-            self._document.edit(field, lambda p: row.change(p, month, number))
-        except DomainError as error:
-            text = str(error)
-            self.refused.emit(text if field in text else f"{field}: {error.value} {error.reason}")
-            return False
-        self.refused.emit("")
-        return True
+_HINTS = {
+    "last forage": "Week of the year with the last income in autumn, 1 to 52",
+    "first forage": "Week of the year with the first income in spring, 1 to 52",
+    "first snow": "Week from which snow may close a low entrance; 0 for no snow",
+    "last snow": "Week until which snow may close a low entrance; 0 for no snow",
+    "days differ by": "Standard deviation of daily mean temperatures within a month",
+    "stores": "Honey in the hive when forage ends",
+    "wind from": "Where the winter wind comes from",
+}
 
 
 class PlaceArea(QWidget):
@@ -152,16 +60,62 @@ class PlaceArea(QWidget):
 
     import_wanted = Signal()
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
         super().__init__()
-        self._document = document
+        self._document, self._results, self._view = document, results, view
         self.title = label(role="title")
         self.source = label(role="muted", wrap=True)
-        self.import_button = QPushButton("Import weather file (EPW, TMY3) …")
-        self.import_button.clicked.connect(self.import_wanted)
         self.problem = label(role="wrong", wrap=True)
-        self.model = YearModel(document)
+        self.room_says = label(role="muted", wrap=True)
+        self.compass = Compass()
+        self.compass.turned.connect(lambda deg: self._put("front looks to", facing_deg=deg))
+        self.model = YearModel(document, view)
         self.model.refused.connect(self.problem.setText)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(14, 8, 14, 4)
+        column.setSpacing(6)
+        column.addLayout(self._head())
+        column.addWidget(self.source)
+        middle = QHBoxLayout()
+        middle.setSpacing(14)
+        middle.addWidget(self.compass)
+        middle.addLayout(self._fields(), 1)
+        column.addLayout(middle)
+        column.addWidget(self.room_says)
+        column.addWidget(self._table())
+        column.addWidget(self.problem)
+        column.addStretch()
+        document.changed.connect(self._show)
+        results.updated.connect(self._show_room)
+        self._show()
+
+    def _head(self) -> QHBoxLayout:
+        self.place_button = QPushButton("Choose a climate ▾")
+        menu = QMenu(self.place_button)
+        self.place_actions = {}
+        for shipped in shipped_places():
+            action = menu.addAction(f"{shipped.climate}: {shipped.place.name}")
+            action.setToolTip(shipped.hint)
+            action.triggered.connect(partial(self._move_to, shipped.id))
+            self.place_actions[shipped.id] = action
+        self.place_button.setMenu(menu)
+        self.bees_button = QPushButton("Choose the bees ▾")
+        menu = QMenu(self.bees_button)
+        self.bees_actions = {}
+        for strength in STRENGTHS:
+            action = menu.addAction(strength)
+            action.triggered.connect(partial(self._settle_bees, strength))
+            self.bees_actions[strength] = action
+        self.bees_button.setMenu(menu)
+        self.import_button = QPushButton("Import weather …")
+        self.import_button.clicked.connect(self.import_wanted)
+        head = QHBoxLayout()
+        head.addWidget(self.title, 1)
+        for button in (self.place_button, self.bees_button, self.import_button):
+            head.addWidget(button)
+        return head
+
+    def _table(self) -> QTableView:
         self.table = QTableView()
         self.table.setModel(self.model)
         self.table.setAccessibleName("twelve months of weather and bees")
@@ -169,52 +123,107 @@ class PlaceArea(QWidget):
         if corner is not None:
             corner.setAccessibleName("choose all months")
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        self.table.verticalHeader().setFixedWidth(150)
-        self.table.setFixedHeight(34 + 31 * len(ROWS))
-        head = QHBoxLayout()
-        head.addWidget(self.title, 1)
-        head.addWidget(self.import_button)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 10, 14, 6)
-        column.setSpacing(8)
-        column.addLayout(head)
-        column.addWidget(self.source)
-        column.addLayout(self._fields())
-        column.addWidget(label("The year: weather and bees", "heading"))
-        column.addWidget(self.table)
-        column.addWidget(self.problem)
-        column.addWidget(
-            label(
-                "Humidity is the month's mean vapour pressure over saturation at its mean "
-                "temperature. Bees and brood are estimates; put in what your own colonies do.",
-                "muted",
-                wrap=True,
-            )
-        )
-        column.addStretch()
-        document.changed.connect(self._show)
-        self._show()
+        self.table.verticalHeader().setFixedWidth(168)
+        self.table.verticalHeader().setMinimumSectionSize(20)
+        self.table.verticalHeader().setDefaultSectionSize(22)
+        self.table.horizontalHeader().setFixedHeight(24)
+        self.table.setFixedHeight(28 + 22 * len(ROWS))
+        return self.table
 
     def _fields(self) -> QGridLayout:
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
-        grid.setVerticalSpacing(6)
+        grid.setVerticalSpacing(5)
+        view = self._view
         self.altitude = QuantityField(
-            "altitude", "length", "m", lambda v: self._put("altitude", altitude_m=v), step=10.0
+            "altitude",
+            "height",
+            view,
+            lambda v: self._put_typed("altitude", altitude_m=v),
+            step=10.0,
         )
-        self.stores = QuantityField("stores in autumn", "mass", "kg", self._put_stores)
-        self.terrain, self.shelter = QComboBox(), QComboBox()
-        for combo, name, choices in (
-            (self.terrain, "terrain", get_args(Terrain)),
-            (self.shelter, "shelter", get_args(Shelter)),
-        ):
-            combo.setAccessibleName(name)
-            combo.addItems(choices)
-            combo.activated.connect(lambda _, c=combo, n=name: self._put(n, **{n: c.currentText()}))
-        self.facing = BearingBox("front looks to")
-        self.wind_from = BearingBox("winter wind from")
+        self.latitude = QuantityField(
+            "latitude",
+            "angle",
+            view,
+            lambda v: self._put_typed("latitude", latitude_deg=v),
+            digits=1,
+        )
+        self.spread = QuantityField(
+            "days differ by", "temperature difference", view,
+            lambda v: self._put_typed("days differ by", day_to_day_spread_k=v),
+        )  # fmt: skip
+        self.coldest = QuantityField(
+            "coldest night", "temperature", view,
+            lambda v: self._put_typed("coldest night", coldest_night_degc=v),
+        )  # fmt: skip
+        self.stores = QuantityField("stores in autumn", "mass", view, self._put_stores)
+        self.terrain = Choice(
+            "terrain", [(t, t) for t in get_args(Terrain)],
+            lambda t: self._put("terrain", terrain=t), narrow=13,
+        )  # fmt: skip
+        self.side_shelter = {
+            side: Choice(
+                f"shelter before the {side}",
+                [(t, t) for t in get_args(Shelter)],
+                partial(self._put_side, side),
+                narrow=6,
+            )
+            for side in WALL_SIDES
+        }
+        self.facing, self.wind_from = BearingBox("front looks to"), BearingBox("winter wind from")
         self.last_week = CountBox("last forage week", 1, 52)
         self.first_week = CountBox("first forage week", 1, 52)
+        self.snow_from = CountBox("first snow week", 0, 52)
+        self.snow_to = CountBox("last snow week", 0, 52)
+        self._connect_counts()
+        columns: tuple[tuple[tuple[str, QWidget], ...], ...] = (
+            (("latitude", self.latitude), ("altitude", self.altitude), ("terrain", self.terrain),
+             ("stores", self.stores)),
+            (("front looks to", self.facing), ("wind from", self.wind_from),
+             ("coldest night", self.coldest), ("days differ by", self.spread)),
+            (("last forage", self.last_week), ("first forage", self.first_week),
+             ("first snow", self.snow_from), ("last snow", self.snow_to)),
+            tuple((f"{side} shelter", box) for side, box in self.side_shelter.items()),
+        )  # fmt: skip
+        for at, pairs in enumerate(columns):
+            for row, (text, widget) in enumerate(pairs):
+                widget.setToolTip(_HINTS.get(text, ""))
+                grid.addWidget(label(text, "muted"), row, 2 * at)
+                grid.addWidget(widget, row, 2 * at + 1)
+            grid.setColumnStretch(2 * at + 1, 1)
+        grid.addLayout(self._room_fields(), 4, 0, 1, 8)
+        return grid
+
+    def _room_fields(self) -> QHBoxLayout:
+        view = self._view
+        self.room_on = QCheckBox("in a winter room from")
+        self.room_on.setAccessibleName("hives stand in a winter room")
+        self.room_on.clicked.connect(self._switch_room)
+        self.room_first = Choice("first month of the room", _months(), self._room("first_month"))
+        self.room_last = Choice("last month of the room", _months(), self._room("last_month"))
+        self.room_degc = QuantityField(
+            "room temperature", "temperature", view, self._room("temperature_degc")
+        )
+        self.room_rh = QuantityField(
+            "room humidity", "fraction", view, self._room("relative_humidity"), digits=1
+        )
+        self.room_hives = CountBox("hives in the room", 1, 5000)
+        self.room_hives.valueChanged.connect(self._room("hives"))
+        row = QHBoxLayout()
+        for widget in (self.room_on, self.room_first, label("to", "muted"), self.room_last,
+                       label("at", "muted"), self.room_degc, self.room_rh, self.room_hives,
+                       label("hives", "muted")):  # fmt: skip
+            row.addWidget(widget)
+        for field in (self.room_degc, self.room_rh):
+            field.setMaximumWidth(78)
+        for widget in (self.room_first, self.room_last):
+            widget.setFixedWidth(104)
+        row.setSpacing(6)
+        row.addStretch()
+        return row
+
+    def _connect_counts(self) -> None:
         for box, field in (
             (self.facing, "facing_deg"),
             (self.wind_from, "wind_from_deg"),
@@ -225,23 +234,10 @@ class PlaceArea(QWidget):
             box.valueChanged.connect(
                 lambda v, f=field, n=name, d=degrees: self._put(n, **{f: float(v) if d else v})
             )
-        pairs: tuple[tuple[str, QWidget], ...] = (
-            ("altitude", self.altitude),
-            ("terrain", self.terrain),
-            ("shelter at the hive", self.shelter),
-            ("front looks to", self.facing),
-            ("winter wind from", self.wind_from),
-            ("last forage week", self.last_week),
-            ("first forage week", self.first_week),
-            ("honey in autumn", self.stores),
-        )
-        for number, (text, widget) in enumerate(pairs):
-            row, at = divmod(number, 4)
-            grid.addWidget(label(text, "muted"), row, 2 * at)
-            grid.addWidget(widget, row, 2 * at + 1)
-            grid.setColumnStretch(2 * at + 1, 1)
-        return grid
+        for box in (self.snow_from, self.snow_to):
+            box.valueChanged.connect(self._put_snow)
 
+    # -- acts ----------------------------------------------------------------------------------
     def _put(self, what: str, **fields: object) -> None:
         """Change fields of the place; a refusal is shown and the old value comes back."""
         try:
@@ -254,30 +250,130 @@ class PlaceArea(QWidget):
         except DomainError as error:
             self.problem.setText(str(error))
             self._show()
-            if what == "altitude":
-                raise
+
+    def _put_typed(self, what: str, **fields: object) -> None:
+        """Change fields of the place that were typed; the field itself shows a refusal."""
+        self._document.edit(
+            what,
+            lambda p: set_place(p, replace(p.place, **fields)),  # type: ignore[arg-type]
+            merge=f"place/{what}",
+        )
 
     def _put_stores(self, value_kg: float) -> None:
         self._document.edit(
             "stores", lambda p: set_colony(p, replace(p.colony, stores_kg=value_kg)), "stores"
         )
 
+    def _put_side(self, side: str, shelter: str) -> None:
+        place = self._document.project.place
+        sides = [place.shelter_of(s) for s in WALL_SIDES]
+        sides[WALL_SIDES.index(side)] = shelter  # type: ignore[call-overload]
+        self._put(f"shelter before the {side}", side_shelter=tuple(sides))
+
+    def _put_snow(self, *_: object) -> None:
+        """Both weeks or none: the first one set brings the other along."""
+        first, last = self.snow_from.value(), self.snow_to.value()
+        if (first == 0) != (last == 0):
+            changed_first = self.sender() is self.snow_from
+            if first and last == 0:
+                first, last = (first, first) if changed_first else (0, 0)
+            else:
+                first, last = (0, 0) if changed_first else (last, last)
+        self._put("snow weeks", first_snow_week=first, last_snow_week=last)
+
+    def _move_to(self, key: str, *_: object) -> None:
+        shipped = next(s for s in shipped_places() if s.id == key)
+        self._document.edit(f"place {shipped.place.name}", lambda p: set_place(p, shipped.place))
+
+    def _settle_bees(self, strength: Strength, *_: object) -> None:
+        place = self._document.project.place
+        self._document.edit(
+            f"bees: {strength}", lambda p: set_colony(p, curves_for(place, strength))
+        )
+
+    def _switch_room(self, on: bool) -> None:
+        self._put("winter room", room=WinterRoom() if on else None)
+
+    def _room(self, field: str) -> Callable[[Any], None]:
+        def put(value: Any) -> None:
+            room = self._document.project.place.room
+            if room is None:
+                return
+            number = int(value) if field in ("first_month", "last_month") else value
+            changed: dict[str, Any] = {field: number}
+            self._put_typed(f"room {field}", room=replace(room, **changed))
+
+        return put
+
+    # -- shows ---------------------------------------------------------------------------------
     def _show(self, *_: object) -> None:
         place: Place = self._document.project.place
         self.title.setText(place.name)
         self.source.setText(
-            f"{abs(place.latitude_deg):.1f}° {'N' if place.latitude_deg >= 0 else 'S'}, "
             f"{abs(place.longitude_deg):.1f}° {'E' if place.longitude_deg >= 0 else 'W'} · "
-            f"days differ by {place.day_to_day_spread_k:.1f} K · {place.source}"
+            f"{place.source} · humidity is the month's mean vapour pressure over saturation; "
+            "bees, brood and honey for brood and flight are estimates"
         )
         self.altitude.set_value(place.altitude_m)
+        self.latitude.set_value(place.latitude_deg)
+        self.spread.set_value(place.day_to_day_spread_k)
+        self.coldest.set_value(round(place.coldest_night(), 1))
         self.stores.set_value(self._document.project.colony.stores_kg)
-        self.terrain.setCurrentText(place.terrain)
-        self.shelter.setCurrentText(place.shelter)
-        for box, value in (
+        self.terrain.show_id(place.terrain)
+        for side, box in self.side_shelter.items():
+            box.show_id(place.shelter_of(side))
+        for count, value in (
             (self.facing, place.facing_deg),
             (self.wind_from, place.wind_from_deg),
             (self.last_week, place.last_forage_week),
             (self.first_week, place.first_forage_week),
+            (self.snow_from, place.first_snow_week),
+            (self.snow_to, place.last_snow_week),
         ):
-            box.show_value(round(value))
+            count.show_value(round(value))
+        self.compass.show_place(place)
+        self._show_room()
+
+    def _show_room(self, *_: object) -> None:
+        place = self._document.project.place
+        room = place.room
+        self.room_on.setChecked(room is not None)
+        for widget in (self.room_first, self.room_last, self.room_degc, self.room_rh,
+                       self.room_hives):  # fmt: skip
+            widget.setEnabled(room is not None)
+        self.room_says.setVisible(room is not None)
+        if room is None:
+            return
+        self.room_first.show_id(str(room.first_month))
+        self.room_last.show_id(str(room.last_month))
+        self.room_degc.set_value(room.temperature_degc)
+        self.room_rh.set_value(room.relative_humidity)
+        self.room_hives.show_value(room.hives)
+        self.room_says.setText(self._room_text())
+
+    def _room_text(self) -> str:
+        project = self._document.project
+        design = project.design(self._results.current)
+        monthly = self._results.monthly(design.id)
+        room = project.place.room
+        if monthly is None or room is None:
+            return "Working the room out …"
+        units, parts = self._view.units, []
+        for month, air in room_months(
+            design, project.place, project.colony, project.material_table(), monthly
+        ):
+            humid = (
+                "outside too damp to dry it"
+                if air.for_humidity_m3_h is None
+                else f"{units.write(air.for_humidity_m3_h, 'large flow')} for humidity"
+            )
+            co2 = units.write(air.for_co2_m3_h, "large flow")
+            parts.append(f"{MONTH_NAMES[month][:3]} {humid}, {co2} for CO2")
+        return (
+            f"Air the room needs for {room.hives} × {design.name}, to stay at "
+            f"{room.relative_humidity:.0%} and under {room.target_co2:.1%} CO2: " + "; ".join(parts)
+        )
+
+
+def _months() -> list[tuple[str, str]]:
+    return [(str(k + 1), name) for k, name in enumerate(MONTH_NAMES)]

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from functools import partial
+
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -15,44 +16,50 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.areas.hive_panel import HivePanel
 from calveth.app.areas.layers_panel import FACE_TITLE, LayersPanel
 from calveth.app.areas.openings_panel import OpeningsPanel
+from calveth.app.areas.says_panel import SaysPanel, finding_row, worst_first
 from calveth.app.cutaway.view import LENSES, scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
 from calveth.app.results import Results
-from calveth.app.ribbon.ribbon import paint_verdict
-from calveth.app.theme.theme import current
 from calveth.app.view_state import ViewState
-from calveth.app.widgets.labels import clear, label, rule
+from calveth.app.widgets.labels import clear, fit_stack, label, rule
 from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.assess.findings import Finding, findings
 from calveth.core.assess.moments import FACE_ZONE
 from calveth.core.climate.place import MONTH_NAMES
-from calveth.core.hive.design import Face
+from calveth.core.edits import set_layer_thickness
+from calveth.core.errors import DomainError
+from calveth.core.hive.by_month import in_month, kept_layers
+from calveth.core.hive.design import FACES, Face
 
-_MARK = {"good": "dry", "note": "wet ring", "bad": "wet"}
-
-
-class _Mark(QWidget):
-    """The sign before a finding: a tick, a ring or a full drop."""
-
-    def __init__(self, tone: str) -> None:
-        super().__init__()
-        self._tone = tone
-        self.setFixedSize(16, 18)
-
-    def sizeHint(self) -> QSize:
-        return QSize(16, 18)
-
-    def paintEvent(self, _: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        paint_verdict(painter, QPointF(8, 10), _MARK[self._tone], current(), 5.0)
+TABS = ("says", "lid", "walls", "floor", "openings", "hive")
+_TAB_TEXT: dict[str, str] = {
+    "says": "Says",
+    "lid": FACE_TITLE["lid"],
+    "walls": FACE_TITLE["walls"],
+    "floor": FACE_TITLE["floor"],
+    "openings": "Openings",
+    "hive": "Hive",
+}
+_MOST_ABOVE = 3
 
 
 class ShellArea(QWidget):
-    """The middle and right of the window while a hive is shaped."""
+    """The middle and right of the window while a hive is shaped.
+
+    Signals
+    -------
+    remedy_taken(remedy)
+        A remedy is to become a new version.
+    refused(sentence)
+        A drag on the hive is not accepted.
+    """
+
+    remedy_taken = Signal(object)
+    refused = Signal(str)
 
     def __init__(self, document: Document, results: Results, view: ViewState) -> None:
         super().__init__()
@@ -60,9 +67,11 @@ class ShellArea(QWidget):
         self.cutaway = CutawayWidget()
         self.title = label(role="title")
         self.moment = label(role="muted")
-        self.layers = LayersPanel(document)
-        self.openings = OpeningsPanel(document)
-        self.profile = ProfilePlot()
+        self.layers = LayersPanel(document, view)
+        self.openings = OpeningsPanel(document, view)
+        self.hive = HivePanel(document, view)
+        self.says = SaysPanel(self.remedy_taken.emit, self._show_on_hive)
+        self.profile = ProfilePlot(view)
         self.lens_buttons: dict[str, QPushButton] = {}
         self.face_buttons: dict[str, QPushButton] = {}
         self._findings = QVBoxLayout()
@@ -74,10 +83,12 @@ class ShellArea(QWidget):
         row.addLayout(self._middle(), 1)
         row.addWidget(self._inspector())
         self.cutaway.face_chosen.connect(view.set_face)
+        self.cutaway.thickness_dragged.connect(self._dragged)
         view.design_changed.connect(self._show_all)
         view.month_changed.connect(self._show_results)
         view.lens_changed.connect(self._show_results)
         view.face_changed.connect(self._show_face)
+        view.units_changed.connect(self._show_results)
         document.changed.connect(self._show_all)
         results.updated.connect(self._updated)
         self._show_face()
@@ -88,13 +99,12 @@ class ShellArea(QWidget):
         bar.addWidget(self.title)
         bar.addWidget(self.moment)
         bar.addStretch()
-        bar.addWidget(label("lens", "muted"))
-        bar.addSpacing(4)
         group = QButtonGroup(self)
         for lens in LENSES:
             button = QPushButton(lens.capitalize())
             button.setCheckable(True)
             button.setChecked(lens == self._view.lens)
+            button.setProperty("role", "tab")
             button.setAccessibleName(f"lens {lens}")
             button.clicked.connect(lambda _, choice=lens: self._view.set_lens(choice))
             group.addButton(button)
@@ -111,56 +121,99 @@ class ShellArea(QWidget):
         column = QVBoxLayout(body)
         column.setContentsMargins(12, 8, 12, 8)
         column.setSpacing(7)
-        column.addLayout(self._findings)
-        column.addWidget(rule())
         tabs = QHBoxLayout()
-        tabs.setSpacing(4)
+        tabs.setSpacing(3)
         group = QButtonGroup(self)
-        for key, text in (*FACE_TITLE.items(), ("openings", "Openings")):
-            button = QPushButton(text)
+        for key in TABS:
+            button = QPushButton(_TAB_TEXT[key])
             button.setCheckable(True)
-            button.clicked.connect(lambda _, choice=key: self._choose_tab(choice))
+            button.setProperty("role", "tab")
+            button.setAccessibleName(f"inspector {_TAB_TEXT[key]}")
+            button.clicked.connect(partial(self._choose_tab, key))
             group.addButton(button)
             tabs.addWidget(button)
             self.face_buttons[key] = button
         tabs.addStretch()
         column.addLayout(tabs)
+        self._above = QWidget()
+        above = QVBoxLayout(self._above)
+        above.setContentsMargins(0, 0, 0, 0)
+        above.addLayout(self._findings)
+        above.addWidget(rule())
+        column.addWidget(self._above)
         self._pages = QStackedWidget()
-        face_page = QWidget()
-        page = QVBoxLayout(face_page)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(label("from the outside in", "muted"))
-        page.addWidget(self.layers)
-        page.addWidget(self.profile, 1)
-        self._pages.addWidget(face_page)
-        opening_page = QWidget()
-        page = QVBoxLayout(opening_page)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.addWidget(self.openings)
-        page.addStretch()
-        self._pages.addWidget(opening_page)
+        self._page_list: tuple[QWidget, ...] = (
+            self.says,
+            self._face_page(),
+            self._top(self.openings),
+            self._top(self.hive),
+        )
+        for page in self._page_list:
+            self._pages.addWidget(page)
         column.addWidget(self._pages, 1)
         scroll = QScrollArea()
         scroll.setWidget(body)
         scroll.setWidgetResizable(True)
-        scroll.setFixedWidth(364)
+        scroll.setFixedWidth(368)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         return scroll
 
+    def _face_page(self) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(label("from the outside in", "muted"))
+        column.addWidget(self.layers)
+        column.addWidget(self.profile, 1)
+        return page
+
+    @staticmethod
+    def _top(widget: QWidget) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(widget)
+        column.addStretch()
+        return page
+
+    # -- acts ----------------------------------------------------------------------------------
     def show_tab(self, key: str) -> None:
-        """Show the layers of a face, or ``openings``."""
+        """Show what the hive says, the layers of a face, the openings or the hive."""
         self.face_buttons[key].setChecked(True)
         self._choose_tab(key)
 
-    def _choose_tab(self, key: str) -> None:
-        if key == "openings":
+    def _choose_tab(self, key: str, *_: object) -> None:
+        if key in FACES:
             self._pages.setCurrentIndex(1)
-            return
-        self._pages.setCurrentIndex(0)
-        face: Face = key  # type: ignore[assignment]
+            face: Face = key
+            self._view.set_face(face)
+        else:
+            self._pages.setCurrentIndex({"says": 0, "openings": 2, "hive": 3}[key])
+        # What it says in full needs no summary above it.
+        self._above.setVisible(key != "says")
+        fit_stack(self._pages, self._page_list)
+
+    def _dragged(self, face: Face, layer: int, thickness_m: float) -> None:
+        design = self._document.project.design(self._view.design_id)
+        index = kept_layers(design, self._view.month, face)[layer]
+        try:
+            self._document.edit(
+                f"thickness of {face} layer {index + 1}",
+                lambda p: set_layer_thickness(p, design.id, face, index, thickness_m),
+                merge=f"{design.id}/{face}/{index}/drag",
+            )
+        except DomainError as error:
+            self.refused.emit(str(error))
+
+    def _show_on_hive(self, finding: Finding) -> None:
+        """Turn to the lens and the face a finding speaks of."""
+        self._view.set_lens("wet")
+        surface = finding.surface
+        face: Face = "lid" if "lid" in surface else "floor" if "floor" in surface else "walls"
         self._view.set_face(face)
 
+    # -- shows ---------------------------------------------------------------------------------
     def _updated(self, design_id: str) -> None:
         if design_id == self._view.design_id:
             self._show_results()
@@ -170,11 +223,14 @@ class ShellArea(QWidget):
         self.title.setText(design.name)
         self.layers.show_face(design.id, self._view.face)
         self.openings.show_design(design.id)
+        self.hive.show_design(design.id)
         self._show_results()
 
     def _show_face(self, *_: object) -> None:
         """Turn to the layers of the face that was chosen."""
-        self._pages.setCurrentIndex(0)
+        self._pages.setCurrentIndex(1)
+        self._above.setVisible(True)
+        fit_stack(self._pages, self._page_list)
         self.face_buttons[self._view.face].setChecked(True)
         self._show_all()
 
@@ -183,24 +239,32 @@ class ShellArea(QWidget):
         design = project.design(view.design_id)
         assessed = self._results.monthly(design.id)
         table = project.material_table()
+        outside = project.place.months[view.month].temperature_degc
         self.moment.setText(
-            f"  {MONTH_NAMES[view.month]}, "
-            f"{project.place.months[view.month].temperature_degc:.1f} °C outside"
+            f"  {MONTH_NAMES[view.month]}, {view.units.write(outside, 'temperature')} outside"
         )
         self.cutaway.set_scene(
-            scene(design, table, project.colony, assessed, view.month, view.lens, view.face)
-        )
+            scene(design, table, project.colony, assessed, view.month, view.lens, view.face,
+                  view.units)
+        )  # fmt: skip
         self.lens_buttons[view.lens].setChecked(True)
+        stack = in_month(design, view.month).shell.stack(view.face)
         if assessed is None:
-            self._say([Finding(text=self._results.error(design.id) or "Working it out …",
-                               tone="note")])  # fmt: skip
-            self.profile.show_profile(view.face, design.shell.stack(view.face), table, None, 0, 0)
+            error = self._results.error(design.id)
+            self._say([Finding(text=error or "Working it out …", tone="bad" if error else "note")])
+            self.says.show_remedies(None, view.units, working=False)
+            self.profile.show_profile(view.face, stack, table, None, 0, 0)
             return
-        self._say(findings(assessed, view.month))
+        deep = self._results.deep(design.id)
+        depth = deep.depth(view.month) if deep is not None else None
+        self._say(findings(assessed, view.month, view.units, depth))
+        self.says.show_remedies(
+            self._results.remedies(design.id), view.units, working=self._results.trying
+        )
         months = assessed.months
         self.profile.show_profile(
             view.face,
-            design.shell.stack(view.face),
+            stack,
             table,
             months.profile(view.face, view.month, table),
             float(months.outside.temperature_degc[view.month]),
@@ -208,14 +272,11 @@ class ShellArea(QWidget):
         )
 
     def _say(self, said: list[Finding]) -> None:
+        self.says.show_findings(said)
         texts = [finding.text for finding in said]
         if texts == self.finding_texts:
             return
         self.finding_texts = texts
         clear(self._findings)
-        for finding in said:
-            line = QHBoxLayout()
-            line.setSpacing(6)
-            line.addWidget(_Mark(finding.tone), 0, Qt.AlignmentFlag.AlignTop)
-            line.addWidget(label(finding.text, wrap=True), 1)
-            self._findings.addLayout(line)
+        for finding in worst_first(said)[:_MOST_ABOVE]:
+            self._findings.addLayout(finding_row(finding, self._show_on_hive))

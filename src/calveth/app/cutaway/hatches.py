@@ -23,6 +23,10 @@ _FILL: dict[Hatch, str] = {
     "foil": "stone",
     "air": "sheet",
     "plain": "fill",
+    "glass": "sheet",
+    "cork": "wood",
+    "straw": "wood",
+    "brick": "stone",
 }
 
 
@@ -102,6 +106,40 @@ def _stone(painter: QPainter) -> None:
         painter.drawEllipse(QPointF(x, y), 0.6, 0.6)
 
 
+def _glass(painter: QPainter) -> None:
+    """Draw a few slanting strokes, as glass is marked."""
+    for offset in (0, 26):
+        for step in (0, 5):
+            painter.drawLine(QPointF(offset + step, 20), QPointF(offset + step + 12, 8))
+            painter.drawLine(QPointF(offset + step - 6, 44), QPointF(offset + step + 6, 32))
+
+
+def _cork(painter: QPainter) -> None:
+    """Draw short thick grains in all directions."""
+    painter.setPen(QPen(painter.pen().color(), 1.6))
+    for k, (x, y) in enumerate(_scatter(24, 5)):
+        angle = math.radians(k * 67 % 180)
+        dx, dy = 2.2 * math.cos(angle), 2.2 * math.sin(angle)
+        painter.drawLine(QPointF(x - dx, y - dy), QPointF(x + dx, y + dy))
+
+
+def _straw(painter: QPainter) -> None:
+    """Draw long stalks crossing at a slight angle."""
+    for k, (x, y) in enumerate(_scatter(16, 13)):
+        slope = 0.25 if k % 2 else -0.2
+        painter.drawLine(QPointF(x - 9, y - 9 * slope), QPointF(x + 9, y + 9 * slope))
+
+
+def _brick(painter: QPainter) -> None:
+    """Draw courses with staggered joints."""
+    for row in range(4):
+        y = row * 12.0
+        painter.drawLine(QPointF(0, y), QPointF(_TILE, y))
+        for x in (6.0, 30.0):
+            at = x + (12.0 if row % 2 else 0.0)
+            painter.drawLine(QPointF(at, y), QPointF(at, y + 12))
+
+
 def _foil(painter: QPainter) -> None:
     """Draw close level lines."""
     for y in range(2, _TILE, 3):
@@ -137,6 +175,10 @@ _DRAW = {
     "shavings": _shavings,
     "stone": _stone,
     "foil": _foil,
+    "glass": _glass,
+    "cork": _cork,
+    "straw": _straw,
+    "brick": _brick,
 }
 
 
@@ -146,6 +188,6 @@ def hatch_brush(hatch: Hatch, palette: Palette, scale: float, *, upright: bool) 
     The brush has its pattern in logical pixels, so that it looks alike on every screen.
     """
     brush = QBrush(_tile(hatch, palette, scale))
-    if upright and hatch in ("grain", "foil"):
+    if upright and hatch in ("grain", "foil", "straw"):
         brush.setTransform(QTransform().rotate(90))
     return brush

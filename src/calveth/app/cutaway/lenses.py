@@ -8,61 +8,21 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
-from calveth.app.cutaway.painting import paint_arrow
+from calveth.app.cutaway.labels import Labels, paint_foot
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import font
 from calveth.core.airflow.paths import BASE, CROWN, NEST, zone_tops_m
-from calveth.core.assess.model import SURFACES
+from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.moments import FACE_ZONE, VISIBLE_G_DAY
-from calveth.core.constants import RIM_WIDTH
+from calveth.core.constants import RIM_WIDTH, RUNNING_SLOPE
 from calveth.core.hive.design import FACES, Face
+from calveth.core.hive.opening import Opening
 from calveth.core.hive.quantities import cavity_litres, outer_size_m
 from calveth.core.hive.section import Rect
 from calveth.core.hive.solids import build_solids
-
-_LABEL_GAP = 30.0
-
-
-class Labels:
-    """Places words in the margins beside the hive and keeps them from lying on each other."""
-
-    def __init__(self, painter: QPainter, area: QRectF, hive: QRectF, p: Palette) -> None:
-        self._painter = painter
-        self._area = area
-        self._hive = hive
-        self._p = p
-        self._taken: list[QRectF] = []
-
-    def put(self, anchor: QPointF, text: str, side: str, color: str = "ink") -> None:
-        """Write lines at the ``left`` or ``right`` of the hive, joined to the anchor."""
-        painter = self._painter
-        painter.setFont(font(12))
-        metrics = QFontMetricsF(painter.font())
-        lines = text.split("\n")
-        width = max(metrics.horizontalAdvance(line) for line in lines)
-        height = metrics.lineSpacing() * len(lines)
-        if side == "left":
-            left = max(self._area.left() + 4, self._hive.left() - width - _LABEL_GAP)
-        else:
-            left = min(self._area.right() - width - 4, self._hive.right() + _LABEL_GAP)
-        box = QRectF(left, anchor.y() - height / 2, width, height)
-        box.moveTop(max(self._area.top() + 2, min(box.top(), self._area.bottom() - height - 2)))
-        for _ in range(40):
-            clash = next((t for t in self._taken if t.adjusted(-4, -3, 4, 3).intersects(box)), None)
-            if clash is None:
-                break
-            down = clash.bottom() + 4
-            box.moveTop(down if down + height < self._area.bottom() else clash.top() - height - 4)
-        self._taken.append(box)
-        end = QPointF(box.right() + 4 if side == "left" else box.left() - 4, box.center().y())
-        painter.setPen(QPen(self._p.color("muted"), 0.8))
-        painter.drawLine(anchor, end)
-        painter.setBrush(self._p.color("muted"))
-        painter.drawEllipse(anchor, 1.8, 1.8)
-        painter.setPen(self._p.color(color))
-        align = Qt.AlignmentFlag.AlignRight if side == "left" else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align, text)
+from calveth.core.materials import Layer
+from calveth.core.units import UnitSystem
 
 
 def paint_make_up(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette) -> None:
@@ -75,28 +35,19 @@ def paint_make_up(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p
         ("floor", _middle_of(scene, "floor", 0.85), "right"),
     ):
         stack = scene.design.shell.stack(face)  # type: ignore[arg-type]
-        text = "\n".join(
-            f"{layer.thickness_m * 1000:g} mm {_short(scene.materials[layer.material].name)}"
-            for layer in stack
-        )
+        text = "\n".join(_layer_text(scene, layer) for layer in stack)
         labels.put(m.point(*anchor), text, side)
-    _air_arrows(painter, scene, m, labels, p)
+    _opening_names(scene, m, labels)
     hive = build_solids(scene.design)
-    width, length, height = outer_size_m(hive)
+    u = scene.units
+    width, length, height = (u.number(size, "length") for size in outer_size_m(hive))
     text = (
-        f"{cavity_litres(hive):.0f} L inside · outside {width * 1000:.0f} × {length * 1000:.0f} × "
-        f"{height * 1000:.0f} mm (wide, long, high)"
+        f"{u.write(cavity_litres(hive), 'volume')} inside · outside {width} × {length} × {height} "
+        f"{u.unit('length')} (wide, long, high)"
     )
     if hive.frames:
         text = f"{len(hive.frames)} frames · " + text
-    _foot(painter, area, text, p)
-
-
-def _foot(painter: QPainter, area: QRectF, text: str, p: Palette) -> None:
-    painter.setPen(p.color("muted"))
-    painter.setFont(font(12))
-    row = QRectF(area.left(), area.bottom() - 22, area.width(), 18)
-    painter.drawText(row, Qt.AlignmentFlag.AlignCenter, text)
+    paint_foot(painter, area, text, p)
 
 
 def _short(name: str) -> str:
@@ -115,34 +66,54 @@ def _middle_of(scene: Scene, face: Face, share: float) -> tuple[float, float]:
     return y, (room.z0 + outline.z0) / 2
 
 
-def _air_arrows(painter: QPainter, scene: Scene, m: Mapping2D, labels: Labels, p: Palette) -> None:
-    """Draw what flows through each opening, in and out."""
-    if scene.assessed is None:
-        return
-    flows = {
-        air.opening: (air.in_l_h, air.out_l_h)
-        for air in scene.assessed.months.openings(scene.month)
-    }
-    names = {o.id: o.name for o in scene.design.openings}
+def _layer_text(scene: Scene, layer: Layer) -> str:
+    size = scene.units.write(layer.thickness_m, "length", _digits(scene, layer.thickness_m))
+    text = f"{size} {_short(scene.materials[layer.material].name)}"
+    if layer.mixed_share > 0:
+        text += f"\n  {layer.mixed_share:.0%} {_short(scene.materials[layer.mixed_with].name)}"
+    if layer.fitting != "fixed":
+        text += f" ({layer.fitting})"
+    return text
+
+
+def _digits(scene: Scene, thickness_m: float) -> int | None:
+    """Return a digit more for films and half millimetres."""
+    if scene.units.name != "metric":
+        return None
+    mm = 1000 * thickness_m
+    return 1 if abs(mm - round(mm)) > 0.05 else 0
+
+
+def _opening_names(scene: Scene, m: Mapping2D, labels: Labels) -> None:
+    """Name the openings with their sizes; a gap of several parts once."""
+    seen = set()
     for gap in scene.section.gaps:
-        into, out = flows.get(gap.opening, (0.0, 0.0))
+        if gap.opening in seen:
+            continue
+        seen.add(gap.opening)
+        opening = next(o for o in scene.design.openings if o.id == gap.opening)
         rect = m.rect(gap.rect)
-        outer = rect.left() if gap.front or not gap.through else rect.right()
-        direction = 1.0 if gap.front or not gap.through else -1.0
-        painter.setPen(QPen(p.color("accent"), 1.4 + 1.6 * min(1.0, max(into, out) / 200)))
-        middle = rect.center().y()
-        if gap.through:
-            if into > 0.5:
-                tip = QPointF(outer + direction * 2, middle + 3)
-                paint_arrow(painter, tip, direction, 22, 6)
-            if out > 0.5:
-                tip = QPointF(outer - direction * 22, middle - 4)
-                paint_arrow(painter, tip, -direction, 20, 6)
+        left = gap.front or not gap.through or gap.level
+        anchor = rect.center() if gap.level else QPointF(
+            rect.left() if left else rect.right(), rect.center().y()
+        )  # fmt: skip
         labels.put(
-            QPointF(outer - direction * 26, middle),
-            f"{names.get(gap.opening, gap.opening)}\nin {into:.0f}, out {out:.0f} L/h",
-            "left" if direction > 0 else "right",
-        )
+            anchor, f"{opening.name}\n{opening_size(opening, scene.units)}",
+            "left" if left else "right",
+        )  # fmt: skip
+
+
+def opening_size(opening: Opening, units: UnitSystem) -> str:
+    """Return the size of an opening in words."""
+    if opening.round:
+        each = units.write(opening.width_m, "length")
+        text = f"{opening.count} × {each}" if opening.count > 1 else f"{each} hole"
+    elif opening.shape == "lid gap":
+        text = f"{units.write(opening.height_m, 'length')} on three sides"
+    else:
+        width = units.number(opening.width_m, "length")
+        text = f"{width} × {units.write(opening.height_m, 'length')}"
+    return text if opening.free_share == 1 else f"{text}, {opening.free_share:.0%} open"
 
 
 def paint_wet_marks(
@@ -171,6 +142,8 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
     labels = Labels(painter, area, m.rect(scene.section.outline), p)
     surfaces = _surface_lines(scene.section.cavity)
     grams = moments.condensing_g_day[:, i]
+    if scene.design.window is not None and scene.section.panes:
+        _window_label(scene, m, labels)
     for name, side, along in (
         ("lid middle", "right", 0.75),
         ("lid rim", "left", 0.5),
@@ -185,18 +158,35 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
         anchor = m.point(y0 + along * (y1 - y0), z0 + along * (z1 - z0))
         wet = grams[k] >= VISIBLE_G_DAY
         margin = moments.margin_k[k, i]
-        verdict = f"wet, {grams[k]:.1f} g a day" if wet else f"dry, {margin:.1f} K above dew point"
+        u = scene.units
+        verdict = (
+            f"wet, {u.write(float(grams[k]), 'water')} a day"
+            if wet
+            else f"dry, {u.write(float(margin), 'temperature difference')} above dew point"
+        )
         label = "frost" if wet and moments.balance.surface_degc[k, i] < 0 else ""
         verdict = verdict.replace("wet", label) if label else verdict
+        degc = u.write(float(moments.balance.surface_degc[k, i]), "temperature")
         labels.put(
             anchor,
-            f"{name} {moments.balance.surface_degc[k, i]:.1f} °C\n{verdict}",
+            f"{name} {degc}\n{verdict}",
             side,
             "water" if wet else "ink",
         )
-    _foot(
+    paint_foot(
         painter, area, "• water or frost on a surface    - - -  as cold as the dew point inside", p
     )
+
+
+def _window_label(scene: Scene, m: Mapping2D, labels: Labels) -> None:
+    assert scene.assessed is not None
+    moments, i = scene.assessed.months, scene.month
+    degc = scene.units.write(float(moments.balance.surface_degc[WINDOW, i]), "temperature")
+    grams = float(moments.condensing_g_day[WINDOW, i])
+    wet = grams >= VISIBLE_G_DAY
+    said = f"wet, {scene.units.write(grams, 'water')} a day" if wet else "dry"
+    pane = m.rect(scene.section.panes[0].rect)
+    labels.put(pane.center(), f"window {degc}\n{said}", "right", "water" if wet else "ink")
 
 
 def _surface_lines(room: Rect) -> dict[str, list[tuple[float, float, float, float]]]:
@@ -244,7 +234,7 @@ def _drips(painter: QPainter, scene: Scene, m: Mapping2D, grams: np.ndarray, p: 
     room = scene.section.cavity
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(p.color("water", 200))
-    if grams[0] >= VISIBLE_G_DAY:
+    if grams[0] >= VISIBLE_G_DAY and scene.design.lid_slope_deg < RUNNING_SLOPE.value:
         for share in (0.32, 0.5, 0.68):
             top = m.point(room.y0 + share * (room.y1 - room.y0), room.z1)
             for k in (1, 2):
@@ -271,9 +261,10 @@ def _zone_air(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None
     for zone, share, name in ((CROWN, 0.93, "crown"), (NEST, 0.5, "nest"), (BASE, 0.09, "base")):
         t = moments.balance.temperature_degc[zone, i]
         rh = min(1.0, moments.relative_humidity[zone, i])
-        text = f"{name} {t:.1f} °C · {rh:.0%}"
+        shown = scene.units.write(float(t), "temperature")
+        text = f"{name} {shown} · {rh:.0%}"
         if m.scale * (room.y1 - room.y0) < 190:
-            text = f"{t:.1f} °C\n{rh:.0%}"
+            text = f"{shown}\n{rh:.0%}"
         centre = m.point((room.y0 + room.y1) / 2, room.z0 + share * height)
         metrics = QFontMetricsF(painter.font())
         lines = text.split("\n")

@@ -17,6 +17,7 @@ def paint_hive(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     _room(painter, scene, m, p, ratio)
     _layers(painter, scene, m, p, ratio)
+    _panes(painter, scene, m, p, ratio)
     _gaps(painter, scene, m, p)
 
 
@@ -26,7 +27,22 @@ def _room(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: floa
     painter.drawRect(m.rect(scene.section.cavity))
     for comb in scene.section.combs:
         _comb(painter, m.rect(comb), p, ratio)
+    if scene.section.rack is not None:
+        _rack(painter, m.rect(scene.section.rack), p)
     _cluster(painter, scene, m, p, ratio)
+
+
+def _rack(painter: QPainter, r: QRectF, p: Palette) -> None:
+    """Draw the slats of a rack, cut across."""
+    painter.save()
+    painter.setPen(QPen(p.color("ink", 160), 0.8))
+    painter.setBrush(p.color("wood"))
+    count = max(4, int(r.width() / 22))
+    tall = max(4.0, min(10.0, r.height() * 0.3))
+    for k in range(count):
+        x = r.left() + (k + 0.25) * r.width() / count
+        painter.drawRect(QRectF(x, r.top(), r.width() / count * 0.5, tall))
+    painter.restore()
 
 
 def _comb(painter: QPainter, r: QRectF, p: Palette, ratio: float) -> None:
@@ -84,6 +100,20 @@ def _layers(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: fl
         painter.setPen(QPen(p.color("accent"), 2.6))
         for outline in face_outlines(scene):
             painter.drawRect(m.rect(outline))
+
+
+def _panes(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
+    """Draw the window: its panes in the cut wall, or its outline on the wall behind."""
+    for pane in scene.section.panes:
+        rect = m.rect(pane.rect)
+        if pane.behind:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(p.color("ink"), 1, Qt.PenStyle.DashDotLine))
+        else:
+            hatch = scene.materials[pane.material].hatch
+            painter.setBrush(hatch_brush(hatch, p, ratio, upright=True))
+            painter.setPen(QPen(p.color("ink", 200), 0.8))
+        painter.drawRect(rect)
 
 
 def face_outlines(scene: Scene) -> list[Rect]:

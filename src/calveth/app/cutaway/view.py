@@ -10,13 +10,15 @@ from PySide6.QtCore import QPointF, QRectF
 
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.colony.colony import Colony
+from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.section import Rect, Section, cut_open
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
+from calveth.core.units import METRIC, UnitSystem
 
-Lens = Literal["make-up", "wet"]
-LENSES: tuple[Lens, ...] = ("make-up", "wet")
+Lens = Literal["make-up", "warmth", "wet", "air"]
+LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")
 
 
 @dataclass(frozen=True, eq=False)
@@ -31,6 +33,7 @@ class Scene:
     month: int
     lens: Lens
     chosen: Face | None = None
+    units: UnitSystem = METRIC
 
 
 def scene(
@@ -41,10 +44,12 @@ def scene(
     month: int,
     lens: Lens,
     chosen: Face | None = None,
+    units: UnitSystem = METRIC,
 ) -> Scene:
-    """Return the scene of a design."""
+    """Return the scene of a design as it is set in a month."""
+    design = in_month(design, month)
     section = cut_open(design, build_solids(design))
-    return Scene(design, section, materials, colony, assessed, month, lens, chosen)
+    return Scene(design, section, materials, colony, assessed, month, lens, chosen, units)
 
 
 @dataclass(frozen=True, slots=True)

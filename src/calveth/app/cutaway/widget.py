@@ -6,14 +6,20 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from calveth.app.cutaway.air import paint_air, paint_air_arrows
+from calveth.app.cutaway.drag import Drag, begin_drag
 from calveth.app.cutaway.lenses import paint_make_up, paint_wet, paint_wet_marks
 from calveth.app.cutaway.painting import paint_hive
 from calveth.app.cutaway.view import Mapping2D, Scene
+from calveth.app.cutaway.warmth import paint_warmth, paint_warmth_field
 from calveth.app.theme.theme import current, font
 from calveth.core.hive.design import FACES, Face
 
 # Room left and right for the words beside the hive [px].
 _LEFT, _RIGHT = 164, 186
+_WORDS = {
+    "make-up": paint_make_up, "warmth": paint_warmth, "wet": paint_wet, "air": paint_air,
+}  # fmt: skip
 
 
 class CutawayWidget(QWidget):
@@ -23,15 +29,19 @@ class CutawayWidget(QWidget):
     -------
     face_chosen(face)
         ``walls``, ``lid`` or ``floor`` was clicked or chosen by arrow keys.
+    thickness_dragged(face, layer, thickness_m)
+        The outer side of a face is being drawn in or out, from stock size to stock size.
     """
 
     face_chosen = Signal(str)
+    thickness_dragged = Signal(str, int, float)
 
     def __init__(self, *, small: bool = False, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._scene: Scene | None = None
         self._small = small
         self._scale_limit = 1e9
+        self._drag: Drag | None = None
         self.setAccessibleName("hive cut open")
         if not small:
             self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -87,18 +97,19 @@ class CutawayWidget(QWidget):
         assert scene is not None
         mapping = self.mapping()
         paint_hive(painter, scene, mapping, palette, self.devicePixelRatioF())
+        if scene.lens == "warmth":
+            paint_warmth_field(painter, scene, mapping, palette, small=self._small)
         if self._small:
             if scene.lens == "wet":
                 paint_wet_marks(painter, scene, mapping, palette, small=True)
+            elif scene.lens == "air":
+                paint_air_arrows(painter, scene, mapping, palette, small=True)
             return
         if scene.assessed is None:
             painter.setPen(palette.color("muted"))
             painter.setFont(font())
             painter.drawText(area, Qt.AlignmentFlag.AlignTop, "  working it out …")
-        if scene.lens == "wet":
-            paint_wet(painter, scene, mapping, area, palette)
-        else:
-            paint_make_up(painter, scene, mapping, area, palette)
+        _WORDS[scene.lens](painter, scene, mapping, area, palette)
 
     def face_at(self, point: QPointF) -> Face | None:
         """Return the face under a pixel, None in the room and outside."""
@@ -111,16 +122,36 @@ class CutawayWidget(QWidget):
         return None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        face = self.face_at(event.position())
-        if face is not None and event.button() == Qt.MouseButton.LeftButton:
-            self.face_chosen.emit(face)
-            event.accept()
-        else:
+        if event.button() != Qt.MouseButton.LeftButton or self._small or self._scene is None:
             super().mousePressEvent(event)
+            return
+        self._drag = begin_drag(self._scene, self.mapping(), event.position())
+        face = self.face_at(event.position())
+        if self._drag is not None:
+            face = self._drag.face
+        if face is not None:
+            self.face_chosen.emit(face)
+        event.accept()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            size = self._drag.thickness_m(event.position())
+            if size != self._drag.shown_m:
+                self._drag.shown_m = size
+                self.thickness_dragged.emit(self._drag.face, self._drag.layer, size)
+            return
+        if self._small or self._scene is None:
+            return
+        hold = begin_drag(self._scene, self.mapping(), event.position())
+        if hold is not None:
+            self.setCursor(hold.cursor)
+            return
         over = self.face_at(event.position()) is not None
         self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._drag = None
+        super().mouseReleaseEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         order: tuple[Face, ...] = ("lid", "walls", "floor")

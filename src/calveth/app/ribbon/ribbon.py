@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
@@ -19,9 +21,18 @@ from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.core.assess.moments import crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.climate.place import DAYS_IN_MONTH, MONTH_NAMES, Place, days_without_forage
+from calveth.core.assess.stores import larder_kg
+from calveth.core.climate.place import (
+    DAYS_IN_MONTH,
+    MONTH_NAMES,
+    Place,
+    days_with_snow,
+    days_without_forage,
+)
+from calveth.core.units import METRIC, UnitSystem
 
 _LEFT, _RIGHT = 92.0, 46.0
+_FULL, _COMPACT = 200, 104
 
 
 class YearRibbon(QWidget):
@@ -41,14 +52,16 @@ class YearRibbon(QWidget):
         self._assessed: MonthlyAssessment | None = None
         self._year: QPixmap | None = None
         self._month = month
+        self._units = METRIC
+        self._compact = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(180)
+        self.setFixedHeight(_FULL)
         self.setAccessibleName("year ribbon, month hand")
         self._describe()
 
     def sizeHint(self) -> QSize:
-        return QSize(700, 178)
+        return QSize(700, 200)
 
     @property
     def month(self) -> int:
@@ -64,11 +77,25 @@ class YearRibbon(QWidget):
             self.month_changed.emit(month)
             self.update()
 
-    def show_year(self, place: Place, assessed: MonthlyAssessment | None) -> None:
+    def show_year(
+        self, place: Place, assessed: MonthlyAssessment | None, units: UnitSystem = METRIC
+    ) -> None:
         """Show a place's year and, when known, the hive in it."""
-        if place is self._place and assessed is self._assessed:
+        if place is self._place and assessed is self._assessed and units is self._units:
             return
-        self._place, self._assessed, self._year = place, assessed, None
+        self._place, self._assessed, self._units, self._year = place, assessed, units, None
+        self.update()
+
+    def set_compact(self, compact: bool) -> None:
+        """Show only temperatures and crown, where an area needs the room."""
+        if compact != self._compact:
+            self._compact = compact
+            self.setFixedHeight(_COMPACT if compact else _FULL)
+            self.repaint_all()
+
+    def repaint_all(self) -> None:
+        """Paint the year anew, after the look has changed."""
+        self._year = None
         self.update()
 
     def month_at(self, x: float) -> int:
@@ -126,12 +153,15 @@ class YearRibbon(QWidget):
         p = current()
         pixmap.fill(p.color("ground"))
         painter = QPainter(pixmap)
-        body = QRectF(_LEFT, 22, self.width() - _LEFT - _RIGHT, 92)
+        tall = 44 if self._compact else 92
+        body = QRectF(_LEFT, 22, self.width() - _LEFT - _RIGHT, tall)
         self._seasons(painter, body, p)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._temperatures(painter, body, p)
-        self._crown(painter, p)
-        self._honey(painter, p)
+        self._crown(painter, body.bottom() + 14, p)
+        if not self._compact:
+            self._honey(painter, p)
+            self._larder(painter, p)
         painter.end()
         return pixmap
 
@@ -143,17 +173,35 @@ class YearRibbon(QWidget):
             column = self.column(k)
             share = bare[k] / DAYS_IN_MONTH[k]
             painter.fillRect(
-                QRectF(column.left(), body.top(), column.width(), 150), p.color("forage")
+                QRectF(column.left(), body.top(), column.width(), self._deep()), p.color("forage")
             )
             # The bare part of a mixed month lies at the side of its bare neighbour.
             width = column.width() * share
             before = bare[k - 1] >= bare[(k + 1) % 12]
             left = column.left() if before else column.right() - width
-            painter.fillRect(QRectF(left, body.top(), width, 150), p.color("night"))
+            painter.fillRect(QRectF(left, body.top(), width, self._deep()), p.color("night"))
             painter.setFont(font(12))
             painter.setPen(p.color("muted"))
             name = QRectF(column.left(), 2, column.width(), 18)
             painter.drawText(name, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
+        self._snow(painter, body, p)
+
+    def _deep(self) -> float:
+        """Return how far down the shades of the seasons go [px]."""
+        return self.height() - 28.0
+
+    def _snow(self, painter: QPainter, body: QRectF, p: Palette) -> None:
+        """Mark the snow weeks with a row of flakes along the top."""
+        assert self._place is not None
+        snow = days_with_snow(self._place)
+        painter.setPen(QPen(p.color("water"), 1.1))
+        for k in range(12):
+            count = round(snow[k] / 7)
+            column = self.column(k)
+            for n in range(count):
+                c = QPointF(column.center().x() + 11 * (n - (count - 1) / 2), body.top() + 7)
+                for dx, dy in ((3.5, 0), (1.75, 3), (-1.75, 3)):
+                    painter.drawLine(c - QPointF(dx, dy), c + QPointF(dx, dy))
 
     def _temperatures(self, painter: QPainter, body: QRectF, p: Palette) -> None:
         """Draw the band of nights and days outside, and the nest."""
@@ -179,7 +227,9 @@ class YearRibbon(QWidget):
             painter.drawLine(QPointF(body.left(), y), QPointF(body.right(), y))
             painter.setPen(p.color("muted"))
             text = QRectF(body.right() + 4, y - 8, 42, 16)
-            painter.drawText(text, Qt.AlignmentFlag.AlignVCenter, f"{t:.0f} °C")
+            painter.drawText(
+                text, Qt.AlignmentFlag.AlignVCenter, self._units.write(float(t), "temperature", 0)
+            )
         band = [at(k, mean[k] + half[k]) for k in range(12)]
         band += [at(k, mean[k] - half[k]) for k in reversed(range(12))]
         painter.setPen(Qt.PenStyle.NoPen)
@@ -189,11 +239,24 @@ class YearRibbon(QWidget):
         painter.setPen(QPen(p.color("water"), 1.6))
         painter.drawPolyline(QPolygonF([at(k, mean[k]) for k in range(12)]))
         self._whose(painter, p)
+        if self._compact:
+            self._nest(painter, nest, at, p)
+            return
         self._row_name(painter, body.top() + 62, "outside", p, "water")
+        if nest is not None:
+            self._row_name(painter, body.top() + 44, "nest - - -", p, "heat")
+        self._nest(painter, nest, at, p)
+
+    @staticmethod
+    def _nest(
+        painter: QPainter,
+        nest: np.ndarray | None,
+        at: Callable[[int, float], QPointF],
+        p: Palette,
+    ) -> None:
         if nest is not None:
             painter.setPen(QPen(p.color("heat"), 2.2, Qt.PenStyle.DashLine))
             painter.drawPolyline(QPolygonF([at(k, float(nest[k])) for k in range(12)]))
-            self._row_name(painter, body.top() + 44, "nest - - -", p, "heat")
 
     def _whose(self, painter: QPainter, p: Palette) -> None:
         """Write at the left whose year it is; Compare shows several hives above it."""
@@ -210,9 +273,8 @@ class YearRibbon(QWidget):
         painter.setPen(p.color(color))
         painter.drawText(QRectF(8, y - 9, _LEFT - 14, 18), Qt.AlignmentFlag.AlignVCenter, text)
 
-    def _crown(self, painter: QPainter, p: Palette) -> None:
+    def _crown(self, painter: QPainter, y: float, p: Palette) -> None:
         """Mark the crown of each month: open dot dry, ring wet at the rim, full drop wet."""
-        y = 128.0
         self._row_name(painter, y, "crown", p, "ink")
         if self._assessed is None:
             return
@@ -223,7 +285,7 @@ class YearRibbon(QWidget):
     def _honey(self, painter: QPainter, p: Palette) -> None:
         """Draw the honey burnt each month, written in kg."""
         y = 152.0
-        self._row_name(painter, y, "honey kg", p, "honey")
+        self._row_name(painter, y, f"honey {self._units.unit('mass')}", p, "honey")
         if self._assessed is None:
             return
         painter.setFont(font(12))
@@ -234,12 +296,26 @@ class YearRibbon(QWidget):
             painter.drawText(
                 QRectF(column.left(), y - 9, column.width(), 18),
                 Qt.AlignmentFlag.AlignCenter,
-                f"{amount:.1f}",
+                self._units.number(amount, "mass"),
             )
             width = min(column.width() - 8, 14 * amount)
             painter.fillRect(
                 QRectF(column.center().x() - width / 2, y + 9, width, 4), p.color("honey")
             )
+
+    def _larder(self, painter: QPainter, p: Palette) -> None:
+        """Write what is left in the larder at the end of each month without forage."""
+        y = 174.0
+        self._row_name(painter, y, "larder", p, "honey")
+        if self._assessed is None:
+            return
+        painter.setFont(font(12))
+        for k, left in larder_kg(self._assessed).items():
+            column = self.column(k)
+            painter.setPen(p.color("heat" if left <= 0 else "honey"))
+            text = "empty" if left <= 0 else self._units.number(left, "mass")
+            box = QRectF(column.left(), y - 9, column.width(), 18)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def _hand(self, painter: QPainter, p: Palette) -> None:
         column = self.column(self._month)
@@ -258,12 +334,16 @@ class YearRibbon(QWidget):
 
 
 def paint_verdict(painter: QPainter, c: QPointF, verdict: str, p: Palette, r: float = 6.0) -> None:
-    """Draw the mark of a crown verdict: told apart by shape, not by colour."""
+    """Draw the mark of a crown verdict, or a cross for ``no``: told apart by shape."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if verdict == "dry":
         painter.setPen(QPen(p.color("ink"), 1.4))
         painter.drawLine(c + QPointF(-0.7 * r, 0), c + QPointF(-0.15 * r, 0.6 * r))
         painter.drawLine(c + QPointF(-0.15 * r, 0.6 * r), c + QPointF(0.8 * r, -0.6 * r))
+    elif verdict == "no":
+        painter.setPen(QPen(p.color("heat"), 1.8))
+        painter.drawLine(c + QPointF(-0.6 * r, -0.6 * r), c + QPointF(0.6 * r, 0.6 * r))
+        painter.drawLine(c + QPointF(-0.6 * r, 0.6 * r), c + QPointF(0.6 * r, -0.6 * r))
     elif verdict == "wet ring":
         painter.setPen(QPen(p.color("water"), 2.4))
         painter.drawEllipse(c, 0.8 * r, 0.8 * r)

@@ -61,6 +61,27 @@ LIGHT = Palette(
 )
 
 
+DARK = Palette(
+    ground="#1d2124",
+    sheet="#262b2f",
+    ink="#e9e7e0",
+    muted="#a9b0b5",
+    line="#454c52",
+    accent="#58b8c4",
+    on_accent="#10181a",
+    chosen="#24424a",
+    water="#7db4ee",
+    heat="#ee9264",
+    honey="#dfb14a",
+    night="#252b33",
+    forage="#2a3226",
+    wood="#57472c",
+    foam="#3d444a",
+    stone="#4a4d4e",
+    fill="#3b3830",
+)
+
+
 def qt_palette(p: Palette) -> QPalette:
     """Return the Qt palette of a palette."""
     q = QPalette()

@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtGui import QFont, QFontDatabase, QIcon
 from PySide6.QtWidgets import QApplication
 
-from calveth.app.theme.palette import LIGHT, Palette, qt_palette
+from calveth.app.theme.palette import DARK, LIGHT, Palette, qt_palette
 
 _FONTS = ("CalvethSans-Regular.ttf", "CalvethSans-SemiBold.ttf")
 
@@ -34,9 +34,21 @@ def font(pixels: int = 13, *, bold: bool = False) -> QFont:
     return result
 
 
+class _Chosen:
+    """The palette in use: one for the application, as Qt's own is."""
+
+    palette = LIGHT
+
+
 def current() -> Palette:
     """Return the palette in use."""
-    return LIGHT
+    return _Chosen.palette
+
+
+def choose(app: QApplication, *, dark: bool) -> None:
+    """Give the application the light or the dark look."""
+    _Chosen.palette = DARK if dark else LIGHT
+    apply(app)
 
 
 def style_sheet(palette: Palette) -> str:
@@ -45,7 +57,8 @@ def style_sheet(palette: Palette) -> str:
     for name in Palette.__dataclass_fields__:
         text = text.replace(f"@{name}@", getattr(palette, name))
     icons = Path(str(files("calveth.app.theme") / "icons")).as_posix()
-    return text.replace("@family@", font_family()).replace("@icons@", icons)
+    tone = "-dark" if palette is DARK else ""
+    return text.replace("@family@", font_family()).replace("@icons@", icons).replace("@tone@", tone)
 
 
 def apply(app: QApplication) -> None:

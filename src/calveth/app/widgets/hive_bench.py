@@ -11,6 +11,7 @@ from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
 from calveth.app.results import Results
 from calveth.app.theme.theme import current
+from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label
 from calveth.core.climate.place import coldest_month
 from calveth.core.hive.design import Design
@@ -29,7 +30,7 @@ class HiveCard(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setFixedHeight(90)
         self.picture = CutawayWidget(small=True)
-        self.picture.setFixedWidth(70)
+        self.picture.setFixedWidth(62)
         self.picture.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self.name = label(design.name, "heading", wrap=True)
         self.conductance, self.honey, self.nights = label(), label(), label()
@@ -40,8 +41,8 @@ class HiveCard(QWidget):
             text.addWidget(line)
         text.addStretch()
         row = QHBoxLayout(self)
-        row.setContentsMargins(5, 3, 5, 3)
-        row.setSpacing(7)
+        row.setContentsMargins(4, 3, 3, 3)
+        row.setSpacing(6)
         row.addWidget(self.picture)
         row.addLayout(text, 1)
 
@@ -71,7 +72,7 @@ class HiveCard(QWidget):
         else:
             self.setToolTip(design.note)
             self.conductance.setText(f"{row.conductance_w_k:.2f} W/K")
-            self.honey.setText(f"{row.winter_honey_kg:.1f} kg winter honey")
+            self.honey.setText(f"{picture.units.write(row.winter_honey_kg, 'mass')} winter honey")
             nights = "…" if row.crown_wet_nights is None else f"{row.crown_wet_nights:.0f}"
             self.nights.setText(f"{nights} wet nights")
         self.setAccessibleName(
@@ -107,9 +108,10 @@ class HiveBench(QScrollArea):
 
     chosen = Signal(str)
 
-    def __init__(self, document: Document, results: Results) -> None:
+    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
         super().__init__()
         self._document, self._results = document, results
+        self._view = view
         self._cards: dict[str, HiveCard] = {}
         self._current = results.current
         self.setWidgetResizable(True)
@@ -118,16 +120,25 @@ class HiveBench(QScrollArea):
         self.setAccessibleName("bench of designs")
         body = QWidget()
         self._column = QVBoxLayout(body)
-        self._column.setContentsMargins(10, 4, 6, 8)
+        self._column.setContentsMargins(8, 4, 5, 8)
         self._column.setSpacing(6)
         self.setWidget(body)
         self._rebuild()
         document.changed.connect(self._project_changed)
         results.updated.connect(self._refresh)
+        view.units_changed.connect(self._refresh_all)
+
+    def _refresh_all(self) -> None:
+        for key in self._cards:
+            self._refresh(key)
 
     def card(self, design_id: str) -> HiveCard:
         """Return the card of a design."""
         return self._cards[design_id]
+
+    def order(self) -> list[str]:
+        """Return the ids of the designs from top to bottom."""
+        return list(self._cards)
 
     def set_current(self, design_id: str) -> None:
         """Mark another design."""
@@ -173,5 +184,6 @@ class HiveBench(QScrollArea):
             None,
             month,
             "make-up",
+            units=self._view.units,
         )
         card.show_design(picture, self._results, month)

@@ -2,10 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QLabel, QLayout, QToolButton, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QLabel,
+    QLayout,
+    QSizePolicy,
+    QStackedWidget,
+    QToolButton,
+    QWidget,
+)
 
 
 def label(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
@@ -47,3 +55,14 @@ def clear(layout: QLayout) -> None:
         inner = item.layout() if item is not None else None
         if inner is not None:
             clear(inner)
+
+
+def fit_stack(stack: QStackedWidget, pages: Sequence[QWidget]) -> None:
+    """Let only the page that is shown ask for room, so that short pages do not scroll."""
+    for number, page in enumerate(pages):
+        policy = page.sizePolicy()
+        shown = number == stack.currentIndex()
+        policy.setVerticalPolicy(
+            QSizePolicy.Policy.Preferred if shown else QSizePolicy.Policy.Ignored
+        )
+        page.setSizePolicy(policy)

@@ -12,9 +12,11 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from calveth.app.cutaway.hatches import fill_color
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
+from calveth.app.view_state import ViewState
 from calveth.core.hive.design import Face
 from calveth.core.materials import Layer, Material
 from calveth.core.moisture.profile import Profile
+from calveth.core.units import to_unit
 
 _LEFT, _RIGHT = 40.0, 14.0
 
@@ -22,8 +24,9 @@ _LEFT, _RIGHT = 40.0, 14.0
 class ProfilePlot(QWidget):
     """Outside at the left, inside at the right, as in the list of layers."""
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, view: ViewState, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._view = view
         self._profile: Profile | None = None
         self._stack: tuple[Layer, ...] = ()
         self._materials: Mapping[str, Material] = {}
@@ -124,7 +127,10 @@ class ProfilePlot(QWidget):
         points.append(QPointF(area.left(), y(outside)))
         painter.setPen(QPen(p.color("heat"), 2))
         painter.drawPolyline(QPolygonF(points))
-        self._frame_text(painter, area, "temperature °C", low, high, p)
+        units = self._view.units
+        low, high = (to_unit(v, "temperature", units.unit("temperature")) for v in (low, high))
+        unit = units.unit("temperature")
+        self._frame_text(painter, area, f"temperature {unit}", low, high, p)
 
     def _vapour(self, painter: QPainter, area: QRectF, p: Palette) -> None:
         assert self._profile is not None

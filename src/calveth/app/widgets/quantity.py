@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
+from calveth.app.view_state import ViewState
 from calveth.core.errors import DomainError
 from calveth.core.units import parse_quantity, to_unit
 
@@ -30,20 +31,39 @@ class QuantityField(QLineEdit):
         self,
         name: str,
         quantity: str,
-        unit: str,
+        view: ViewState,
         accept: Callable[[float], None],
         *,
-        digits: int = 1,
+        digits: int | None = None,
         step: float = 1.0,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
-        self._name, self._quantity, self._unit = name, quantity, unit
-        self._accept, self._digits, self._step = accept, digits, step
+        self._name, self._quantity, self._view = name, quantity, view
+        self._accept, self._wanted_digits, self._step = accept, digits, step
         self._value_si = 0.0
-        self.setAccessibleName(f"{name} [{unit}]")
+        self._name_it()
+        view.units_changed.connect(self._units_changed)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.editingFinished.connect(self._commit)
+
+    @property
+    def _unit(self) -> str:
+        return self._view.units.unit(self._quantity)
+
+    @property
+    def _digits(self) -> int:
+        usual = self._view.units.digits(self._quantity)
+        if self._view.units.name == "metric" and self._wanted_digits is not None:
+            return self._wanted_digits
+        return max(usual, 1) if self._quantity == "length" else usual
+
+    def _name_it(self) -> None:
+        self.setAccessibleName(f"{self._name} [{self._unit}]" if self._unit else self._name)
+
+    def _units_changed(self) -> None:
+        self._name_it()
+        self._render()
 
     def set_value(self, value_si: float) -> None:
         """Show an SI value; what is being typed is left alone while the field has the focus."""
@@ -56,7 +76,7 @@ class QuantityField(QLineEdit):
         text = f"{value:.{self._digits}f}"
         if "." in text:
             text = text.rstrip("0").rstrip(".")
-        self.setText(f"{text} {self._unit}")
+        self.setText(f"{text} {self._unit}".rstrip())
         self._mark("")
 
     def _commit(self) -> None:
@@ -90,7 +110,10 @@ class QuantityField(QLineEdit):
         }
         factor = steps.get(Qt.Key(event.key()))
         if factor is not None:
-            shown = to_unit(self._value_si, self._quantity, self._unit) + factor * self._step
+            step = self._step
+            if self._quantity == "length" and self._view.units.name == "inch":
+                step *= 1 / 16
+            shown = to_unit(self._value_si, self._quantity, self._unit) + factor * step
             try:
                 self._put(parse_quantity(f"{shown:.6f}", self._quantity, self._unit, self._name))
             except DomainError as error:

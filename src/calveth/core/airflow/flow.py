@@ -131,8 +131,13 @@ def flows(
     outside_density: FloatArray,
     zone_density: FloatArray,
     wind_m_s: FloatArray,
+    fanning_m3_s: FloatArray | None = None,
 ) -> Flows:
-    """Return the flow through every opening and joint at a floor pressure Δp0 [N]."""
+    """Return the flow through every opening and joint at a floor pressure Δp0 [N].
+
+    ``fanning_m3_s`` [N] is what the bees move in and out through the openings, shared by area; it
+    is as much in as out and shifts no pressure.
+    """
     dynamic = 0.5 * outside_density * wind_m_s**2
 
     def drop(heights: FloatArray) -> FloatArray:
@@ -158,6 +163,9 @@ def flows(
     )
     if np.any(paths.part_lid_exchange):
         gust = gust + _through_lid(paths, outside_density, zone_density)
+    if fanning_m3_s is not None:
+        whole = np.maximum(paths.part_area_m2.sum(axis=0), 1e-12)
+        gust = gust + paths.part_area_m2 / whole * fanning_m3_s * outside_density
     crack = drop(paths.joint_height_m)
     volume = joint_flow_m3_s(crack, paths.joint_coefficient)
     return Flows(

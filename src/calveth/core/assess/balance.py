@@ -135,9 +135,12 @@ def _air(
     outside_density: FloatArray,
     zone_density: FloatArray,
     floor_pressure: FloatArray,
+    fanning_m3_s: FloatArray,
 ) -> _Air:
     """Return the air that moves at a floor pressure; what is left over is zero in the solution."""
-    moving = flows(model.paths, floor_pressure, outside_density, zone_density, out.wind_m_s)
+    moving = flows(
+        model.paths, floor_pressure, outside_density, zone_density, out.wind_m_s, fanning_m3_s
+    )
     openings, joints = model.paths.part_zone, model.paths.joint_zone
     into = _by_zone(openings, moving.opening_in) + _by_zone(joints, moving.joint_in)
     away = _by_zone(openings, moving.opening_out) + _by_zone(joints, moving.joint_out)
@@ -160,7 +163,7 @@ def evaluate(model: HiveTerms, bees: ColonyMoment, out: Outside, state: FloatArr
     co2_outside = np.full_like(te, c.CO2_OUTSIDE_MASS_FRACTION.value)
     rho_out = density_kg_m3(te, pe, co2_outside, out.pressure_pa)
     rho = density_kg_m3(t, p, co2, out.pressure_pa)
-    air = _air(model, out, rho_out, rho, state[9])
+    air = _air(model, out, rho_out, rho, state[9], bees.fanning_m3_s)
     metabolic = bees.metabolic_heat_w(t[NEST])
     ledger = honey_ledger(metabolic)
     rse = outer_film_m2k_w(out.wind_m_s, te)

@@ -16,7 +16,7 @@ from calveth.core.units import METRIC, UnitSystem, litres_per_hour
 
 Tone = Literal["good", "note", "bad"]
 
-FANNING = "In a month of forage bees fan: less damp and more air than worked out here."
+FANNING = "In a month of forage bees fan; the air they move is an estimate, and nectar is left out."
 
 # Above this share of CO2 beekeepers call the air thick; common practice, no source.
 _THICK_AIR = 0.04

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from calveth.core.assess.cases import moments_in_month
+import numpy as np
+
+from calveth.core.assess.model import hive_model, stack_terms
 from calveth.core.assess.moments import Moments
-from calveth.core.assess.solve import NotBalancedError
-from calveth.core.climate.place import Place, days_with_snow
-from calveth.core.colony.colony import Colony
+from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.solve import NotBalancedError, solve
+from calveth.core.assess.weather import mean_degc, outside_at
+from calveth.core.climate.place import days_with_snow
+from calveth.core.colony.colony import colony_at
 from calveth.core.hive.by_month import in_month
-from calveth.core.hive.design import Design
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Material
 
@@ -42,26 +45,56 @@ def closed_by_ice(opening: Opening) -> bool:
 
 
 def when_iced(
-    design: Design,
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
-    month: int,
-) -> Iced:
-    """Return the hive in a month (0 to 11) with every low opening closed by ice."""
-    now = in_month(design, month)
-    openings = [o for o in now.openings if o.open_share > 0]
-    shut = tuple(o.name for o in openings if closed_by_ice(o))
-    left = tuple(o.name for o in openings if not closed_by_ice(o))
-    frozen = replace(
-        now,
-        openings=tuple(replace(o, free_share=0.0) if closed_by_ice(o) else o for o in now.openings),
-    )
-    moments: Moments | None
+    assessed: MonthlyAssessment, materials: Mapping[str, Material], months: Sequence[int]
+) -> tuple[Iced, ...]:
+    """Return an assessed hive in months (0 to 11) with every low opening closed by ice.
+
+    All months are balanced in one batch that begins from the open hive; should one suffocate they
+    are worked out one by one.
+    """
     try:
-        moments = moments_in_month([frozen], place, colony, materials, month)[0]
+        found: list[Moments | None] = list(_frozen(assessed, materials, months))
     except NotBalancedError:
-        moments = None
-    return Iced(
-        month=month, days=days_with_snow(place)[month], moments=moments, shut=shut, left=left
-    )
+        found = [_alone(assessed, materials, month) for month in months]
+    snow = days_with_snow(assessed.place)
+    made = []
+    for month, moments in zip(months, found, strict=True):
+        openings = [o for o in in_month(assessed.design, month).openings if o.open_share > 0]
+        made.append(
+            Iced(
+                month=month,
+                days=snow[month],
+                moments=moments,
+                shut=tuple(o.name for o in openings if closed_by_ice(o)),
+                left=tuple(o.name for o in openings if not closed_by_ice(o)),
+            )
+        )
+    return tuple(made)
+
+
+def _alone(
+    assessed: MonthlyAssessment, materials: Mapping[str, Material], month: int
+) -> Moments | None:
+    try:
+        return _frozen(assessed, materials, [month])[0]
+    except NotBalancedError:
+        return None
+
+
+def _frozen(
+    assessed: MonthlyAssessment, materials: Mapping[str, Material], months: Sequence[int]
+) -> list[Moments]:
+    """Return the hive of each month with its low openings shut, one condition each."""
+    models = []
+    for month in months:
+        now = in_month(assessed.design, month)
+        shut = tuple(replace(o, free_share=0.0) if closed_by_ice(o) else o for o in now.openings)
+        models.append(hive_model(replace(now, openings=shut), assessed.place, materials))
+    at, owner = np.array(months), np.arange(len(models))
+    outside = outside_at(assessed.place, at, mean_degc(assessed.place)[at])
+    bees = colony_at(assessed.colony, at)
+    start = assessed.months.balance.state[:, at]
+    names = [assessed.design.name]
+    balance = solve(stack_terms([m.terms for m in models], owner), bees, outside, start, names)
+    whole = Moments(tuple(models), owner, outside, bees, balance)
+    return [whole.take(np.array([k])) for k in owner]

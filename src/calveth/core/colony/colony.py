@@ -70,6 +70,7 @@ class ColonyMoment:
     core_degc: FloatArray
     cluster_conductance_w_k: FloatArray
     rest_heat_w: FloatArray
+    fanning_m3_s: FloatArray
 
     def take(self, index: NDArray[np.int_]) -> ColonyMoment:
         """Return the conditions at ``index``."""
@@ -78,6 +79,7 @@ class ColonyMoment:
             core_degc=self.core_degc[index],
             cluster_conductance_w_k=self.cluster_conductance_w_k[index],
             rest_heat_w=self.rest_heat_w[index],
+            fanning_m3_s=self.fanning_m3_s[index],
         )
 
     def metabolic_heat_w(self, nest_degc: FloatArray) -> FloatArray:
@@ -101,6 +103,7 @@ def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
         core_degc=cold + brood * (warm - cold),
         cluster_conductance_w_k=colony.cluster_conductance_w_k_kg23 * mass ** (2.0 / 3.0),
         rest_heat_w=colony.rest_heat_w_kg * mass,
+        fanning_m3_s=c.FANNING.value * mass * np.clip(2 * brood - 1, 0.0, 1.0),
     )
 
 

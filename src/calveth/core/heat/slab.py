@@ -132,8 +132,9 @@ def vapour_layers_m(
 ) -> list[float]:
     """Return the vapour resistance of every layer as still air [m].
 
-    Outside of a gap that is open to the outside it counts in the same part as for heat; a mixed
-    layer is as tight as its two materials side by side.
+    What lies outside of a gap that is open to the outside, even slightly, keeps no vapour back
+    (EN ISO 13788:2012, 6.1 takes well ventilated gaps so; for slight ones it is our estimate). A
+    mixed layer is as tight as its two materials side by side.
     """
     found = []
     for layer, share in zip(stack, layers.closed_shares, strict=True):
@@ -141,7 +142,7 @@ def vapour_layers_m(
         if layer.mixed_share > 0:
             other = materials[layer.mixed_with].sd_m(layer.thickness_m)
             sd = 1 / ((1 - layer.mixed_share) / sd + layer.mixed_share / other)
-        found.append(max(sd * share, 1e-6))
+        found.append(max(sd, 1e-6) if share == 1.0 else 1e-6)
     return found
 
 

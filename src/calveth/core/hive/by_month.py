@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import FACES, Design
+from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.seasons import AS_BUILT, MonthSetting
 
 
@@ -72,3 +72,15 @@ def change_month(
     seasons = list(design.seasons or (AS_BUILT,) * 12)
     seasons[month] = change(seasons[month])
     return replace(design, seasons=tuple(seasons))
+
+
+def kept_layers(design: Design, month: int, face: Face) -> tuple[int, ...]:
+    """Return the layers of a face that are on in a month (0 to 11), by their place in the design.
+
+    The k-th layer of `in_month` is the design's layer number ``kept_layers(...)[k]``.
+    """
+    setting = setting_of(design, month)
+    off = {f for f, on in (("quilt", setting.quilt), ("cover", setting.cover)) if not on}
+    stack = design.shell.stack(face)
+    kept = tuple(k for k, layer in enumerate(stack) if layer.fitting not in off)
+    return kept or tuple(range(len(stack)))

@@ -7,14 +7,18 @@ from typing import Any
 from calveth.core.airflow.paths import BASE, CROWN, NEST
 from calveth.core.assess.model import SURFACES
 from calveth.core.assess.moments import Moments, crown_verdict
+from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.compare.sweep import SweepPoint
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import FACES
 from calveth.core.hive.quantities import outer_size_m, part_weights_kg
 from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile
 from calveth.core.units import litres_per_hour
+from calveth.store.converter import to_document
 
 
 def moment_record(m: Moments, i: int, materials: dict[str, Material]) -> dict[str, Any]:
@@ -170,7 +174,65 @@ def compare_record(row: CompareRow) -> dict[str, Any]:
         "cavity_l": _r(row.litres, 1),
         "empty_weight_kg": _r(row.weight_kg),
         "heaviest_part_kg": _r(row.heaviest_part_kg),
+        "material_cost_eur": _r(row.cost_eur),
+        "draught_at_comb_m_s": _r(row.draught_m_s, 3),
     }
+
+
+def sweep_record(point: SweepPoint) -> dict[str, Any]:
+    """Return a point of a sweep."""
+    return {
+        "thickness_m": _r(point.thickness_m, 4),
+        "shell_conductance_w_k": _r(point.conductance_w_k, 4),
+        "winter_honey_kg": _r(point.winter_honey_kg, 3),
+        "lid_margin_k": _r(point.lid_margin_k, 3),
+        "rim_margin_k": _r(point.rim_margin_k, 3),
+        "crown": point.crown,
+        "weight_kg": _r(point.weight_kg),
+        "cost_eur": _r(point.cost_eur),
+        "honey_saved_kg_per_cm": None if point.saved_kg_cm is None else _r(point.saved_kg_cm, 4),
+        "cost_eur_per_cm": None if point.cost_eur_cm is None else _r(point.cost_eur_cm, 3),
+        "pays": point.pays,
+    }
+
+
+def verdict_record(verdict: SchoolVerdict) -> dict[str, Any]:
+    """Return a school's verdict with its criteria."""
+    return {
+        "school": verdict.school,
+        "passed": verdict.passed,
+        "criteria": [
+            {
+                "name": c.name,
+                "value": _r(c.value, 3),
+                "sense": c.sense,
+                "limit": _r(c.limit, 3),
+                "unit": c.quantity,
+                "passed": c.passed,
+            }
+            for c in verdict.criteria
+        ],
+    }
+
+
+def remedy_record(remedy: Remedy) -> dict[str, Any]:
+    """Return a remedy that was tried."""
+    return {
+        "text": remedy.text,
+        "crown": remedy.crown,
+        "wet_months_less": remedy.wet_months_less,
+        "honey_kg": _r(remedy.honey_kg, 3),
+        "cost_eur": _r(remedy.cost_eur, 2),
+        "co2_volume_share": _r(remedy.co2_share, 4),
+    }
+
+
+def material_row(material: Material) -> dict[str, Any]:
+    """Return a material as one flat row."""
+    row = dict(to_document(material))
+    row["cautions"] = " ".join(material.cautions)
+    row["stock_m"] = " ".join(f"{size:g}" for size in material.stock_m)
+    return row
 
 
 def _r(value: float, digits: int = 2) -> float:

@@ -1,0 +1,146 @@
+"""The rows of Compare: what is measured, how it is written, and which end is better."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from calveth.app.widgets.figure_grid import Cell, GridRow
+from calveth.core.assess.schools import SchoolVerdict
+from calveth.core.compare.table import CompareRow
+from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
+from calveth.core.units import UnitSystem
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """One row: its name, how a value is written, which end is better (0: neither).
+
+    ``figure`` names its working, empty where there is none.
+    """
+
+    name: str
+    figure: str
+    write: Callable[[CompareRow, UnitSystem], str]
+    rank: Callable[[CompareRow], float | None]
+    better: int
+    hint: str
+
+
+def _range(row: CompareRow, u: UnitSystem) -> str:
+    likely = u.write(row.winter_honey_kg, "mass")
+    if row.winter_honey_range_kg is None:
+        return f"{likely}\n…"
+    low, high = row.winter_honey_range_kg
+    return f"{likely}\n{u.number(low, 'mass')} to {u.number(high, 'mass')}"
+
+
+def _nights(row: CompareRow, _: UnitSystem) -> str:
+    if row.crown_wet_nights is None or row.rim_wet_nights is None:
+        return "… / …"
+    return f"{row.crown_wet_nights:.0f} / {row.rim_wet_nights:.0f}"
+
+
+def _all_nights(row: CompareRow) -> float | None:
+    if row.crown_wet_nights is None or row.rim_wet_nights is None:
+        return None
+    return row.crown_wet_nights + row.rim_wet_nights
+
+
+def _margin(value: float | None, u: UnitSystem) -> str:
+    if value is None:
+        return "…"
+    sign = "+" if value >= 0 else ""
+    return sign + u.write(value, "temperature difference")
+
+
+MEASURES = (
+    Measure("crown", "", lambda r, _: r.crown, lambda _: None, 0,
+            "What is found under the lid: dry, a wet ring along the edge, or wet above the bees."),
+    Measure("winter honey\nlikely, range", "winter honey", _range, lambda r: r.winter_honey_kg, -1,
+            "Burnt from the last to the first forage week; the range is that of the bees' heat."),
+    Measure("lid middle above dew", "lid middle above dew",
+            lambda r, u: _margin(r.crown_margin_k, u), lambda r: r.crown_margin_k, 1,
+            "Surface minus dew point of the crown air."),
+    Measure("lid rim above dew", "lid rim above dew",
+            lambda r, u: _margin(r.rim_margin_k, u), lambda r: r.rim_margin_k, 1,
+            "At the edge, where the wet ring starts."),
+    Measure("lid, coldest night", "",
+            lambda r, u: _margin(r.coldest_night_margin_k, u),
+            lambda r: r.coldest_night_margin_k, 1,
+            "The colder of middle and rim in the coldest night to be expected."),
+    Measure("water on the lid", "",
+            lambda r, u: u.write(r.water_on_lid_g_day, "water") + " a day",
+            lambda r: r.water_on_lid_g_day, -1, "Condensing on middle and rim."),
+    Measure("water lower down", "",
+            lambda r, u: u.write(r.water_elsewhere_g_day, "water", 0 if u.name == "metric" else 1)
+            + " a day", lambda r: r.water_elsewhere_g_day, 0,
+            "On walls, floor and combs: drink for one school, a fault for another."),
+    Measure("wet nights, lid / rim", "wet nights", _nights, _all_nights, -1,
+            "Winter nights with middle and rim of the lid below dew point."),
+    Measure("heat loss", "heat loss", lambda r, _: f"{r.conductance_w_k:.2f} W/K",
+            lambda r: r.conductance_w_k, -1, "Whole shell with edges and corners (estimate)."),
+    Measure("bees per heat loss", "bees per heat loss",
+            lambda r, _: f"{r.mass_to_conductance_kg_k_w:.2f} kg·K/W",
+            lambda r: r.mass_to_conductance_kg_k_w, 1, "Mass-to-conductance ratio."),
+    Measure("fresh air", "fresh air", lambda r, u: u.write(r.air_l_h, "flow"),
+            lambda r: r.air_l_h, 0, "Outside air through openings and joints."),
+    Measure("draught at the comb", "", lambda r, u: u.write(r.draught_m_s, "speed", 2),
+            lambda r: r.draught_m_s, -1, "The strongest of all openings (estimate)."),
+    Measure("CO2 in the nest", "CO2 in the nest", lambda r, _: f"{r.co2_share:.1%}",
+            lambda r: r.co2_share, 0, "By volume."),
+    Measure("empty / heaviest part", "weight",
+            lambda r, u: f"{u.number(r.weight_kg, 'mass', 0)} / "
+            f"{u.write(r.heaviest_part_kg, 'mass', 0)}",
+            lambda r: r.heaviest_part_kg, 0, "Without bees, combs and honey."),
+    Measure("material", "material", lambda r, u: u.write(r.cost_eur, "money"),
+            lambda r: r.cost_eur, -1, "Rough price of the material; edit it in your materials."),
+)  # fmt: skip
+
+
+def figure_rows(
+    ids: Sequence[str], rows: Mapping[str, CompareRow | None], units: UnitSystem
+) -> list[GridRow]:
+    """Return the grid of figures; best and worst among the candidates are marked."""
+    made = []
+    for measure in MEASURES:
+        ranks = {
+            i: measure.rank(row) for i in ids if (row := rows[i]) is not None and not row.benchmark
+        }
+        numbers = [v for v in ranks.values() if v is not None]
+        spread = measure.better != 0 and len(numbers) > 1 and max(numbers) - min(numbers) > 1e-6
+        cells = []
+        for i in ids:
+            row = rows[i]
+            text = "…" if row is None else measure.write(row, units)
+            mark: str = row.crown if row is not None and measure.name == "crown" else ""
+            value = ranks.get(i)
+            if spread and value is not None:
+                ends = (max(numbers), min(numbers))
+                best, worst = ends if measure.better > 0 else ends[::-1]
+                mark = "best" if value == best else "worst" if value == worst else ""
+            cells.append(Cell(text, mark))
+        made.append(GridRow(measure.name, measure.hint, tuple(cells)))
+    return made
+
+
+def school_rows(
+    ids: Sequence[str], verdicts: Mapping[str, tuple[SchoolVerdict, ...]], chosen: School
+) -> list[GridRow]:
+    """Return the grid of verdicts: a row a school, the chosen one named so."""
+    made = []
+    for k, school in enumerate(SCHOOLS):
+        cells = []
+        for i in ids:
+            if i not in verdicts:
+                cells.append(Cell("…"))
+                continue
+            verdict = verdicts[i][k]
+            met = sum(c.passed for c in verdict.criteria)
+            if verdict.passed:
+                cells.append(Cell("passes", "dry"))
+            else:
+                cells.append(Cell(f"{met} of {len(verdict.criteria)} met", "no"))
+        name = f"{school}\n(orders)" if school == chosen else school
+        made.append(GridRow(name, SCHOOL_TEXT[school].judges, tuple(cells)))
+    return made

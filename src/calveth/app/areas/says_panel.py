@@ -1,0 +1,158 @@
+"""What the hive says: every finding with its cause, and what helps, tried by the program."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+
+from PySide6.QtCore import QPointF, QSize, Qt
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
+
+from calveth.app.ribbon.ribbon import paint_verdict
+from calveth.app.theme.theme import current
+from calveth.app.widgets.labels import clear, label, rule
+from calveth.core.assess.findings import Finding
+from calveth.core.assess.remedies import Remedy
+from calveth.core.units import UnitSystem
+
+_MARK = {"good": "dry", "note": "wet ring", "bad": "wet", "no": "no"}
+_ORDER = {"bad": 0, "note": 1, "good": 2}
+
+
+class Mark(QWidget):
+    """The sign before a finding: a tick, a ring or a full drop."""
+
+    def __init__(self, tone: str) -> None:
+        super().__init__()
+        self._tone = tone
+        self.setFixedSize(16, 18)
+        self.setAccessibleName(
+            {"good": "well", "note": "take note", "bad": "bad", "no": "not met"}[tone]
+        )
+
+    def sizeHint(self) -> QSize:
+        return QSize(16, 18)
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        paint_verdict(painter, QPointF(8, 10), _MARK[self._tone], current(), 5.0)
+
+
+def finding_row(finding: Finding, act: Callable[[Finding], object] | None = None) -> QLayout:
+    """Return a line for a finding; a click on one that speaks of a surface calls ``act``."""
+    line = QHBoxLayout()
+    line.setSpacing(6)
+    line.addWidget(Mark(finding.tone), 0, Qt.AlignmentFlag.AlignTop)
+    text = label(finding.text, wrap=True)
+    if act is not None and finding.surface:
+        text.setCursor(Qt.CursorShape.PointingHandCursor)
+        text.setToolTip("click: show it on the hive")
+        text.mousePressEvent = _acting(act, finding)  # type: ignore[method-assign]
+    line.addWidget(text, 1)
+    return line
+
+
+def _acting(act: Callable[[Finding], object], finding: Finding) -> Callable[[QMouseEvent], None]:
+    def press(_: QMouseEvent) -> None:
+        act(finding)
+
+    return press
+
+
+def worst_first(said: Sequence[Finding]) -> list[Finding]:
+    """Return findings with the bad ones first, else in their order."""
+    return sorted(said, key=lambda finding: _ORDER[finding.tone])
+
+
+class SaysPanel(QWidget):
+    """All findings of the month, their causes, and the remedies that were tried."""
+
+    def __init__(self, take: Callable[[Remedy], object], show: Callable[[Finding], object]) -> None:
+        super().__init__()
+        self._take, self._show = take, show
+        self._said: list[Finding] = []
+        self._tried: object = None
+        self._findings, self._remedies = QVBoxLayout(), QVBoxLayout()
+        self._findings.setSpacing(4)
+        self._remedies.setSpacing(5)
+        self.buttons: list[QPushButton] = []
+        self.state = label(role="muted", wrap=True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(7)
+        column.addLayout(self._findings)
+        column.addWidget(rule())
+        column.addWidget(label("What helps, tried on this hive", "heading"))
+        column.addLayout(self._remedies)
+        column.addWidget(self.state)
+        column.addStretch()
+
+    def show_findings(self, said: Sequence[Finding]) -> None:
+        """Show findings with their causes and what helps."""
+        if list(said) == self._said:
+            return
+        self._said = list(said)
+        clear(self._findings)
+        for finding in worst_first(said):
+            self._findings.addLayout(finding_row(finding, self._show))
+            for word, text in (("because", finding.cause), ("helps:", finding.helps)):
+                if text:
+                    why = label(f"{word} {text}", "muted", wrap=True)
+                    why.setContentsMargins(22, 0, 0, 0)
+                    self._findings.addWidget(why)
+
+    def show_remedies(
+        self, tried: Sequence[Remedy] | None, units: UnitSystem, *, working: bool
+    ) -> None:
+        """Show the remedies; None while they are not known."""
+        key = (id(tried), units.name, working)
+        if key == self._tried:
+            return
+        self._tried = key
+        clear(self._remedies)
+        self.buttons = []
+        if tried is None:
+            self.state.setText("Trying what helps …" if working else "Not tried yet.")
+            self.state.show()
+            return
+        self.state.setVisible(not tried)
+        self.state.setText("Nothing that was tried makes the lid drier or saves honey.")
+        for remedy in tried[:5]:
+            self._remedies.addLayout(self._remedy(remedy, units))
+
+    def _remedy(self, remedy: Remedy, units: UnitSystem) -> QLayout:
+        row = QHBoxLayout()
+        text = label(f"{remedy.text}: {effect(remedy, units)}", wrap=True)
+        button = QPushButton("Take")
+        button.setAccessibleName(f"take as a new version: {remedy.text}")
+        button.setToolTip("Make a copy of this hive with the change")
+        button.clicked.connect(partial(self._taken, remedy))
+        self.buttons.append(button)
+        row.addWidget(text, 1)
+        row.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
+        return row
+
+    def _taken(self, remedy: Remedy, *_: object) -> None:
+        self._take(remedy)
+
+
+def effect(remedy: Remedy, units: UnitSystem) -> str:
+    """Return what a remedy does, in words."""
+    crown = {
+        "dry": "crown dry all year",
+        "wet ring": "still a wet ring at worst",
+        "wet": "still wet at worst",
+    }[remedy.crown]
+    parts = [crown]
+    if remedy.wet_months_less:
+        less = "fewer" if remedy.wet_months_less > 0 else "more"
+        parts.append(f"{abs(remedy.wet_months_less)} wet months {less}")
+    size = abs(remedy.honey_kg)
+    if size >= 0.05:
+        less = "less" if remedy.honey_kg < 0 else "more"
+        parts.append(f"{units.write(size, 'mass')} {less} honey")
+    if abs(remedy.cost_eur) >= 0.5:
+        parts.append(f"{remedy.cost_eur:+.0f} €")
+    return ", ".join(parts)

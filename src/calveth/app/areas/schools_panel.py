@@ -1,0 +1,88 @@
+"""What each school says of a hive, with every criterion in sight."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from calveth.app.areas.says_panel import Mark
+from calveth.app.widgets.labels import clear, label
+from calveth.core.assess.schools import Criterion, SchoolVerdict
+from calveth.core.school import SCHOOL_TEXT, School
+from calveth.core.units import UnitSystem
+
+
+class SchoolsPanel(QWidget):
+    """Every school's verdict; the one chosen is written out, the others in a line."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._rows = QVBoxLayout(self)
+        self._rows.setContentsMargins(0, 0, 0, 0)
+        self._rows.setSpacing(4)
+        self._shown: object = None
+
+    def show_verdicts(
+        self, verdicts: Sequence[SchoolVerdict] | None, chosen: School, units: UnitSystem
+    ) -> None:
+        """Show the verdicts; None while they are worked out."""
+        key = (id(verdicts), chosen, units.name)
+        if key == self._shown:
+            return
+        self._shown = key
+        clear(self._rows)
+        if verdicts is None:
+            self._rows.addWidget(label("The schools are being asked …", "muted"))
+            return
+        for verdict in sorted(verdicts, key=lambda v: v.school != chosen):
+            self._add(verdict, units, open_=verdict.school == chosen)
+        self._rows.addStretch()
+
+    def _add(self, verdict: SchoolVerdict, units: UnitSystem, *, open_: bool) -> None:
+        head = QHBoxLayout()
+        head.setSpacing(6)
+        head.addWidget(Mark("good" if verdict.passed else "no"), 0, Qt.AlignmentFlag.AlignTop)
+        met = sum(c.passed for c in verdict.criteria)
+        passes = "passes" if verdict.passed else f"{met} of {len(verdict.criteria)} met"
+        title = label(f"{verdict.school}: {passes}", "heading" if open_ else "", wrap=True)
+        title.setToolTip(SCHOOL_TEXT[verdict.school].why)
+        head.addWidget(title, 1)
+        self._rows.addLayout(head)
+        if open_:
+            does = label(SCHOOL_TEXT[verdict.school].does, "muted", wrap=True)
+            does.setContentsMargins(22, 0, 0, 0)
+            self._rows.addWidget(does)
+        for criterion in verdict.criteria:
+            if open_ or not criterion.passed:
+                row = QHBoxLayout()
+                row.setSpacing(6)
+                row.setContentsMargins(22, 0, 0, 0)
+                mark = Mark("good" if criterion.passed else "no")
+                row.addWidget(mark, 0, Qt.AlignmentFlag.AlignTop)
+                row.addWidget(label(criterion_text(criterion, units), "muted", wrap=True), 1)
+                self._rows.addLayout(row)
+
+
+def criterion_text(criterion: Criterion, units: UnitSystem) -> str:
+    """Return a criterion with its figure and its limit."""
+    if criterion.sense == "yes":
+        return f"{criterion.name}: {'yes' if criterion.value else 'no'}"
+    value, limit = (
+        _write(v, criterion.quantity, units) for v in (criterion.value, criterion.limit)
+    )
+    return f"{criterion.name}: {value} ({criterion.sense} {limit})"
+
+
+def _write(value: float, quantity: str, units: UnitSystem) -> str:
+    known = {
+        "g a day": ("water", " a day"),
+        "K": ("temperature difference", ""),
+        "kg": ("mass", ""),
+        "m/s": ("speed", ""),
+        "°C": ("temperature", ""),
+        "share": ("fraction", ""),
+    }
+    name, tail = known[quantity]
+    return units.write(value, name) + tail

@@ -1,0 +1,207 @@
+"""Seasons: who opens, closes, adds and removes what and when, and what comes of it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from calveth.app.areas.says_panel import finding_row, worst_first
+from calveth.app.areas.schools_panel import SchoolsPanel
+from calveth.app.document import Document
+from calveth.app.results import Results
+from calveth.app.view_state import ViewState
+from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.labels import clear, label, rule
+from calveth.app.widgets.plan_grid import PlanGrid, PlanRow
+from calveth.app.widgets.year_table import YearTable
+from calveth.core.assess.findings import findings
+from calveth.core.climate.place import DAYS_IN_MONTH, days_without_forage
+from calveth.core.edits import set_month_setting, set_school, set_seasons
+from calveth.core.hive.by_month import setting_of
+from calveth.core.hive.design import FACES, Design
+from calveth.core.hive.plans import starting_plan
+from calveth.core.hive.seasons import MonthSetting
+from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
+
+_MOST_FINDINGS = 4
+
+
+class SeasonsArea(QWidget):
+    """Edits the season plan of one design and shows the year it makes."""
+
+    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
+        super().__init__()
+        self._document, self._results, self._view = document, results, view
+        self.title: QLabel = label(role="title")
+        self.plan_button = QPushButton("Start from a plan ▾")
+        menu = QMenu(self.plan_button)
+        self.plan_actions: dict[str, QAction] = {}
+        for school in SCHOOLS:
+            action = menu.addAction(f"as {school} keepers do")
+            action.setToolTip(SCHOOL_TEXT[school].does)
+            action.triggered.connect(partial(self._start, school))
+            self.plan_actions[school] = action
+        menu.addSeparator()
+        self.plan_actions["none"] = menu.addAction("no plan: the same all year")
+        self.plan_actions["none"].triggered.connect(self._clear)
+        self.plan_button.setMenu(menu)
+        self.grid = PlanGrid()
+        self.grid.changed.connect(self._set)
+        self.grid.month_chosen.connect(view.set_month)
+        self.hint = label(role="muted", wrap=True)
+        self.table = YearTable(view)
+        self.school = Choice("school", [(s, s) for s in SCHOOLS], self._choose_school)
+        self.schools = SchoolsPanel()
+        self._findings = QVBoxLayout()
+        self._findings.setSpacing(4)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._left(), 1)
+        row.addWidget(self._right())
+        for signal in (view.design_changed, view.month_changed, view.units_changed,
+                       document.changed, results.updated):  # fmt: skip
+            signal.connect(self._show)
+        self._show()
+
+    def _left(self) -> QWidget:
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(14, 8, 8, 8)
+        column.setSpacing(8)
+        head = QHBoxLayout()
+        head.addWidget(self.title, 1)
+        head.addWidget(self.plan_button)
+        column.addLayout(head)
+        column.addWidget(self.grid)
+        column.addWidget(self.hint)
+        column.addWidget(label("The year it makes", "heading"))
+        column.addWidget(self.table)
+        column.addStretch()
+        scroll = QScrollArea()
+        scroll.setWidget(body)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        return scroll
+
+    def _right(self) -> QWidget:
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(12, 8, 12, 8)
+        column.setSpacing(7)
+        head = QHBoxLayout()
+        head.addWidget(label("judged by", "muted"))
+        head.addWidget(self.school, 1)
+        column.addLayout(head)
+        column.addWidget(self.schools)
+        column.addWidget(rule())
+        column.addLayout(self._findings)
+        column.addStretch()
+        scroll = QScrollArea()
+        scroll.setWidget(body)
+        scroll.setWidgetResizable(True)
+        scroll.setFixedWidth(330)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        return scroll
+
+    # -- acts ----------------------------------------------------------------------------------
+    def _design(self) -> Design:
+        return self._document.project.design(self._view.design_id)
+
+    def _start(self, school: School, *_: object) -> None:
+        design = self._design()
+        plan = starting_plan(design, self._document.project.place, school)
+        self._document.edit(f"plan of {school}", lambda p: set_seasons(p, design.id, plan))
+
+    def _clear(self, *_: object) -> None:
+        design = self._design()
+        self._document.edit("no season plan", lambda p: set_seasons(p, design.id, ()))
+
+    def _set(self, key: str, month: int, value: float) -> None:
+        design = self._design()
+
+        def change(setting: MonthSetting) -> MonthSetting:
+            if key == "quilt":
+                return replace(setting, quilt=value > 0)
+            if key == "cover":
+                return replace(setting, cover=value > 0)
+            if key == "tray":
+                return replace(setting, tray=value > 0)
+            return setting.with_share(key.removeprefix("opening:"), value)
+
+        self._document.edit(
+            "season plan",
+            lambda p: set_month_setting(p, design.id, month, change),
+            merge=f"{design.id}/plan/{key}/{month}",
+        )
+
+    def _choose_school(self, school: str) -> None:
+        self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
+
+    # -- shows ---------------------------------------------------------------------------------
+    def _show(self, *_: object) -> None:
+        design, project = self._design(), self._document.project
+        self.title.setText(f"{design.name} through the year")
+        days = days_without_forage(project.place)
+        winter = tuple(days[k] >= DAYS_IN_MONTH[k] / 2 for k in range(12))
+        self.grid.show_plan(plan_rows(design), self._view.month, winter)
+        self.hint.setText(
+            "Space or a click goes on, + and − step, 0 to 9 set a share. Shaded months bring no "
+            "forage."
+            if design.seasons
+            else "No plan yet: the hive stays the same all year. Set a cell, or start from a plan."
+        )
+        self.school.show_id(project.school)
+        monthly = self._results.monthly(design.id)
+        deep = self._results.deep(design.id)
+        self.table.show_year(monthly, deep, project.place)
+        self.schools.show_verdicts(
+            deep.verdicts if deep else None, project.school, self._view.units
+        )
+        clear(self._findings)
+        if monthly is None:
+            self._findings.addWidget(
+                label(self._results.error(design.id) or "Working …", wrap=True)
+            )
+            return
+        depth = deep.depth(self._view.month) if deep else None
+        said = worst_first(findings(monthly, self._view.month, self._view.units, depth))
+        for finding in said[:_MOST_FINDINGS]:
+            self._findings.addLayout(finding_row(finding))
+
+
+def plan_rows(design: Design) -> tuple[PlanRow, ...]:
+    """Return the rows of a design's plan: its openings, and what can be put on."""
+    settings = [setting_of(design, k) for k in range(12)]
+    rows = [
+        PlanRow(
+            f"opening:{o.id}",
+            o.name,
+            True,
+            tuple(s.share(o.id, o.free_share) for s in settings),
+        )
+        for o in design.openings
+    ]
+    fittings = {layer.fitting for face in FACES for layer in design.shell.stack(face)}
+    for key in ("quilt", "cover"):
+        if key in fittings:
+            rows.append(
+                PlanRow(key, f"{key} on", False, tuple(float(getattr(s, key)) for s in settings))
+            )
+    if design.has_tray:
+        rows.append(PlanRow("tray", "tray in", False, tuple(float(s.tray) for s in settings)))
+    return tuple(rows)

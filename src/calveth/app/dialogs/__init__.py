@@ -1,0 +1,1 @@
+"""Dialogs: each a class of its own that tests can drive."""

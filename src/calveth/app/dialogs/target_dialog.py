@@ -1,0 +1,154 @@
+"""Which size of an opening gives a wanted air, CO2 or dew margin."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import get_args
+
+from PySide6.QtWidgets import (
+    QDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from calveth.app.jobs import Jobs
+from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.labels import label
+from calveth.core.assess.target import Goal, TargetAnswer
+from calveth.core.errors import CalvethError
+from calveth.core.hive.opening import Opening
+from calveth.core.units import UnitSystem, parse_quantity
+
+_QUANTITY: dict[str, str] = {
+    "fresh air": "flow",
+    "CO2 in the nest": "fraction",
+    "lid middle above dew": "temperature difference",
+    "lid rim above dew": "temperature difference",
+}
+_USUAL = {"fresh air": 100.0, "CO2 in the nest": 0.02, "lid middle above dew": 1.0,
+          "lid rim above dew": 0.5}  # fmt: skip
+
+
+class TargetDialog(QDialog):
+    """Asks for a goal, finds the size in the background, and takes it on demand."""
+
+    def __init__(
+        self,
+        opening: Opening,
+        month_name: str,
+        units: UnitSystem,
+        jobs: Jobs,
+        find: Callable[[Goal, float], TargetAnswer],
+        take: Callable[[float], None],
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self._opening, self._units, self._jobs = opening, units, jobs
+        self._find, self._take = find, take
+        self.answer: TargetAnswer | None = None
+        self.setWindowTitle(f"Which size of {opening.name}?")
+        self.resize(480, 220)
+        what = "diameter" if opening.round else "height" if opening.shape == "lid gap" else "width"
+        self._what = what
+        self.goal = Choice("goal", [(g, g) for g in get_args(Goal)], self._suggest)
+        self.wanted = QLineEdit()
+        self.wanted.setAccessibleName("wanted value")
+        self.said = label(wrap=True)
+        self.progress = QProgressBar()
+        self.progress.setRange(0, 0)
+        self.progress.hide()
+        self.find_button = QPushButton("Find")
+        self.find_button.setDefault(True)
+        self.take_button = QPushButton("Take this size")
+        self.take_button.setEnabled(False)
+        close = QPushButton("Close")
+        self.find_button.clicked.connect(self.begin)
+        self.take_button.clicked.connect(self._taken)
+        close.clicked.connect(self.reject)
+        grid = QGridLayout()
+        grid.addWidget(label(f"In {month_name} I want", "muted"), 0, 0)
+        grid.addWidget(self.goal, 0, 1)
+        grid.addWidget(label("of", "muted"), 0, 2)
+        grid.addWidget(self.wanted, 0, 3)
+        grid.setColumnStretch(1, 2)
+        grid.setColumnStretch(3, 1)
+        buttons = QHBoxLayout()
+        buttons.addWidget(close)
+        buttons.addStretch()
+        buttons.addWidget(self.take_button)
+        buttons.addWidget(self.find_button)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 14, 16, 12)
+        column.setSpacing(10)
+        column.addLayout(grid)
+        column.addWidget(self.said, 1)
+        column.addWidget(self.progress)
+        column.addLayout(buttons)
+        jobs.refused.connect(self._refused)
+        self._suggest("fresh air")
+
+    def _suggest(self, goal: str) -> None:
+        self.wanted.setText(self._units.write(_USUAL[goal], _QUANTITY[goal]))
+
+    def begin(self) -> None:
+        """Look for the size."""
+        goal: Goal = self.goal.currentData()
+        quantity = _QUANTITY[goal]
+        try:
+            target = parse_quantity(
+                self.wanted.text(), quantity, self._units.unit(quantity), "wanted value"
+            )
+        except CalvethError as error:
+            self._refused(str(error))
+            return
+        self.said.setText("Trying sizes … Esc stops it")
+        self.progress.show()
+        self.take_button.setEnabled(False)
+        find = self._find
+        self._jobs.run(lambda: find(goal, target), self._done)
+
+    def _done(self, answer: object) -> None:
+        assert isinstance(answer, TargetAnswer)
+        self.progress.hide()
+        self.answer = answer
+        self.take_button.setEnabled(answer.size_m is not None)
+        self.said.setText(self._sentence(answer))
+
+    def _sentence(self, answer: TargetAnswer) -> str:
+        u, quantity = self._units, _QUANTITY[answer.goal]
+        digits = 1 if quantity == "fraction" else None
+        wanted = u.write(answer.target, quantity, digits)
+        if answer.size_m is not None:
+            return (
+                f"A {self._what} of {u.write(answer.size_m, 'length', 1)} gives {answer.goal} of "
+                f"{u.write(answer.reached, quantity, digits)}."
+            )
+        low, high = (u.write(v, quantity, digits) for v in (answer.at_smallest, answer.at_largest))
+        sizes = (u.write(v, "length") for v in (answer.smallest_m, answer.largest_m))
+        small, large = sizes
+        return (
+            f"No size gives {answer.goal} of {wanted}: from {small} to {large} it goes from {low} "
+            f"to {high}. Change another opening, or the wall."
+        )
+
+    def _refused(self, sentence: str) -> None:
+        self.progress.hide()
+        self.said.setText(sentence)
+
+    def _taken(self) -> None:
+        if self.answer is not None and self.answer.size_m is not None:
+            self._take(round(self.answer.size_m, 4))
+            self.accept()
+
+    def reject(self) -> None:
+        """Close, or first call the search off."""
+        if not self._jobs.idle():
+            self._jobs.cancel()
+            self._refused("stopped")
+            return
+        super().reject()

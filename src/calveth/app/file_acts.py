@@ -1,0 +1,188 @@
+"""The window's acts on files: new, open, save, weather, reports and tables."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QMenu
+
+from calveth.app.cutaway.view import scene
+from calveth.app.dialogs.materials_dialog import MaterialsDialog
+from calveth.app.document import Document
+from calveth.app.exports import assess_for_report, write_pdf, write_tables
+from calveth.catalogue.shipped import demo_project
+from calveth.core.edits import set_place
+from calveth.core.errors import CalvethError
+from calveth.core.project import Project
+from calveth.store.json_file import write_json
+from calveth.store.project_file import ProjectFile
+from calveth.store.working import working_copy, working_folder
+
+if TYPE_CHECKING:
+    from calveth.app.main_window import MainWindow
+    from calveth.store.weather import WeatherImport
+
+
+class FileActs:
+    """Mixed into the window; every method is an entry of the menu File."""
+
+    def new(self: MainWindow) -> None:  # type: ignore[misc]
+        """Begin a project in three steps."""
+        project = self.prompts.new_project(self)
+        if project is not None:
+            self.begin(project)
+
+    def open_demo(self: MainWindow) -> None:  # type: ignore[misc]
+        """Begin with the demo."""
+        self.begin(demo_project())
+
+    def begin(self: MainWindow, project: Project) -> None:  # type: ignore[misc]
+        """Go on with a project that has no name yet, kept in a working copy."""
+        made: list[ProjectFile] = []
+        if self.attempt(lambda: made.append(working_copy(project))):
+            self.leave()
+            self.adopt(Document(project, made[0]))
+
+    def save(self: MainWindow) -> bool:  # type: ignore[misc]
+        """Save; asks for a name the first time. Later edits are written as they are made."""
+        if self.document.path is None:
+            return self.save_as()
+        path = self.document.path
+        return self.attempt(lambda: self.document.save_as(path))
+
+    def save_as(self: MainWindow) -> bool:  # type: ignore[misc]
+        """Save under a name the user gives."""
+        path = self.prompts.save_path(self, f"{self.document.project.name}.calveth")
+        if path is None or not self.attempt(lambda: self.document.save_as(path)):
+            return False
+        self.remember(path)
+        return True
+
+    def open(self: MainWindow, path: Path | None = None) -> None:  # type: ignore[misc]
+        """Open a project in place of this one."""
+        wanted = path or self.prompts.open_path(self)
+        if wanted is None:
+            return
+        opened: list[Document] = []
+
+        def read() -> None:
+            file = ProjectFile.open(wanted)
+            try:
+                opened.append(Document(file.read(), file, named=True))
+            except CalvethError:
+                file.close()
+                raise
+
+        if self.attempt(read):
+            self.leave()
+            self.adopt(opened[0])
+            self.remember(wanted)
+
+    def fill_recent(self: MainWindow) -> None:  # type: ignore[misc]
+        """Fill the menu of recent files with those that are still there."""
+        menu = self.actions_by_name["recent"].menu()
+        assert isinstance(menu, QMenu)
+        menu.clear()
+        paths = [Path(p) for p in self.likes.recent if Path(p).exists()]
+        for path in paths:
+            menu.addAction(path.name).triggered.connect(partial(self.open, path))
+        if not paths:
+            menu.addAction("no recent projects").setEnabled(False)
+
+    def open_working_copy(self: MainWindow) -> None:  # type: ignore[misc]
+        """Open what was changed in an earlier session and never given a name."""
+        path = self.prompts.open_path(self, str(working_folder()))
+        if path is not None:
+            self.open(path)
+
+    def import_weather(self: MainWindow) -> None:  # type: ignore[misc]
+        """Read a weather file, show what it brings, and make it the place."""
+        path = self.prompts.weather_path(self)
+        if path is None:
+            return
+        document, view = self.document, self.view
+
+        def work() -> object:
+            from calveth.store.weather import import_weather  # pulls in a second's worth of pvlib
+
+            return import_weather(path)
+
+        def done(answer: object) -> None:
+            found: WeatherImport = answer  # type: ignore[assignment]
+            self.say("")
+            if self.prompts.accept_weather(self, found, view.units):
+                document.edit("import weather", lambda p: set_place(p, found.place))
+
+        self.say(f"reading {path.name} … Esc stops it")
+        self.jobs.run(work, done)
+
+    def edit_materials(self: MainWindow) -> None:  # type: ignore[misc]
+        """Add, edit, import and export the project's materials."""
+        self.prompts.show_dialog(
+            MaterialsDialog(
+                self.document,
+                self.view,
+                lambda: self.prompts.materials_path(self),
+                lambda: self.prompts.json_path(self, "materials.json"),
+                self,
+            )
+        )
+
+    def export_report(self: MainWindow) -> None:  # type: ignore[misc]
+        """Write the printed report: worked out in the background, drawn at the end."""
+        project, month, units = self.document.project, self.view.month, self.view.units
+        path = self.prompts.export_path(self, f"{project.name}.pdf", "PDF", ".pdf")
+        if path is None:
+            return
+        report = self.jobs.reporter()
+
+        def done(answer: object) -> None:
+            wholes = answer
+            if self.attempt(lambda: write_pdf(path, project, wholes, month, units)):  # type: ignore[arg-type]
+                self.say(f"wrote {path.name}")
+
+        self.say(f"working out {path.name} … Esc stops it")
+        self.jobs.run(lambda: assess_for_report(project, report), done)
+
+    def export_tables(self: MainWindow) -> None:  # type: ignore[misc]
+        """Write every table into a workbook or CSV files."""
+        project, month = self.document.project, self.view.month
+        path = self.prompts.export_path(self, f"{project.name}.xlsx", "Workbook or CSV", ".xlsx")
+        if path is None:
+            return
+        report = self.jobs.reporter()
+
+        def work() -> object:
+            return write_tables(path, project, assess_for_report(project, report), month)
+
+        def done(answer: object) -> None:
+            names = ", ".join(p.name for p in answer)  # type: ignore[attr-defined]
+            self.say(f"wrote {names}")
+
+        self.say(f"working out {path.name} … Esc stops it")
+        self.jobs.run(work, done)
+
+    def export_drawing(self: MainWindow) -> None:  # type: ignore[misc]
+        """Write the cutaway as it is looked at, as SVG or PNG."""
+        from calveth.app.report.drawing import write_drawing
+
+        project, view = self.document.project, self.view
+        design = project.design(view.design_id)
+        name = f"{design.name} {view.lens}.svg"
+        path = self.prompts.export_path(self, name, "Drawing", ".svg")
+        if path is None:
+            return
+        picture = scene(
+            design, project.material_table(), project.colony, self.results.monthly(design.id),
+            view.month, view.lens, units=view.units,
+        )  # fmt: skip
+        if self.attempt(lambda: write_drawing(path, picture)):
+            self.say(f"wrote {path.name}")
+
+    def export_json(self: MainWindow) -> None:  # type: ignore[misc]
+        """Write the project as JSON."""
+        path = self.prompts.json_path(self, f"{self.document.project.name}.json")
+        if path is not None:
+            self.attempt(lambda: write_json(path, self.document.project))

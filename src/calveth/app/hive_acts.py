@@ -1,0 +1,146 @@
+"""The window's acts on hives: copies, remedies, targets, sweeps and workings."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from calveth.app.dialogs.make_up_dialog import MakeUpDialog
+from calveth.app.dialogs.target_dialog import TargetDialog
+from calveth.app.dialogs.working_dialog import WorkingDialog
+from calveth.catalogue.library import materials_of
+from calveth.core.assess.remedies import Remedy
+from calveth.core.assess.target import Goal, TargetAnswer, resized, size_for_target
+from calveth.core.assess.working import Asked, working
+from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.edits import (
+    add_design,
+    duplicate_design,
+    new_design_id,
+    remove_design,
+    rename_design,
+    set_opening,
+)
+from calveth.core.hive.design import Face
+from calveth.core.project import Project
+
+if TYPE_CHECKING:
+    from calveth.app.main_window import MainWindow
+
+
+class HiveActs:
+    """Mixed into the window; acts on the chosen design."""
+
+    def duplicate(self: MainWindow) -> None:  # type: ignore[misc]
+        """Copy the chosen design and go on with the copy."""
+        made: list[str] = []
+
+        def change(project: Project) -> Project:
+            project, new_id = duplicate_design(project, self.view.design_id)
+            made.append(new_id)
+            return project
+
+        if self.attempt(lambda: self.document.edit("duplicate design", change)):
+            self.choose(made[-1])
+
+    def add_design(self: MainWindow) -> None:  # type: ignore[misc]
+        """Add a design from the library and go on with it."""
+        dialog = MakeUpDialog(self)
+        self.prompts.show_dialog(dialog)
+        design = dialog.design
+        if design is None:
+            return
+        named = replace(design, id=new_design_id(self.document.project, design.id))
+        if self.attempt(
+            lambda: self.document.edit(
+                f"add {named.name}", lambda p: add_design(p, named, materials_of(named))
+            )
+        ):
+            self.choose(named.id)
+
+    def take_remedy(self: MainWindow, remedy: Remedy) -> None:  # type: ignore[misc]
+        """Make a remedy a new version of the chosen design and go on with it."""
+        project = self.document.project
+        before = project.design(self.view.design_id)
+        new_id = new_design_id(project, before.id)
+        number = new_id.rsplit("-", 1)[-1]
+        version = replace(
+            remedy.design, id=new_id, name=f"{before.name} {number}", note=remedy.text,
+            benchmark=False,
+        )  # fmt: skip
+        if self.attempt(
+            lambda: self.document.edit(
+                f"take: {remedy.text}", lambda p: add_design(p, version, remedy.materials)
+            )
+        ):
+            self.choose(new_id)
+            self.say(f"made “{version.name}”: {remedy.text}")
+
+    def rename(self: MainWindow) -> None:  # type: ignore[misc]
+        """Give the chosen design another name."""
+        design_id = self.view.design_id
+        name = self.prompts.name(self, self.document.project.design(design_id).name)
+        if name is not None:
+            self.attempt(
+                lambda: self.document.edit("rename", lambda p: rename_design(p, design_id, name))
+            )
+
+    def delete(self: MainWindow) -> None:  # type: ignore[misc]
+        """Remove the chosen design."""
+        gone = self.view.design_id
+        ids = [d.id for d in self.document.project.designs]
+        if len(ids) == 1:
+            self.say("designs: the last one cannot be deleted; duplicate it first")
+            return
+        at = ids.index(gone)
+        self.choose(ids[at + 1] if at + 1 < len(ids) else ids[at - 1])
+        self.attempt(lambda: self.document.edit("delete design", lambda p: remove_design(p, gone)))
+
+    def sweep_layer(self: MainWindow, face: Face, layer: int) -> None:  # type: ignore[misc]
+        """Show what each centimetre of a layer brings."""
+        self.go_to("compare")
+        self.compare.sweep.ask(face, layer)
+        self.compare.show_view("sweep")
+
+    def find_size(self: MainWindow, opening_id: str) -> None:  # type: ignore[misc]
+        """Ask which size of an opening meets a target."""
+        project, month = self.document.project, self.view.month
+        design = project.design(self.view.design_id)
+        opening = next(o for o in design.openings if o.id == opening_id)
+
+        def find(goal: Goal, target: float) -> TargetAnswer:
+            return size_for_target(
+                design, opening_id, goal, target, project.place, project.colony,
+                project.material_table(), month,
+            )  # fmt: skip
+
+        def take(size_m: float) -> None:
+            changed = resized(opening, size_m)
+            self.attempt(
+                lambda: self.document.edit(
+                    f"size of {opening.name}", lambda p: set_opening(p, design.id, changed)
+                )
+            )
+
+        self.prompts.show_dialog(
+            TargetDialog(opening, MONTH_NAMES[month], self.view.units, self.jobs, find, take, self)
+        )
+
+    def show_working(self: MainWindow) -> None:  # type: ignore[misc]
+        """Show the working of the winter honey, from where the others can be asked in Compare."""
+        self.show_working_of(self.view.design_id, "winter honey")
+
+    def show_working_of(self: MainWindow, design_id: str, figure: str) -> None:  # type: ignore[misc]
+        """Show how a figure of a design comes about."""
+        monthly = self.results.monthly(design_id)
+        if monthly is None:
+            self.say("it is still being worked out")
+            return
+        asked = Asked(
+            monthly=monthly,
+            nights=self.results.nights(design_id),
+            month=self.view.month,
+            materials=self.document.project.material_table(),
+            units=self.view.units,
+        )
+        self.prompts.show_dialog(WorkingDialog(asked, figure, working, self))

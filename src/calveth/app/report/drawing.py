@@ -1,0 +1,79 @@
+"""Cutaways as files: SVG with live text, PNG, or painted into a page."""
+
+from __future__ import annotations
+
+import contextlib
+from pathlib import Path
+
+from PySide6.QtCore import QRectF, QSize
+from PySide6.QtGui import QImage, QPainter
+
+from calveth.app.cutaway.view import Scene
+from calveth.app.cutaway.widget import CutawayWidget
+from calveth.app.theme.theme import current
+from calveth.store.errors import FileError
+
+WIDTH, HEIGHT = 900, 620
+
+
+def paint_drawing(painter: QPainter, scene: Scene, width: int, height: int) -> None:
+    """Paint a cutaway with its words into a rectangle of the given size, ground included."""
+    widget = CutawayWidget()
+    widget.resize(width, height)
+    widget.set_scene(scene)
+    painter.fillRect(QRectF(0, 0, width, height), current().color("sheet"))
+    widget.paint_scene(painter, QRectF(0, 0, width, height))
+    widget.deleteLater()
+
+
+def drawing_image(scene: Scene, scale: float = 2.0) -> QImage:
+    """Return a cutaway as an image."""
+    image = QImage(int(WIDTH * scale), int(HEIGHT * scale), QImage.Format.Format_ARGB32)
+    image.setDevicePixelRatio(scale)
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    paint_drawing(painter, scene, WIDTH, HEIGHT)
+    painter.end()
+    return image
+
+
+def write_drawing(path: Path, scene: Scene) -> None:
+    """Write a cutaway as SVG or PNG, by the ending of the name, in one move.
+
+    Raises
+    ------
+    FileError
+        When the ending is another one or the file cannot be written.
+    """
+    suffix = path.suffix.lower()
+    if suffix not in (".svg", ".png"):
+        raise FileError(path, "must end in .svg or .png")
+    part = path.with_name(path.stem + ".part" + suffix)
+    written = _write_svg(part, scene) if suffix == ".svg" else drawing_image(scene).save(str(part))
+    try:
+        if not written:
+            raise OSError(0, "no room or no right to write")
+        part.replace(path)
+    except OSError as error:
+        with contextlib.suppress(OSError):
+            part.unlink(missing_ok=True)
+        raise FileError(
+            path, f"cannot be written ({error.strerror}); choose another folder or make room"
+        ) from error
+
+
+def _write_svg(path: Path, scene: Scene) -> bool:
+    from PySide6.QtSvg import QSvgGenerator
+
+    generator = QSvgGenerator()
+    generator.setFileName(str(path))
+    generator.setSize(QSize(WIDTH, HEIGHT))
+    generator.setViewBox(QRectF(0, 0, WIDTH, HEIGHT))
+    generator.setTitle(f"{scene.design.name}, {scene.lens}")
+    painter = QPainter()
+    if not painter.begin(generator):
+        return False
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    paint_drawing(painter, scene, WIDTH, HEIGHT)
+    painter.end()
+    return path.exists() and path.stat().st_size > 0

@@ -1,0 +1,235 @@
+"""The text of the printed report, as simple HTML for Qt's own pages."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from html import escape
+
+from calveth.app.areas.measures import MEASURES
+from calveth.app.areas.says_panel import effect
+from calveth.app.areas.schools_panel import criterion_text
+from calveth.core.assess.findings import findings
+from calveth.core.assess.whole import WholeAssessment
+from calveth.core.climate.place import MONTH_NAMES, has_forage
+from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
+from calveth.core.hive.quantities import outer_size_m, part_weights_kg
+from calveth.core.materials import Material
+from calveth.core.project import Project
+from calveth.core.units import UnitSystem, litres_per_hour
+
+MUTED = "#59616a"
+_ONE_PERSON_KG, _TWO_PERSON_KG = 25.0, 50.0
+
+
+def table(rows: Sequence[Sequence[str]], *, head: bool = True) -> str:
+    """Return rows as an HTML table; the first row is the head."""
+    lines = []
+    for number, row in enumerate(rows):
+        tag = "th" if head and number == 0 else "td"
+        cells = "".join(
+            f"<{tag} align='{'left' if k == 0 else 'right'}'>{cell}</{tag}>"
+            for k, cell in enumerate(row)
+        )
+        lines.append(f"<tr>{cells}</tr>")
+    return f"<table cellpadding='2' cellspacing='0' width='100%'>{''.join(lines)}</table>"
+
+
+def first_page(
+    project: Project, wholes: Sequence[WholeAssessment], month: int, units: UnitSystem
+) -> str:
+    """Return title, place, summary and the comparison."""
+    place = project.place
+    materials = dict(project.material_table())
+    rows = [compare_row(w.monthly, w.deep.nights, month, materials) for w in wholes]
+    said = summary_sentences(rows, month, forage=has_forage(place, month), units=units)
+    weather = table(
+        [
+            ["", *(name[:3] for name in MONTH_NAMES)],
+            [f"temperature {units.unit('temperature')}",
+             *(units.number(m.temperature_degc, "temperature") for m in place.months)],
+            ["humidity %", *(f"{100 * m.relative_humidity:.0f}" for m in place.months)],
+            [f"wind {units.unit('speed')}",
+             *(units.number(m.wind_m_s, "speed") for m in place.months)],
+            [f"bees {units.unit('mass')}",
+             *(units.number(v, "mass", 2) for v in project.colony.mass_kg)],
+        ]
+    )  # fmt: skip
+    return (
+        f"<h1>{escape(project.name)}</h1>"
+        f"<p>{escape(place.name)} · {escape(place.source)} · "
+        f"{units.write(place.altitude_m, 'height')} · no forage from week "
+        f"{place.last_forage_week} to week {place.first_forage_week}</p>{weather}"
+        f"<h2>{MONTH_NAMES[month]}, side by side</h2><p>{escape(' '.join(said))}</p>"
+        f"{_comparison(rows, units)}"
+        f"<p style='color:{MUTED}'>Figures on bees are estimates with a range, for planning, and "
+        "never a reason to skip an inspection. Differences between designs are surer than absolute "
+        "figures. Local law and the local bee inspector decide on bees, siting and disease; local "
+        "codes on building.</p>"
+    )
+
+
+def _comparison(rows: Sequence[CompareRow], units: UnitSystem) -> str:
+    lines = [["", *(escape(r.name) for r in rows)]]
+    for measure in MEASURES:
+        name = escape(measure.name.replace("\n", ", "))
+        lines.append([name, *(escape(measure.write(r, units).replace("\n", "; ")) for r in rows)])
+    return table(lines)
+
+
+def design_page(
+    whole: WholeAssessment, project: Project, month: int, units: UnitSystem, pictures: Sequence[str]
+) -> str:
+    """Return a design: drawings, layers, openings, findings, schools, months, weights."""
+    monthly = whole.monthly
+    design = monthly.design
+    materials = project.material_table()
+    drawn = "".join(f"<img src='{name}' width='330'>" for name in pictures)
+    return (
+        f"<h1>{escape(design.name)}</h1><p>{escape(design.note)}</p><p>{drawn}</p>"
+        f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
+        f"<h2>What it says in {MONTH_NAMES[month]}</h2>{_findings(whole, month, units)}"
+        f"{_schools(whole, units)}{_months(whole, units)}"
+        f"{_weights(whole, materials, units)}{_cautions(whole, materials)}"
+    )
+
+
+def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:
+    design, model = whole.monthly.design, whole.monthly.model
+    width, length, height = (units.number(v, "length") for v in outer_size_m(model.hive))
+    lines = [["face", "layers from the outside in", "insulation"]]
+    for face, heat in model.faces.items():
+        stack = ", ".join(
+            f"{units.write(y.thickness_m, 'length')} {escape(materials[y.material].name)}"
+            + (f" with {y.mixed_share:.0%} {escape(materials[y.mixed_with].name)}"
+               if y.mixed_share else "")
+            + (f" ({y.fitting})" if y.fitting != "fixed" else "")
+            for y in design.shell.stack(face)
+        )  # fmt: skip
+        lines.append([face, stack, units.resistance(float(heat.middle_w_m2k()))])
+    return (
+        f"<h2>Make-up</h2>{table(lines)}<p>{units.write(model.litres, 'volume')} inside; outside "
+        f"{width} × {length} × {height} {units.unit('length')}; joints {design.joints}; "
+        f"{whole.monthly.conductance_w_k:.2f} W/K, estimated to about 5 %.</p>"
+    )
+
+
+def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
+    names = {o.id: o.name for o in whole.monthly.design.openings}
+    lines = [["opening", "in", "out", "speed", "heat", "at the comb"]]
+    for air in whole.monthly.months.openings(month):
+        lines.append(
+            [
+                escape(names[air.opening]),
+                units.write(air.in_l_h, "flow"),
+                units.write(air.out_l_h, "flow"),
+                units.write(air.speed_m_s, "speed", 2),
+                f"{air.heat_w:.2f} W",
+                units.write(air.draught_m_s, "speed", 2),
+            ]
+        )
+    flow = litres_per_hour(float(whole.monthly.months.exchange_m3_s[month]))
+    return (
+        f"<h2>Air in {MONTH_NAMES[month]}</h2>{table(lines)}"
+        f"<p>Fresh air in all {units.write(flow, 'flow')}.</p>"
+    )
+
+
+def _findings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
+    said = findings(whole.monthly, month, units, whole.deep.depth(month))
+    items = "".join(
+        f"<li>{escape(f.text)}"
+        + (f" <span style='color:{MUTED}'>Because {escape(f.cause)}.</span>" if f.cause else "")
+        + (f" <span style='color:{MUTED}'>Helps: {escape(f.helps)}.</span>" if f.helps else "")
+        + "</li>"
+        for f in said
+    )
+    tried = "".join(
+        f"<li>{escape(r.text)}: {escape(effect(r, units))}</li>" for r in whole.remedies[:4]
+    )
+    helps = f"<p>Tried on this hive:</p><ul>{tried}</ul>" if tried else ""
+    return f"<ul>{items}</ul>{helps}"
+
+
+def _schools(whole: WholeAssessment, units: UnitSystem) -> str:
+    rows = "".join(
+        f"<li><b>{verdict.school}</b>: {'passes' if verdict.passed else 'does not pass'}. "
+        + "; ".join(
+            ("" if c.passed else "NOT MET: ") + escape(criterion_text(c, units))
+            for c in verdict.criteria
+        )
+        + "</li>"
+        for verdict in whole.deep.verdicts
+    )
+    return f"<h2>What each school says</h2><ul>{rows}</ul>"
+
+
+def _months(whole: WholeAssessment, units: UnitSystem) -> str:
+    months = whole.monthly.months
+    low, high = whole.deep.nights.winter_honey_range_kg
+    lines = [["", *(name[:3] for name in MONTH_NAMES)]]
+    t, u = months.balance.temperature_degc, units
+    for name, values in (
+        (f"nest {u.unit('temperature')}", [u.number(float(v), "temperature") for v in t[1]]),
+        ("crown humidity %", [f"{100 * min(1, v):.0f}" for v in months.relative_humidity[2]]),
+        ("lid above dew", [
+            u.number(float(v), "temperature difference") for v in months.margin_k[:2].min(axis=0)]),
+        (f"air {u.unit('flow')}", [
+            u.number(litres_per_hour(float(v)), "flow", 0) for v in months.exchange_m3_s]),
+        ("CO2 %", [f"{100 * v:.1f}" for v in months.co2_volume_share[1]]),
+        (f"honey {u.unit('mass')}", [
+            u.number(float(v), "mass") for v in whole.monthly.honey_kg_month]),
+    ):  # fmt: skip
+        lines.append([name, *values])
+    return (
+        f"<h2>The year</h2>{table(lines)}<p>Winter honey "
+        f"{u.write(whole.monthly.winter_honey_kg, 'mass')}, range {u.number(low, 'mass')} to "
+        f"{u.write(high, 'mass')} (the bees' own heat: estimates); "
+        f"{u.write(whole.monthly.colony.stores_kg, 'mass', 0)} held.</p>"
+    )
+
+
+def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:
+    lines = [["part", "empty", "lift"]]
+    for part, kg in part_weights_kg(whole.monthly.model.hive, materials).items():
+        lift = (
+            "one person" if kg <= _ONE_PERSON_KG
+            else "two people" if kg <= _TWO_PERSON_KG
+            else "do not lift by hand"
+        )  # fmt: skip
+        lines.append([escape(part), units.write(kg, "mass"), lift])
+    return (
+        f"<h2>Weights</h2>{table(lines)}<p style='color:{MUTED}'>Empty. Guideline limits of "
+        f"{units.write(_ONE_PERSON_KG, 'mass', 0)} for one and "
+        f"{units.write(_TWO_PERSON_KG, 'mass', 0)} for two people (common practice); a full deep "
+        "box adds 30 to 40 kg of honey and bees.</p>"
+    )
+
+
+def _cautions(whole: WholeAssessment, materials: Mapping[str, Material]) -> str:
+    notes = [note for key in whole.monthly.design.material_ids for note in materials[key].cautions]
+    notes.append("Bolt legs and stands, wider than the body; a strap against wind.")
+    notes.append("A lid that stays open by itself keeps hands and bees whole.")
+    items = "".join(f"<li>{escape(note)}</li>" for note in dict.fromkeys(notes))
+    return f"<h2>Cautions</h2><ul>{items}</ul>"
+
+
+def sources_page(project: Project, materials: Sequence[Material]) -> str:
+    """Return the materials with their values and sources, and the methods."""
+    lines = [["material", "λ W/(m·K)", "kg/m³", "μ", "source"]]
+    lines += [
+        [
+            escape(m.name),
+            f"{m.conductivity_w_mk:.3f}",
+            f"{m.density_kg_m3:.0f}",
+            f"{m.vapour_resistance_factor:g}",
+            escape(f"{m.source} ({m.certainty})"),
+        ]
+        for m in materials
+    ]
+    return (
+        f"<h1>Sources</h1><p>{escape(project.name)}</p>{table(lines)}<p>Heat through faces: EN ISO "
+        "6946; edges: Langmuir, Adams and Meikle 1913; vapour and damp: EN ISO 13788; air: EN "
+        "16798-7, Warren and Parkins 1984, Epstein 1988; honey: USDA FoodData Central; wood: USDA "
+        "Wood Handbook. The colony, mixing in the nest, shelter, leakage, quilt and rain are "
+        "estimates; docs/method.md says how good each is.</p>"
+    )

@@ -1,0 +1,140 @@
+"""Twelve months of a hive as a small table of figures, drawn: one row a quantity."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from calveth.app.ribbon.ribbon import paint_verdict
+from calveth.app.theme.theme import current, font
+from calveth.app.view_state import ViewState
+from calveth.core.airflow.paths import CROWN, NEST
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, crown_verdict
+from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.whole import DeepAssessment
+from calveth.core.climate.place import MONTH_NAMES, Place, days_with_snow
+from calveth.core.units import UnitSystem, litres_per_hour
+
+_LEFT, _HEAD, _ROW = 168.0, 20.0, 21.0
+_Row = tuple[str, Callable[[MonthlyAssessment, int, UnitSystem], str]]
+
+
+def _water(monthly: MonthlyAssessment, k: int, u: UnitSystem) -> str:
+    lower = monthly.months.condensing_g_day[2:, k].sum() + 8.64e7 * (
+        monthly.months.balance.comb_kg_s[:, k].sum()
+    )
+    return u.number(float(lower), "water", 0 if u.name == "metric" else 1)
+
+
+_ROWS: tuple[_Row, ...] = (
+    ("nest", lambda m, k, u: u.number(
+        float(m.months.balance.temperature_degc[NEST, k]), "temperature", 0)),
+    ("crown humidity %", lambda m, k, _:
+        f"{100 * min(1, m.months.relative_humidity[CROWN, k]):.0f}"),
+    ("lid above dew", lambda m, k, u: u.number(
+        float(m.months.margin_k[[LID_MIDDLE, LID_RIM], k].min()), "temperature difference")),
+    ("water lower down a day", _water),
+    ("fresh air", lambda m, k, u: u.number(
+        litres_per_hour(float(m.months.exchange_m3_s[k])), "flow", 0)),
+    ("CO2 %", lambda m, k, _: f"{100 * m.months.co2_volume_share[NEST, k]:.1f}"),
+    ("draught at the comb", lambda m, k, u: u.number(
+        max((a.draught_m_s for a in m.months.openings(k)), default=0.0), "speed", 2)),
+    ("honey burnt", lambda m, k, u: u.number(float(m.honey_kg_month[k]), "mass")),
+)  # fmt: skip
+
+
+class YearTable(QWidget):
+    """The figures of a year, with crown marks, mould and snow."""
+
+    def __init__(self, view: ViewState) -> None:
+        super().__init__()
+        self._view = view
+        self._monthly: MonthlyAssessment | None = None
+        self._deep: DeepAssessment | None = None
+        self._snow: tuple[float, ...] = (0.0,) * 12
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(int(_HEAD + _ROW * (len(_ROWS) + 4) + 4))
+        self.setAccessibleName("the year of the hive")
+
+    def sizeHint(self) -> QSize:
+        return QSize(700, self.height())
+
+    def show_year(
+        self, monthly: MonthlyAssessment | None, deep: DeepAssessment | None, place: Place
+    ) -> None:
+        """Show a year; None while it is worked out."""
+        self._monthly, self._deep, self._snow = monthly, deep, days_with_snow(place)
+        self.update()
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        p = current()
+        painter.setFont(font(12))
+        width = (self.width() - _LEFT - 6) / 12
+        column = QRectF(_LEFT + self._view.month * width, 0, width, self.height() - 3)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(p.color("chosen"))
+        painter.drawRoundedRect(column, 3, 3)
+        painter.setPen(p.color("muted"))
+        for k in range(12):
+            box = QRectF(_LEFT + k * width, 0, width, _HEAD)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
+        y = _HEAD
+        self._name(painter, y, "crown")
+        if self._monthly is not None:
+            for k in range(12):
+                c = QPointF(_LEFT + (k + 0.5) * width, y + _ROW / 2)
+                paint_verdict(painter, c, crown_verdict(self._monthly.months, k), p, 5.5)
+        y += _ROW
+        for name, write in _ROWS:
+            self._name(painter, y, self._with_unit(name))
+            painter.setPen(p.color("ink"))
+            for k in range(12):
+                text = "…" if self._monthly is None else write(
+                    self._monthly, k, self._view.units
+                )  # fmt: skip
+                box = QRectF(_LEFT + k * width, y, width, _ROW)
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+            y += _ROW
+        self._words(painter, y, width)
+
+    def _words(self, painter: QPainter, y: float, width: float) -> None:
+        """Write where mould may grow, how full the quilt is, and days of snow."""
+        p = current()
+        deep = self._deep
+        quilt = deep.damp.quilt if deep is not None else None
+        rows: list[tuple[str, list[str]]] = [
+            ("mould may grow", ["…"] * 12 if deep is None else [
+                str(int(n)) if n else "–" for n in np.sum(deep.damp.mould, axis=0)
+            ]),
+            ("days with snow", [f"{d:.0f}" if d else "–" for d in self._snow]),
+        ]  # fmt: skip
+        if quilt is not None:
+            full = quilt.held_kg / max(quilt.capacity_kg, 1e-9)
+            rows.append(("quilt filled %", [f"{100 * v:.0f}" for v in full]))
+        for name, texts in rows:
+            self._name(painter, y, name + (" at surfaces" if name.startswith("mould") else ""))
+            painter.setPen(p.color("ink"))
+            for k, text in enumerate(texts):
+                box = QRectF(_LEFT + k * width, y, width, _ROW)
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+            y += _ROW
+
+    def _with_unit(self, name: str) -> str:
+        units = self._view.units
+        quantity = {
+            "nest": "temperature", "lid above dew": "temperature difference",
+            "water lower down a day": "water", "fresh air": "flow",
+            "draught at the comb": "speed", "honey burnt": "mass",
+        }.get(name)  # fmt: skip
+        return f"{name} {units.unit(quantity)}" if quantity else name
+
+    @staticmethod
+    def _name(painter: QPainter, y: float, text: str) -> None:
+        painter.setPen(current().color("muted"))
+        painter.drawText(QRectF(0, y, _LEFT - 8, _ROW), Qt.AlignmentFlag.AlignVCenter, text)

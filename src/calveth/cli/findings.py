@@ -1,0 +1,85 @@
+"""``calveth findings``: what the hives say, what the schools say, and what helps."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from calveth.catalogue.shipped import shipped_materials
+from calveth.cli.files import (
+    Commands,
+    add_format,
+    find_design,
+    month_index,
+    print_csv,
+    print_json,
+    read_project,
+)
+from calveth.core.assess.findings import findings
+from calveth.core.assess.whole import WholeAssessment, assess_whole
+from calveth.store.records import remedy_record, verdict_record
+
+
+def add_parser(commands: Commands) -> None:
+    """Add the sub-command."""
+    p = commands.add_parser("findings", help="what each hive says in a month, and what helps")
+    p.add_argument("file", help="a .calveth or .json project")
+    p.add_argument("--design", help="only the design with this id or name")
+    p.add_argument("--month", metavar="M", help="1 to 12 (default the coldest)")
+    add_format(p, ("text", "json", "csv"))
+    p.set_defaults(run=run)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Print findings, verdicts and remedies."""
+    project = read_project(args.file)
+    month = month_index(args.month, project.place)
+    chosen = [find_design(project, args.design)] if args.design else project.designs
+    table = project.material_table()
+    catalogue = {m.id: m for m in shipped_materials()}
+    wholes = [
+        assess_whole(d, project.place, project.colony, table, catalogue=catalogue) for d in chosen
+    ]
+    records = [_record(whole, month) for whole in wholes]
+    if args.format == "json":
+        print_json(records)
+    elif args.format == "csv":
+        print_csv([{"design": r["design"], **f} for r in records for f in r["findings"]])
+    else:
+        for record in records:
+            _print(record)
+    return 0
+
+
+def _record(whole: WholeAssessment, month: int) -> dict[str, Any]:
+    monthly = whole.monthly
+    said = findings(monthly, month, depth=whole.deep.depth(month))
+    return {
+        "design": monthly.design.id,
+        "name": monthly.design.name,
+        "findings": [
+            {"tone": f.tone, "text": f.text, "cause": f.cause, "helps": f.helps} for f in said
+        ],
+        "schools": [verdict_record(v) for v in whole.deep.verdicts],
+        "remedies": [remedy_record(r) for r in whole.remedies],
+    }
+
+
+def _print(record: dict[str, Any]) -> None:
+    print(f"\n{record['name']}")
+    for finding in record["findings"]:
+        print(f"  {finding['tone']:<5} {finding['text']}")
+        if finding["cause"]:
+            print(f"        because {finding['cause']}")
+        if finding["helps"]:
+            print(f"        helps: {finding['helps']}")
+    for school in record["schools"]:
+        failed = "; ".join(c["name"] for c in school["criteria"] if not c["passed"])
+        verdict = "passes" if school["passed"] else f"fails: {failed}"
+        print(f"  {school['school']:<24} {verdict}")
+    for remedy in record["remedies"]:
+        print(
+            f"  tried: {remedy['text']}: crown {remedy['crown']}, "
+            f"{remedy['wet_months_less']:+d} dry months, {remedy['honey_kg']:+.1f} kg honey, "
+            f"{remedy['cost_eur']:+.0f} €"
+        )

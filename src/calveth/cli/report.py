@@ -1,0 +1,62 @@
+"""``calveth report``: the printed report as PDF, or its tables as a workbook."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from calveth.catalogue.shipped import shipped_materials
+from calveth.cli.files import Commands, add_format, month_index, print_json, read_project
+from calveth.core.assess.whole import assess_whole
+from calveth.core.units import INCH, METRIC
+from calveth.store.errors import FileError
+
+_MOST_DESIGNS = 8
+
+
+def add_parser(commands: Commands) -> None:
+    """Add the sub-command."""
+    p = commands.add_parser("report", help="the printed report (PDF), or its tables (XLSX)")
+    p.add_argument("file", help="a .calveth or .json project")
+    p.add_argument("-o", "--output", required=True, metavar="X.pdf", help="a .pdf or .xlsx file")
+    p.add_argument("--month", metavar="M", help="1 to 12 (default the coldest)")
+    p.add_argument("--inch", action="store_true", help="inch, °F, lb and R-values")
+    add_format(p, ("text", "json"))
+    p.set_defaults(run=run)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Write the report and say what was written."""
+    path = Path(args.output)
+    if path.suffix.lower() not in (".pdf", ".xlsx"):
+        raise FileError(path, "must end in .pdf or .xlsx")
+    project = read_project(args.file)
+    month = month_index(args.month, project.place)
+    catalogue = {m.id: m for m in shipped_materials()}
+    wholes = [
+        assess_whole(d, project.place, project.colony, project.material_table(),
+                     catalogue=catalogue)
+        for d in project.designs[:_MOST_DESIGNS]
+    ]  # fmt: skip
+    if path.suffix.lower() == ".xlsx":
+        from calveth.store.report_tables import report_tables
+        from calveth.store.tables import write_workbook
+
+        tables = report_tables(project, wholes, month)
+        write_workbook(path, tables)
+        said = {"file": args.output, "sheets": list(tables)}
+    else:
+        from calveth.app.launch import prepare_offscreen
+
+        app = prepare_offscreen()
+        from calveth.app.report.pdf import write_report
+
+        units = INCH if args.inch else METRIC
+        pages = write_report(path, project, wholes, month=month, units=units)
+        said = {"file": args.output, "pages": pages}
+        del app
+    if args.format == "json":
+        print_json(said)
+    else:
+        print("wrote " + ", ".join(f"{v}" if k == "file" else f"{k} {v}" for k, v in said.items()))
+    return 0

@@ -1,0 +1,89 @@
+"""Everything about one design, in the order a reader wants it; for reports, tables and screens."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from calveth.core.assess.damp import DampYear, damp_year
+from calveth.core.assess.findings import Depth
+from calveth.core.assess.iced import Iced, when_iced
+from calveth.core.assess.remedies import Remedy, remedies
+from calveth.core.assess.result import (
+    MonthlyAssessment,
+    NightAssessment,
+    assess_months,
+    assess_nights,
+)
+from calveth.core.assess.schools import Evidence, SchoolVerdict, all_verdicts
+from calveth.core.climate.place import Place, days_with_snow
+from calveth.core.colony.colony import Colony
+from calveth.core.hive.design import Design
+from calveth.core.materials import Material
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class DeepAssessment:
+    """What follows from the months and nights of a design: damp, schools, ice."""
+
+    nights: NightAssessment
+    damp: DampYear
+    verdicts: tuple[SchoolVerdict, ...]
+    iced: tuple[Iced, ...]
+
+    def depth(self, month: int) -> Depth:
+        """Return what the findings of a month (0 to 11) look at."""
+        iced = next((i for i in self.iced if i.month == month), None)
+        return Depth(nights=self.nights, damp=self.damp, iced=iced)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class WholeAssessment:
+    """A design with everything Calveth knows of it; ``remedies`` are empty unless asked for."""
+
+    monthly: MonthlyAssessment
+    deep: DeepAssessment
+    remedies: tuple[Remedy, ...]
+
+
+def assess_deep(
+    monthly: MonthlyAssessment, nights: NightAssessment, materials: Mapping[str, Material]
+) -> DeepAssessment:
+    """Return damp, verdicts of the schools and the months with snow of an assessed design."""
+    damp = damp_year(monthly, materials)
+    evidence = Evidence(monthly=monthly, nights=nights, damp=damp, materials=materials)
+    snow = days_with_snow(monthly.place)
+    return DeepAssessment(
+        nights=nights,
+        damp=damp,
+        verdicts=all_verdicts(evidence),
+        iced=when_iced(monthly, materials, [k for k in range(12) if snow[k] > 0]),
+    )
+
+
+def assess_whole(
+    design: Design,
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    *,
+    catalogue: Mapping[str, Material] | None = None,
+    report: Callable[[float], None] = lambda _: None,
+) -> WholeAssessment:
+    """Return everything about a design; with a ``catalogue`` remedies are tried too.
+
+    Raises
+    ------
+    NotBalancedError
+        When no steady state is found.
+    """
+    monthly = assess_months(design, place, colony, materials)
+    report(0.1)
+    nights = assess_nights(monthly)
+    report(0.2)
+    deep = assess_deep(monthly, nights, materials)
+    report(0.3)
+    found: list[Remedy] = []
+    if catalogue is not None:
+        found = remedies(monthly, materials, catalogue, lambda s: report(0.3 + 0.7 * s))
+    return WholeAssessment(monthly=monthly, deep=deep, remedies=tuple(found))

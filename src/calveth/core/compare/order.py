@@ -1,0 +1,35 @@
+"""The order designs are compared in: a school changes the order, it never hides a value."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.whole import DeepAssessment
+from calveth.core.hive.design import Design
+from calveth.core.project import Project
+
+
+def ordered_designs(
+    project: Project,
+    monthly: Mapping[str, MonthlyAssessment | None],
+    deep: Mapping[str, DeepAssessment | None],
+) -> list[Design]:
+    """Return the candidates, best for the project's school first, then the benchmarks.
+
+    For a school the design that misses fewer of its criteria comes first, then the thriftier one.
+    Until every candidate is worked out they stay in the order of the project.
+    """
+    own = [d for d in project.designs if not d.benchmark]
+    benchmarks = [d for d in project.designs if d.benchmark]
+    if any(monthly[d.id] is None or deep[d.id] is None for d in own):
+        return own + benchmarks
+
+    def rank(design: Design) -> tuple[int, float]:
+        verdicts, year = deep[design.id], monthly[design.id]
+        assert verdicts is not None
+        assert year is not None
+        verdict = next(v for v in verdicts.verdicts if v.school == project.school)
+        return len(verdict.failed), year.winter_honey_kg
+
+    return sorted(own, key=rank) + benchmarks

@@ -1,0 +1,50 @@
+"""Materials in a JSON file of their own, to pass from project to project."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+
+from calveth.core.materials import Material
+from calveth.store.converter import DocumentError, from_document, to_document
+from calveth.store.errors import FileError, check_readable
+from calveth.store.json_file import write_text
+
+FORMAT = "calveth-materials"
+_LARGEST_BYTES = 5_000_000
+
+
+def write_materials(path: Path, materials: Sequence[Material]) -> None:
+    """Write materials as JSON in one move.
+
+    Raises
+    ------
+    FileError
+        When it cannot be written.
+    """
+    document = {"format": FORMAT, "schema": 2, "materials": [to_document(m) for m in materials]}
+    write_text(path, json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False) + "\n")
+
+
+def read_materials(path: Path) -> tuple[Material, ...]:
+    """Return the materials of a JSON file.
+
+    Raises
+    ------
+    FileError
+        When it is no such file or a field is wrong; the field is named.
+    """
+    check_readable(path)
+    if path.stat().st_size > _LARGEST_BYTES:
+        raise FileError(path, "is larger than 5 MB; this is no list of materials")
+    try:
+        document = json.loads(path.read_text(encoding="utf-8"))
+    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError):
+        raise FileError(path, "is not whole JSON; export the materials again") from None
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise FileError(path, f"format: must be “{FORMAT}”; this is no list of materials")
+    try:
+        return from_document(document.get("materials"), tuple[Material, ...])
+    except DocumentError as error:
+        raise FileError(path, str(error)) from error

@@ -1,0 +1,164 @@
+"""Weather as CSV: a documented form anyone can write by hand, hourly or monthly.
+
+Lines that begin with ``#`` hold ``name``, ``latitude_deg``, ``longitude_deg`` and ``altitude_m``.
+The header names columns with their units; see docs/file-format.md.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.climate.place import MonthClimate
+from calveth.core.errors import DomainError
+from calveth.store.errors import FileError
+
+FloatArray = NDArray[np.float64]
+
+# Header, name of the column elsewhere in the import, conversion to its unit.
+_HEADERS: dict[str, tuple[str, Callable[[float], float]]] = {
+    "temperature_degc": ("temp_air", lambda v: v),
+    "temperature_degf": ("temp_air", lambda v: (v - 32) / 1.8),
+    "dew_point_degc": ("temp_dew", lambda v: v),
+    "dew_point_degf": ("temp_dew", lambda v: (v - 32) / 1.8),
+    "relative_humidity": ("relative_humidity", lambda v: 100 * v),
+    "relative_humidity_percent": ("relative_humidity", lambda v: v),
+    "wind_m_s": ("wind_speed", lambda v: v),
+    "wind_km_h": ("wind_speed", lambda v: v / 3.6),
+    "wind_mph": ("wind_speed", lambda v: v * 0.44704),
+    "wind_direction_deg": ("wind_direction", lambda v: v),
+    "rain_mm": ("rain", lambda v: v),
+    "rain_in": ("rain", lambda v: 25.4 * v),
+    "daily_swing_k": ("swing", lambda v: v),
+    "daily_swing_degf": ("swing", lambda v: v / 1.8),
+}
+_IGNORED = ("time", "month", "hour", "date")
+_META = ("name", "latitude_deg", "longitude_deg", "altitude_m")
+
+
+def looks_like_csv(text: str) -> bool:
+    """Return whether a text begins as a weather CSV: a header with a temperature column."""
+    for line in text.splitlines():
+        if not line.strip() or line.startswith("#"):
+            continue
+        names = [cell.strip().lower() for cell in line.replace(";", ",").split(",")]
+        return any(name.startswith("temperature_deg") for name in names)
+    return False
+
+
+def read_columns(path: Path) -> tuple[dict[str, FloatArray], dict[str, str], int]:
+    """Return columns, what the ``#`` lines say, and the number of rows.
+
+    Empty cells and text that is no number become gaps (NaN).
+
+    Raises
+    ------
+    FileError
+        When it is not UTF-8, a column is unknown or a row has another length.
+    """
+    try:
+        text = path.read_text(encoding="utf-8-sig")
+    except UnicodeDecodeError:
+        raise FileError(path, "is not UTF-8 text; save it as UTF-8 CSV") from None
+    lines = [line for line in text.splitlines() if line.strip()]
+    meta = _meta(line for line in lines if line.startswith("#"))
+    body = [line for line in lines if not line.startswith("#")]
+    delimiter = ";" if body and body[0].count(";") > body[0].count(",") else ","
+    rows = list(csv.reader(io.StringIO("\n".join(body)), delimiter=delimiter))
+    header = [name.strip().lower() for name in rows[0]]
+    unknown = [name for name in header if name not in _HEADERS and name not in _IGNORED]
+    if unknown:
+        known = ", ".join(_HEADERS)
+        raise FileError(path, f"has the column “{unknown[0]}”; columns it may have are {known}")
+    for number, row in enumerate(rows[1:], start=2):
+        if len(row) != len(header):
+            raise FileError(
+                path,
+                f"row {number} has {len(row)} cells, the header {len(header)}; it is cut short",
+            )
+    columns: dict[str, FloatArray] = {}
+    for at, name in enumerate(header):
+        if name in _HEADERS:
+            target, convert = _HEADERS[name]
+            columns[target] = np.array(
+                [convert(_number(row[at], delimiter)) for row in rows[1:]], dtype=float
+            )
+    return columns, meta, len(rows) - 1
+
+
+def _number(cell: str, delimiter: str) -> float:
+    text = cell.strip()
+    if delimiter == ";":
+        text = text.replace(",", ".")
+    try:
+        return float(text)
+    except ValueError:
+        return math.nan
+
+
+def _meta(lines: object) -> dict[str, str]:
+    found = {}
+    for line in lines:  # type: ignore[attr-defined]
+        key, _, value = line.lstrip("#").partition(":")
+        if key.strip().lower() in _META:
+            found[key.strip().lower()] = value.strip()
+    return found
+
+
+def meta_number(path: Path, meta: dict[str, str], key: str, otherwise: float) -> float:
+    """Return a number of the ``#`` lines.
+
+    Raises
+    ------
+    FileError
+        When it is there but no number.
+    """
+    if key not in meta:
+        return otherwise
+    try:
+        return float(meta[key].replace(",", "."))
+    except ValueError:
+        raise FileError(path, f"says {key}: {meta[key]}; that is not a number") from None
+
+
+def monthly_climates(path: Path, columns: dict[str, FloatArray]) -> tuple[MonthClimate, ...]:
+    """Return the months of a CSV with twelve rows.
+
+    Raises
+    ------
+    FileError
+        When a column is missing or a value is out of range; row and column are named.
+    """
+    for column, name in (
+        ("temp_air", "temperature_degc"),
+        ("relative_humidity", "relative_humidity"),
+        ("wind_speed", "wind_m_s"),
+        ("swing", "daily_swing_k"),
+    ):
+        if column not in columns:
+            raise FileError(path, f"has twelve rows but no column {name}; add it")
+        if not np.all(np.isfinite(columns[column])):
+            gap = int(np.flatnonzero(~np.isfinite(columns[column]))[0]) + 1
+            raise FileError(path, f"month {gap} has no {name}; fill it in")
+    rain = columns.get("rain", np.full(12, 60.0))
+    months = []
+    for k in range(12):
+        try:
+            months.append(
+                MonthClimate(
+                    temperature_degc=round(float(columns["temp_air"][k]), 3),
+                    daily_swing_k=round(float(columns["swing"][k]), 3),
+                    relative_humidity=round(float(columns["relative_humidity"][k]) / 100, 4),
+                    wind_m_s=round(float(columns["wind_speed"][k]), 3),
+                    rain_mm=round(float(rain[k]), 1),
+                )
+            )
+        except DomainError as error:
+            raise FileError(path, f"month {k + 1}: {error}") from error
+    return tuple(months)

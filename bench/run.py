@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 import statistics
+import subprocess
 import sys
 import tempfile
 import time
@@ -17,7 +18,7 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.result import assess_months, assess_nights
+from calveth.core.assess.result import assess_many, assess_months, assess_nights
 from calveth.core.edits import set_layer_thickness
 from calveth.core.hive.design import Design
 
@@ -55,17 +56,42 @@ def core() -> None:
     print(f"twelve months, from nothing        {cold:8.1f} ms")
     print(f"twelve months, after an edit       {warm:8.1f} ms   {warm / cold:5.2f} of from nothing")
     print(f"nights and honey range             {night:8.1f} ms   {night / cold:5.2f}")
-    few, many = (
-        median_ms(
-            lambda n=n: [  # type: ignore[misc]
-                assess_months(nudged(), project.place, project.colony, table, first)
-                for _ in range(n)
-            ],
-            1,
-        )
-        for n in (4, 40)
+    batches()
+
+
+def batches() -> None:
+    """Time many designs at once: 40, 1000 and what they would take one by one."""
+    project = demo_project()
+    table = project.material_table()
+    timber = project.design("timber")
+    first = assess_months(timber, project.place, project.colony, table)
+
+    def designs(count: int) -> list[Design]:
+        """Return walls from 10 to 110 mm, however many are asked for."""
+        return [
+            replace(
+                timber,
+                shell=replace(
+                    timber.shell,
+                    walls=(replace(timber.shell.walls[0], thickness_m=0.01 + 0.1 * k / count),),
+                ),
+            )
+            for k in range(count)
+        ]
+
+    def assess(count: int) -> None:
+        assess_many(designs(count), project.place, project.colony, table, first)
+
+    few = median_ms(lambda: assess(40), 5)
+    many = median_ms(lambda: assess(1000), 3)
+    alone = median_ms(
+        lambda: [
+            assess_months(d, project.place, project.colony, table, first) for d in designs(40)
+        ],
+        3,
     )
-    print(f"40 designs against 4               {many:8.1f} ms   {many / few:5.2f} times")
+    print(f"40 designs in one batch            {few:8.1f} ms   {few / alone:5.2f} of one by one")
+    print(f"1000 designs, month by month       {many:8.1f} ms   {many / few:5.2f} times that of 40")
 
 
 def window() -> None:
@@ -79,6 +105,7 @@ def window() -> None:
     from calveth.app.document import Document
     from calveth.app.main_window import MainWindow
     from calveth.app.pictures import settle
+    from calveth.app.preferences import Preferences
     from calveth.app.theme import theme
     from calveth.store.project_file import ProjectFile
 
@@ -87,7 +114,7 @@ def window() -> None:
     with tempfile.TemporaryDirectory() as folder:
         project = demo_project()
         file = ProjectFile.create(Path(folder) / "bench.calveth", project)
-        main = MainWindow(Document(project, file, named=True))
+        main = MainWindow(Document(project, file, named=True), likes=Preferences())
         main.show()
         settle(app, main)
         main.choose("timber")
@@ -102,7 +129,7 @@ def window() -> None:
             app.processEvents()  # delivers the paint events the edit has asked for
 
         painted = median_ms(edit_and_paint, 15)
-        print(f"edit to painted figures            {painted:8.1f} ms   "
+        print(f"edit to painted, {len(project.designs)} designs          {painted:8.1f} ms   "
               f"{painted / _BUDGET_MS:5.2f} of the 50 ms asked")  # fmt: skip
         settle(app, main)
 
@@ -115,6 +142,42 @@ def window() -> None:
         main.close()
 
 
+def start() -> None:
+    """Time a warm start: from the command to the window on the screen, in a process of its own."""
+    code = (
+        "import sys, time; t = time.perf_counter();"
+        "from calveth.app.launch import use_offscreen; use_offscreen();"
+        "from PySide6.QtWidgets import QApplication; app = QApplication([]);"
+        "from calveth.app.theme import theme; theme.apply(app);"
+        "from calveth.app.document import Document;"
+        "from calveth.app.main_window import MainWindow;"
+        "from calveth.app.preferences import Preferences;"
+        "from calveth.catalogue.shipped import demo_project;"
+        "w = MainWindow(Document(demo_project()), likes=Preferences()); w.show();"
+        "app.processEvents(); print(time.perf_counter() - t); w.close()"
+    )
+    environment = {**os.environ, "PYTHONPATH": str(Path(__file__).resolve().parent.parent / "src")}
+    environment.pop("QT_QPA_PLATFORM", None)
+
+    def once() -> float:
+        run = subprocess.run(
+            [sys.executable, "-c", code],
+            capture_output=True,
+            text=True,
+            env=environment,
+            check=True,
+        )
+        return 1000 * float(run.stdout.split()[-1])
+
+    once()
+    times = [once() for _ in range(5)]
+    shown = statistics.median(times)
+    print(
+        f"start to shown window, warm        {shown:8.1f} ms   {shown / 1500:5.2f} of 1.5 s asked"
+    )
+
+
 if __name__ == "__main__":
     core()
+    start()
     window()

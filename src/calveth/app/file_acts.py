@@ -9,9 +9,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QMenu
 
 from calveth.app.cutaway.view import scene
-from calveth.app.dialogs.materials_dialog import MaterialsDialog
 from calveth.app.document import Document
-from calveth.app.exports import assess_for_report, write_pdf, write_tables
 from calveth.catalogue.shipped import demo_project
 from calveth.core.edits import set_place
 from calveth.core.errors import CalvethError
@@ -120,6 +118,8 @@ class FileActs:
 
     def edit_materials(self: MainWindow) -> None:  # type: ignore[misc]
         """Add, edit, import and export the project's materials."""
+        from calveth.app.dialogs.materials_dialog import MaterialsDialog
+
         self.prompts.show_dialog(
             MaterialsDialog(
                 self.document,
@@ -132,6 +132,8 @@ class FileActs:
 
     def export_report(self: MainWindow) -> None:  # type: ignore[misc]
         """Write the printed report: worked out in the background, drawn at the end."""
+        from calveth.app.exports import assess_for_report, write_pdf
+
         project, month, units = self.document.project, self.view.month, self.view.units
         path = self.prompts.export_path(self, f"{project.name}.pdf", "PDF", ".pdf")
         if path is None:
@@ -148,6 +150,8 @@ class FileActs:
 
     def export_tables(self: MainWindow) -> None:  # type: ignore[misc]
         """Write every table into a workbook or CSV files."""
+        from calveth.app.exports import assess_for_report, write_tables
+
         project, month = self.document.project, self.view.month
         path = self.prompts.export_path(self, f"{project.name}.xlsx", "Workbook or CSV", ".xlsx")
         if path is None:

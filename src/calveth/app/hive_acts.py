@@ -5,13 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from calveth.app.dialogs.make_up_dialog import MakeUpDialog
-from calveth.app.dialogs.target_dialog import TargetDialog
-from calveth.app.dialogs.working_dialog import WorkingDialog
 from calveth.catalogue.library import materials_of
 from calveth.core.assess.remedies import Remedy
-from calveth.core.assess.target import Goal, TargetAnswer, resized, size_for_target
-from calveth.core.assess.working import Asked, working
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import (
     add_design,
@@ -45,6 +40,8 @@ class HiveActs:
 
     def add_design(self: MainWindow) -> None:  # type: ignore[misc]
         """Add a design from the library and go on with it."""
+        from calveth.app.dialogs.make_up_dialog import MakeUpDialog
+
         dialog = MakeUpDialog(self)
         self.prompts.show_dialog(dialog)
         design = dialog.design
@@ -104,6 +101,9 @@ class HiveActs:
 
     def find_size(self: MainWindow, opening_id: str) -> None:  # type: ignore[misc]
         """Ask which size of an opening meets a target."""
+        from calveth.app.dialogs.target_dialog import TargetDialog
+        from calveth.core.assess.target import Goal, TargetAnswer, resized, size_for_target
+
         project, month = self.document.project, self.view.month
         design = project.design(self.view.design_id)
         opening = next(o for o in design.openings if o.id == opening_id)
@@ -132,6 +132,9 @@ class HiveActs:
 
     def show_working_of(self: MainWindow, design_id: str, figure: str) -> None:  # type: ignore[misc]
         """Show how a figure of a design comes about."""
+        from calveth.app.dialogs.working_dialog import WorkingDialog
+        from calveth.core.assess.working import Asked, working
+
         monthly = self.results.monthly(design_id)
         if monthly is None:
             self.say("it is still being worked out")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from concurrent.futures import Executor
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QAction, QCloseEvent
 from PySide6.QtWidgets import (
@@ -23,9 +24,6 @@ from PySide6.QtWidgets import (
 
 from calveth.app import preferences
 from calveth.app.actions import build_menus
-from calveth.app.areas.compare_area import CompareArea
-from calveth.app.areas.place_area import PlaceArea
-from calveth.app.areas.seasons_area import SeasonsArea
 from calveth.app.areas.shell_area import ShellArea
 from calveth.app.document import Document
 from calveth.app.file_acts import FileActs
@@ -42,6 +40,11 @@ from calveth.core.climate.place import coldest_month
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.core.units import INCH, METRIC
+
+if TYPE_CHECKING:
+    from calveth.app.areas.compare_area import CompareArea
+    from calveth.app.areas.place_area import PlaceArea
+    from calveth.app.areas.seasons_area import SeasonsArea
 
 AREAS = ("place", "shell", "seasons", "compare")
 
@@ -103,13 +106,13 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         document.changed.connect(self._project_changed)
         self.bench = HiveBench(document, self.results, self.view)
         self.shell = ShellArea(document, self.results, self.view)
-        self.seasons = SeasonsArea(document, self.results, self.view)
-        self.compare = CompareArea(document, self.results, self.view, self.jobs)
-        self.place = PlaceArea(document, self.results, self.view)
+        self._compare: CompareArea | None = None
+        self._place: PlaceArea | None = None
+        self._seasons: SeasonsArea | None = None
         self.ribbon = YearRibbon(month)
         self.pages = QStackedWidget()
-        for page in (self.place, self.shell, self.seasons, self.compare):
-            self.pages.addWidget(page)
+        for area in AREAS:
+            self.pages.addWidget(self.shell if area == "shell" else QWidget())
         self.setCentralWidget(self._frame())
         self._connect(document)
         self.go_to("shell")
@@ -124,17 +127,15 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         self.ribbon.month_changed.connect(self.view.set_month)
         self.view.month_changed.connect(self.ribbon.set_month)
         self.view.units_changed.connect(self._show_year)
-        self.place.import_wanted.connect(self.import_weather)
         self.shell.remedy_taken.connect(self.take_remedy)
         self.shell.refused.connect(self.say)
         self.shell.layers.materials_wanted.connect(self.edit_materials)
         self.shell.layers.sweep_wanted.connect(self.sweep_layer)
         self.shell.openings.target_wanted.connect(self.find_size)
-        self.compare.working_wanted.connect(self.show_working_of)
         document.file_changed.connect(self._show_file)
         document.write_failed.connect(self.say)
         document.undo_stack.indexChanged.connect(self._show_history)
-        self.results.updated.connect(self._show_year)
+        self.results.updated.connect(self._updated)
         self.results.busy.connect(self._show_busy)
         self.results.progress.connect(self._show_progress)
 
@@ -172,9 +173,54 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         column.addLayout(row, 1)
         return frame
 
+    # The areas behind the first one are made when they are first gone to: the window is up sooner.
+    @property
+    def place(self) -> PlaceArea:
+        """The area Place."""
+        if self._place is None:
+            from calveth.app.areas.place_area import PlaceArea
+
+            self._place = PlaceArea(self.document, self.results, self.view)
+            self._place.import_wanted.connect(self.import_weather)
+            self._put_page("place", self._place)
+        return self._place
+
+    @property
+    def seasons(self) -> SeasonsArea:
+        """The area Seasons."""
+        if self._seasons is None:
+            from calveth.app.areas.seasons_area import SeasonsArea
+
+            self._seasons = SeasonsArea(self.document, self.results, self.view)
+            self._put_page("seasons", self._seasons)
+        return self._seasons
+
+    @property
+    def compare(self) -> CompareArea:
+        """The area Compare."""
+        if self._compare is None:
+            from calveth.app.areas.compare_area import CompareArea
+
+            self._compare = CompareArea(self.document, self.results, self.view, self.jobs)
+            self._compare.working_wanted.connect(self.show_working_of)
+            self._put_page("compare", self._compare)
+        return self._compare
+
+    def _put_page(self, area: str, page: QWidget) -> None:
+        at = AREAS.index(area)
+        shown = self.pages.currentIndex() == at
+        empty = self.pages.widget(at)
+        self.pages.insertWidget(at, page)
+        if empty is not None:
+            self.pages.removeWidget(empty)
+            empty.deleteLater()
+        if shown:
+            self.pages.setCurrentIndex(at)
+
     # -- acts that only look -------------------------------------------------------------------
     def go_to(self, area: str) -> None:
         """Show an area."""
+        getattr(self, area)
         self.pages.setCurrentIndex(AREAS.index(area))
         self.area_buttons[area].setChecked(True)
         self.ribbon.set_compact(area != "shell")
@@ -221,7 +267,8 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
     def stop(self) -> None:
         """Call slow work off."""
         trying, working = self.results.stop(), self.jobs.cancel()
-        self.compare.sweep.stopped()
+        if self._compare is not None:
+            self._compare.sweep.stopped()
         self._progress.hide()
         if trying or working:
             self.say("stopped; nothing was changed")
@@ -272,6 +319,10 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         if self.view.design_id not in ids:
             self.choose(ids[0])
         self._show_year()
+
+    def _updated(self, design_id: str) -> None:
+        if design_id == self.view.design_id:
+            self._show_year()
 
     def _show_year(self, *_: object) -> None:
         self.ribbon.show_year(

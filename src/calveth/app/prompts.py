@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMessageBox, QWidget
 
-from calveth.app.dialogs.new_project import NewProjectDialog
-from calveth.app.dialogs.weather_dialog import WeatherDialog
 from calveth.core.project import Project
 from calveth.core.units import UnitSystem
-from calveth.store.weather import WeatherImport
+
+if TYPE_CHECKING:
+    from calveth.store.weather import WeatherImport
 
 _PROJECTS = "Calveth projects (*.calveth)"
 
@@ -51,11 +52,15 @@ class Prompts:
 
     def new_project(self, parent: QWidget) -> Project | None:
         """Ask for a new project in three steps."""
+        from calveth.app.dialogs.new_project import NewProjectDialog
+
         dialog = NewProjectDialog(parent)
         return dialog.project if dialog.exec() == QDialog.DialogCode.Accepted else None
 
     def accept_weather(self, parent: QWidget, found: WeatherImport, units: UnitSystem) -> bool:
         """Show what a weather file brings; return whether it is to be the place."""
+        from calveth.app.dialogs.weather_dialog import WeatherDialog
+
         return WeatherDialog(found, units, parent).exec() == QDialog.DialogCode.Accepted
 
     def show_dialog(self, dialog: QDialog) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import exp
 from typing import Literal, get_args
 
@@ -226,14 +227,15 @@ def materials_at(
     return {
         key: m
         if not (m.moisture_conversion or m.temperature_conversion_1_k)
-        else replace(
-            m,
-            conductivity_w_mk=m.conductivity_at(
-                temperature_degc, m.moisture_content(relative_humidity)
-            ),
-        )
+        else _at(m, temperature_degc, relative_humidity)
         for key, m in materials.items()
     }
+
+
+@lru_cache(maxsize=1024)
+def _at(material: Material, temperature_degc: float, relative_humidity: float) -> Material:
+    moisture = material.moisture_content(relative_humidity)
+    return replace(material, conductivity_w_mk=material.conductivity_at(temperature_degc, moisture))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,7 +6,7 @@ from dataclasses import replace
 from functools import partial
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction
+from PySide6.QtGui import QAction, QShowEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -72,10 +72,11 @@ class SeasonsArea(QWidget):
         row.setSpacing(0)
         row.addWidget(self._left(), 1)
         row.addWidget(self._right())
+        self._stale = True
         for signal in (view.design_changed, view.month_changed, view.units_changed,
-                       document.changed, results.updated):  # fmt: skip
+                       document.changed):  # fmt: skip
             signal.connect(self._show)
-        self._show()
+        results.updated.connect(self._updated)
 
     def _left(self) -> QWidget:
         body = QWidget()
@@ -153,7 +154,23 @@ class SeasonsArea(QWidget):
         self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
 
     # -- shows ---------------------------------------------------------------------------------
+    def _updated(self, design_id: str) -> None:
+        if design_id == self._view.design_id:
+            self._show()
+
     def _show(self, *_: object) -> None:
+        """Show anew, out of sight only when it comes into sight again."""
+        self._stale = True
+        if self.isVisible():
+            self._fill()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        if self._stale:
+            self._fill()
+
+    def _fill(self) -> None:
+        self._stale = False
         design, project = self._design(), self._document.project
         self.title.setText(f"{design.name} through the year")
         days = days_without_forage(project.place)

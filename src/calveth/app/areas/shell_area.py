@@ -34,6 +34,7 @@ from calveth.core.edits import set_layer_thickness
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month, kept_layers
 from calveth.core.hive.design import FACES, Face
+from calveth.core.project import Project
 
 TABS = ("says", "lid", "walls", "floor", "openings", "hive")
 _TAB_TEXT: dict[str, str] = {
@@ -77,6 +78,7 @@ class ShellArea(QWidget):
         self._findings = QVBoxLayout()
         self._findings.setSpacing(5)
         self.finding_texts: list[str] = []
+        self._shown: Project | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -215,11 +217,13 @@ class ShellArea(QWidget):
 
     # -- shows ---------------------------------------------------------------------------------
     def _updated(self, design_id: str) -> None:
-        if design_id == self._view.design_id:
+        # While an edit is on its way the document's own signal follows and shows everything once.
+        if design_id == self._view.design_id and self._document.project is self._shown:
             self._show_results()
 
     def _show_all(self, *_: object) -> None:
-        design = self._document.project.design(self._view.design_id)
+        self._shown = self._document.project
+        design = self._shown.design(self._view.design_id)
         self.title.setText(design.name)
         self.layers.show_face(design.id, self._view.face)
         self.openings.show_design(design.id)

@@ -12,8 +12,7 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.colony.colony import Colony
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.section import Rect, Section, cut_open
-from calveth.core.hive.solids import build_solids
+from calveth.core.hive.section import Rect, Section, section_of
 from calveth.core.materials import Material
 from calveth.core.units import METRIC, UnitSystem
 
@@ -48,7 +47,7 @@ def scene(
 ) -> Scene:
     """Return the scene of a design as it is set in a month."""
     design = in_month(design, month)
-    section = cut_open(design, build_solids(design))
+    section = section_of(design)
     return Scene(design, section, materials, colony, assessed, month, lens, chosen, units)
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
@@ -51,6 +49,7 @@ class YearRibbon(QWidget):
         self._place: Place | None = None
         self._assessed: MonthlyAssessment | None = None
         self._year: QPixmap | None = None
+        self._ground: tuple[object, QPixmap] | None = None
         self._month = month
         self._units = METRIC
         self._compact = False
@@ -148,20 +147,50 @@ class YearRibbon(QWidget):
     def _paint_year(self, ratio: float) -> QPixmap:
         """Return the year without the hand, which is all that moves while it is dragged."""
         assert self._place is not None
-        pixmap = QPixmap(self.size() * ratio)
-        pixmap.setDevicePixelRatio(ratio)
         p = current()
-        pixmap.fill(p.color("ground"))
+        nest = None
+        if self._assessed is not None:
+            nest = self._assessed.months.balance.temperature_degc[1]
+        low, high = _ends(self._place, nest)
+        key = (self._place, self._units.name, p, low, high, self.size() * ratio)
+        if self._ground is None or self._ground[0] != key:
+            self._ground = (key, self._paint_ground(ratio, low, high, p))
+        pixmap = self._ground[1].copy()
         painter = QPainter(pixmap)
-        tall = 44 if self._compact else 92
-        body = QRectF(_LEFT, 22, self.width() - _LEFT - _RIGHT, tall)
-        self._seasons(painter, body, p)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._temperatures(painter, body, p)
+        body = self._body()
+        self._whose(painter, p)
+        if nest is not None:
+            painter.setPen(QPen(p.color("heat"), 2.2, Qt.PenStyle.DashLine))
+            line = [self._at(body, k, float(nest[k]), low, high) for k in range(12)]
+            painter.drawPolyline(QPolygonF(line))
+            if not self._compact:
+                self._row_name(painter, body.top() + 44, "nest - - -", p, "heat")
         self._crown(painter, body.bottom() + 14, p)
         if not self._compact:
             self._honey(painter, p)
             self._larder(painter, p)
+        painter.end()
+        return pixmap
+
+    def _body(self) -> QRectF:
+        tall = 44 if self._compact else 92
+        return QRectF(_LEFT, 22, self.width() - _LEFT - _RIGHT, tall)
+
+    def _at(self, body: QRectF, k: int, t: float, low: float, high: float) -> QPointF:
+        y = body.bottom() - (t - low) / (high - low) * body.height()
+        return QPointF(self.column(k).center().x(), float(y))
+
+    def _paint_ground(self, ratio: float, low: float, high: float, p: Palette) -> QPixmap:
+        """Return what does not change with the hive: seasons, snow, scale, weather."""
+        pixmap = QPixmap(self.size() * ratio)
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(p.color("ground"))
+        painter = QPainter(pixmap)
+        body = self._body()
+        self._seasons(painter, body, p)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._weather(painter, body, low, high, p)
         painter.end()
         return pixmap
 
@@ -203,26 +232,18 @@ class YearRibbon(QWidget):
                 for dx, dy in ((3.5, 0), (1.75, 3), (-1.75, 3)):
                     painter.drawLine(c - QPointF(dx, dy), c + QPointF(dx, dy))
 
-    def _temperatures(self, painter: QPainter, body: QRectF, p: Palette) -> None:
-        """Draw the band of nights and days outside, and the nest."""
+    def _weather(
+        self, painter: QPainter, body: QRectF, low: float, high: float, p: Palette
+    ) -> None:
+        """Draw the scale and the band of nights and days outside."""
         assert self._place is not None
         mean = np.array([m.temperature_degc for m in self._place.months])
         half = np.array([m.daily_swing_k for m in self._place.months]) / 2
-        nest = None
-        high = float((mean + half).max())
-        if self._assessed is not None:
-            nest = self._assessed.months.balance.temperature_degc[1]
-            high = max(high, float(nest.max()))
-        low = float((mean - half).min())
-        low, high = 10 * np.floor(low / 10), 10 * np.ceil(high / 10)
-
-        def at(k: int, t: float) -> QPointF:
-            y = body.bottom() - (t - low) / (high - low) * body.height()
-            return QPointF(self.column(k).center().x(), float(y))
-
         painter.setFont(font(11))
-        for t in np.arange(low, high + 1, 10.0):
-            y = at(0, t).y()
+        # In a low ribbon every other figure of the scale, or they would touch.
+        step = 20.0 if self._compact and high - low > 30 else 10.0
+        for t in np.arange(low, high + 1, step):
+            y = self._at(body, 0, float(t), low, high).y()
             painter.setPen(QPen(p.color("line"), 1.4 if t == 0 else 0.7))
             painter.drawLine(QPointF(body.left(), y), QPointF(body.right(), y))
             painter.setPen(p.color("muted"))
@@ -230,33 +251,16 @@ class YearRibbon(QWidget):
             painter.drawText(
                 text, Qt.AlignmentFlag.AlignVCenter, self._units.write(float(t), "temperature", 0)
             )
-        band = [at(k, mean[k] + half[k]) for k in range(12)]
-        band += [at(k, mean[k] - half[k]) for k in reversed(range(12))]
+        band = [self._at(body, k, mean[k] + half[k], low, high) for k in range(12)]
+        band += [self._at(body, k, mean[k] - half[k], low, high) for k in reversed(range(12))]
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(p.color("water", 60))
         painter.drawPolygon(QPolygonF(band))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(p.color("water"), 1.6))
-        painter.drawPolyline(QPolygonF([at(k, mean[k]) for k in range(12)]))
-        self._whose(painter, p)
-        if self._compact:
-            self._nest(painter, nest, at, p)
-            return
-        self._row_name(painter, body.top() + 62, "outside", p, "water")
-        if nest is not None:
-            self._row_name(painter, body.top() + 44, "nest - - -", p, "heat")
-        self._nest(painter, nest, at, p)
-
-    @staticmethod
-    def _nest(
-        painter: QPainter,
-        nest: np.ndarray | None,
-        at: Callable[[int, float], QPointF],
-        p: Palette,
-    ) -> None:
-        if nest is not None:
-            painter.setPen(QPen(p.color("heat"), 2.2, Qt.PenStyle.DashLine))
-            painter.drawPolyline(QPolygonF([at(k, float(nest[k])) for k in range(12)]))
+        painter.drawPolyline(QPolygonF([self._at(body, k, mean[k], low, high) for k in range(12)]))
+        if not self._compact:
+            self._row_name(painter, body.top() + 62, "outside", p, "water")
 
     def _whose(self, painter: QPainter, p: Palette) -> None:
         """Write at the left whose year it is; Compare shows several hives above it."""
@@ -331,6 +335,17 @@ class YearRibbon(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(p.color("accent"))
         painter.drawPolygon(QPolygonF([tip, tip + QPointF(-7, 6), tip + QPointF(7, 6)]))
+
+
+def _ends(place: Place, nest: np.ndarray | None) -> tuple[float, float]:
+    """Return the ends of the temperature scale, at tens of degrees [°C]."""
+    mean = np.array([m.temperature_degc for m in place.months])
+    half = np.array([m.daily_swing_k for m in place.months]) / 2
+    high = float((mean + half).max())
+    if nest is not None:
+        high = max(high, float(nest.max()))
+    low = float((mean - half).min())
+    return 10.0 * float(np.floor(low / 10)), 10.0 * float(np.ceil(high / 10))
 
 
 def paint_verdict(painter: QPainter, c: QPointF, verdict: str, p: Palette, r: float = 6.0) -> None:

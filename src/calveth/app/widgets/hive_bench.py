@@ -125,8 +125,13 @@ class HiveBench(QScrollArea):
         self.setWidget(body)
         self._rebuild()
         document.changed.connect(self._project_changed)
-        results.updated.connect(self._refresh)
+        results.updated.connect(self._updated)
         view.units_changed.connect(self._refresh_all)
+
+    def _updated(self, design_id: str) -> None:
+        # While an edit is on its way the document's own signal follows and refreshes the card.
+        if self._document.project is self._shown:
+            self._refresh(design_id)
 
     def _refresh_all(self) -> None:
         for key in self._cards:
@@ -150,6 +155,7 @@ class HiveBench(QScrollArea):
         if [d.id for d in before.designs] != [d.id for d in after.designs]:
             self._rebuild()
             return
+        self._shown = after
         for old, new in zip(before.designs, after.designs, strict=True):
             if old != new or before.place != after.place or before.colony != after.colony:
                 self._refresh(new.id)
@@ -157,7 +163,7 @@ class HiveBench(QScrollArea):
     def _rebuild(self) -> None:
         clear(self._column)
         self._cards = {}
-        project = self._document.project
+        project = self._shown = self._document.project
         own = [d for d in project.designs if not d.benchmark]
         for design in (*own, *(d for d in project.designs if d.benchmark)):
             if design.benchmark and len(self._cards) == len(own):

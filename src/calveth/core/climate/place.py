@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal, get_args
 
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
@@ -187,6 +188,7 @@ COLDEST_NIGHT_SPREADS = 2.5
 hundred and sixty of a normal spread is colder."""
 
 
+@lru_cache(maxsize=64)
 def days_with_snow(place: Place) -> tuple[float, ...]:
     """Return for each month the days that fall into the snow weeks."""
     if place.first_snow_week == 0:
@@ -199,6 +201,7 @@ def days_with_snow(place: Place) -> tuple[float, ...]:
     return tuple(days)
 
 
+@lru_cache(maxsize=64)
 def days_without_forage(place: Place) -> tuple[float, ...]:
     """Return for each month the days that fall between the last and the first forage week.
 

@@ -6,6 +6,7 @@ The cut runs through the middle of the hive: y (front to back) to the right, z u
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from calveth.core.hive.design import (
     Design,
@@ -15,7 +16,7 @@ from calveth.core.hive.design import (
     side_spans_m,
 )
 from calveth.core.hive.opening import opening_parts
-from calveth.core.hive.solids import Cuboid, HiveSolids, Ring
+from calveth.core.hive.solids import Cuboid, HiveSolids, Ring, build_solids
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +72,12 @@ class Section:
     outline: Rect
     panes: tuple[Pane, ...] = ()
     rack: Rect | None = None
+
+
+@lru_cache(maxsize=64)
+def section_of(design: Design) -> Section:
+    """Return the section of a design through its middle; remembered, for it is drawn often."""
+    return cut_open(design, build_solids(design))
 
 
 def cut_open(design: Design, hive: HiveSolids) -> Section:

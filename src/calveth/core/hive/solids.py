@@ -8,6 +8,7 @@ the cavity; a hollow tree has its axis at the middle of its inner square.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import pi
 
 from calveth.core.hive.design import (
@@ -102,6 +103,7 @@ class HiveSolids:
     frames: tuple[Cuboid, ...]
 
 
+@lru_cache(maxsize=64)
 def build_solids(design: Design) -> HiveSolids:
     """Return the solids of a design; the only place where a form becomes geometry."""
     if isinstance(design.form, HollowTree):

@@ -181,9 +181,11 @@ class ScriptedPrompts(Prompts):
         """Show a dialog, let the script at it, and close it."""
         dialog.show()
         QApplication.processEvents()
-        self.dialogs.pop(0)(dialog)
-        dialog.close()
-        dialog.deleteLater()
+        try:
+            self.dialogs.pop(0)(dialog)
+        finally:
+            dialog.close()
+            dialog.deleteLater()
 
     def tell(self, parent: QWidget, title: str, text: str) -> None:
         self.told.append(f"{title}\n{text}")

@@ -63,4 +63,4 @@ def steady_place(
         relative_humidity=humidity,
         wind_m_s=wind,
     )
-    return replace(demo_project().place, months=(month,) * 12)
+    return replace(demo_project().place, months=(month,) * 12, first_snow_week=0, last_snow_week=0)

@@ -72,6 +72,7 @@ class Document(QObject):
         self._file = file
         self._named = named
         self._written: Project | None = project if file is not None else None
+        self.write_problem = ""  # why the last edit is not on disk, until one is
         self.undo_stack = QUndoStack(self)
 
     @property
@@ -112,7 +113,9 @@ class Document(QObject):
         try:
             self._file.write(self._written, self._project)
             self._written = self._project
+            self.write_problem = ""
         except FileError as error:
+            self.write_problem = str(error)
             self.write_failed.emit(str(error))
         self.file_changed.emit()
 
@@ -130,6 +133,7 @@ class Document(QObject):
         file = ProjectFile.create(path, self._project)
         old, was_named = self._file, self._named
         self._file, self._named, self._written = file, True, self._project
+        self.write_problem = ""
         if old is not None:
             old.close()
             if not was_named:

@@ -335,10 +335,12 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         document = self.document
         name = document.path.name if document.path else f"{document.project.name} (no file yet)"
         self.setWindowTitle(f"{name} · Calveth")
-        if document.path is None:
+        if document.write_problem:
+            self._saved.setText(f"NOT saved: {document.write_problem}")
+        elif document.path is None:
             self._saved.setText("kept in a working copy; Ctrl+S gives it a name")
         else:
-            self._saved.setText("saved" if document.on_disk else "NOT saved: last edit only here")
+            self._saved.setText("saved" if document.on_disk else "not saved yet")
 
     def _show_history(self, *_: object) -> None:
         stack = self.document.undo_stack

@@ -28,7 +28,7 @@ class SchoolsPanel(QWidget):
         self, verdicts: Sequence[SchoolVerdict] | None, chosen: School, units: UnitSystem
     ) -> None:
         """Show the verdicts; None while they are worked out."""
-        key = (id(verdicts), chosen, units.name)
+        key = (verdicts, chosen, units.name)
         if key == self._shown:
             return
         self._shown = key

@@ -79,6 +79,8 @@ class MaterialsDialog(QDialog):
         row = QHBoxLayout(self)
         row.addLayout(self._left(), 2)
         row.addLayout(self._right(), 3)
+        for button in self.findChildren(QPushButton):
+            button.setAutoDefault(False)  # Return in a field takes the number, it presses nothing
         document.changed.connect(self._fill)
         self._fill()
         self.list.setCurrentRow(0)

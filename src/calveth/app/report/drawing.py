@@ -49,8 +49,10 @@ def write_drawing(path: Path, scene: Scene) -> None:
     if suffix not in (".svg", ".png"):
         raise FileError(path, "must end in .svg or .png")
     part = path.with_name(path.stem + ".part" + suffix)
-    written = _write_svg(part, scene) if suffix == ".svg" else drawing_image(scene).save(str(part))
     try:
+        part.write_bytes(b"")  # tells at once whether the folder may be written
+        svg = suffix == ".svg"
+        written = _write_svg(part, scene) if svg else drawing_image(scene).save(str(part))
         if not written:
             raise OSError(0, "no room or no right to write")
         part.replace(path)

@@ -115,12 +115,16 @@ def _inside(
 def _quilt(
     monthly: MonthlyAssessment, design: Design, materials: Mapping[str, Material]
 ) -> QuiltYear | None:
-    """Return the year of the innermost quilt layer of the lid."""
+    """Return the year of the quilt: its thickest layer, gaps and cloths left out."""
     lid = design.shell.lid
-    at = [k for k, layer in enumerate(lid) if layer.fitting == "quilt"]
+    at = [
+        k
+        for k, layer in enumerate(lid)
+        if layer.fitting == "quilt" and materials[layer.material].kind == "solid"
+    ]
     if not at:
         return None
-    k = at[-1]
+    k = max(at, key=lambda n: lid[n].thickness_m)
     quilt = lid[k]
     material = materials[quilt.material]
     below = sum(materials[y.material].sd_m(y.thickness_m) for y in lid[k + 1 :])

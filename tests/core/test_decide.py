@@ -1,0 +1,307 @@
+"""Sweeps, targets, remedies, orders, workings: what helps to decide."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from calveth.catalogue.shipped import demo_project, shipped_materials
+from calveth.core.airflow.paths import NEST
+from calveth.core.assess.cases import moments_in_month
+from calveth.core.assess.findings import findings
+from calveth.core.assess.heat_paths import heat_paths
+from calveth.core.assess.remedies import remedies
+from calveth.core.assess.result import assess_months, assess_nights
+from calveth.core.assess.stores import larder_kg
+from calveth.core.assess.target import (
+    Goal,
+    TargetAnswer,
+    goal_value,
+    resized,
+    size_for_target,
+)
+from calveth.core.assess.whole import assess_deep, assess_whole
+from calveth.core.assess.working import FIGURES, Asked, working
+from calveth.core.compare.order import ordered_designs
+from calveth.core.compare.sweep import (
+    last_that_pays,
+    stock_range_m,
+    sweep,
+    with_thickness,
+)
+from calveth.core.edits import set_school
+from calveth.core.errors import CancelledError, DomainError
+from calveth.core.hive.cost import layer_area_m2, material_cost_eur
+from calveth.core.hive.solids import build_solids
+from calveth.core.units import INCH, litres_per_hour
+from tests.core.builders import TABLE, box, hole, layer, slot
+from tests.core.test_colony import COLONY
+
+PROJECT = demo_project()
+PLACE = PROJECT.place
+TIMBER = PROJECT.design("timber")
+
+
+class Sweeps(unittest.TestCase):
+    def points(self, sizes=(0.019, 0.025, 0.032, 0.05), **kw: object):  # type: ignore[no-untyped-def]
+        usual: dict[str, object] = {"honey_price_eur_kg": 8.0, "years_of_use": 10.0}
+        return sweep(TIMBER, "walls", 0, sizes, PLACE, COLONY, TABLE, **{**usual, **kw})  # type: ignore[arg-type]
+
+    def test_each_point_is_the_hive_of_that_thickness(self) -> None:
+        points = self.points()
+        for point in points:
+            alone = assess_months(
+                with_thickness(TIMBER, "walls", 0, point.thickness_m), PLACE, COLONY, TABLE
+            )
+            self.assertAlmostEqual(point.winter_honey_kg, alone.winter_honey_kg, places=4)
+            self.assertAlmostEqual(point.conductance_w_k, alone.conductance_w_k, places=9)
+
+    def test_thicker_saves_ever_less(self) -> None:
+        saved = [p.saved_kg_cm for p in self.points()[1:]]
+        self.assertEqual(saved, sorted(saved, reverse=True))
+        self.assertGreater(saved[-1], 0)
+
+    def test_per_centimetre_by_hand(self) -> None:
+        a, b = self.points(sizes=(0.02, 0.03))
+        self.assertAlmostEqual(b.saved_kg_cm, a.winter_honey_kg - b.winter_honey_kg)
+        self.assertAlmostEqual(b.cost_eur_cm, b.cost_eur - a.cost_eur)
+        self.assertEqual(b.pays, b.saved_kg_cm * 80 > b.cost_eur_cm)
+
+    def test_dear_honey_pays_for_more(self) -> None:
+        sizes = (0.019, 0.025, 0.032, 0.05, 0.1, 0.2)
+        cheap, dear = self.points(sizes, honey_price_eur_kg=2.0), self.points(
+            sizes, honey_price_eur_kg=80.0)  # fmt: skip
+        ends = [p.thickness_m if (p := last_that_pays(x)) else 0.0 for x in (cheap, dear)]
+        self.assertLess(ends[0], ends[1])
+        self.assertIsNone(last_that_pays(self.points(sizes, honey_price_eur_kg=0.0)))
+
+    def test_it_tells_how_far_it_is_and_can_be_stopped(self) -> None:
+        told: list[float] = []
+        self.points(report=told.append)
+        self.assertEqual(told[-1], 1.0)
+
+        def stop(_: float) -> None:
+            raise CancelledError("called off")
+
+        with self.assertRaises(CancelledError):
+            self.points(report=stop)
+
+    def test_refusals(self) -> None:
+        with self.assertRaises(DomainError) as caught:
+            with_thickness(TIMBER, "walls", 5, 0.02)
+        self.assertIn("walls layer", str(caught.exception))
+        with self.assertRaises(DomainError):
+            self.points(sizes=(0.02, -1.0))
+
+    def test_stock_sizes(self) -> None:
+        self.assertEqual(stock_range_m(TABLE["softwood"]), TABLE["softwood"].stock_m)
+        self.assertEqual(len(stock_range_m(replace(TABLE["softwood"], stock_m=()))), 15)
+
+
+class Cost(unittest.TestCase):
+    def test_by_hand(self) -> None:
+        design = box(layer("softwood", 20))
+        volume = sum(s.shape.volume_m3 for s in build_solids(design).solids)
+        self.assertAlmostEqual(material_cost_eur(design, TABLE), 600 * volume)
+        area = layer_area_m2(design, "lid", 0)
+        self.assertAlmostEqual(area, (0.374 + 0.04) * (0.467 + 0.04))
+
+    def test_a_film_costs_by_its_area(self) -> None:
+        plain, painted = (
+            box(*coat, layer("softwood", 20), lid=(layer("softwood", 20),),
+                floor=(layer("softwood", 20),))
+            for coat in ((), (layer("paint-white", 0.2),))
+        )  # fmt: skip
+        costs = [material_cost_eur(d, TABLE) for d in (plain, painted)]
+        walls = 2 * (0.374 + 0.467) * 0.508
+        self.assertAlmostEqual(costs[1] - costs[0], 4 * walls, delta=0.2)
+
+
+class Targets(unittest.TestCase):
+    design = box(openings=(slot(), hole(0.45, 0.019)))
+
+    def ask(self, goal: Goal, target: float, opening: str = "high") -> TargetAnswer:
+        return size_for_target(self.design, opening, goal, target, PLACE, COLONY, TABLE, 0)
+
+    def test_what_it_names_does_it(self) -> None:
+        goals: tuple[Goal, ...] = ("fresh air", "CO2 in the nest", "lid rim above dew")
+        for goal in goals:
+            ends = self.ask(goal, 1e9)
+            target = 0.5 * (ends.at_smallest + ends.at_largest)
+            answer = self.ask(goal, target)
+            with self.subTest(goal=goal):
+                assert answer.size_m is not None
+                opening = resized(self.design.openings[1], answer.size_m)
+                made = replace(self.design, openings=(slot(), opening))
+                got = goal_value(moments_in_month([made], PLACE, COLONY, TABLE, 0)[0], goal)
+                self.assertAlmostEqual(got / target, 1.0, delta=0.03)
+
+    def test_out_of_reach_says_what_is_in_reach(self) -> None:
+        answer = self.ask("fresh air", 1e6)
+        self.assertIsNone(answer.size_m)
+        self.assertLess(answer.at_smallest, answer.at_largest)
+        self.assertLess(answer.reached, 1e6)
+        self.assertLess(answer.smallest_m, answer.largest_m)
+
+    def test_a_slot_by_its_width(self) -> None:
+        answer = self.ask("fresh air", 120.0, "low")
+        self.assertIsNotNone(answer.size_m)
+
+    def test_refusals(self) -> None:
+        with self.assertRaises(DomainError) as caught:
+            self.ask("fresh air", 100.0, "chimney")
+        self.assertIn("chimney", str(caught.exception))
+        shut = replace(self.design, openings=(slot(), replace(hole(0.45), free_share=0.0)))
+        with self.assertRaises(DomainError) as caught:
+            size_for_target(shut, "high", "fresh air", 100.0, PLACE, COLONY, TABLE, 0)
+        self.assertIn("shut", str(caught.exception))
+
+
+class Remedies(unittest.TestCase):
+    def test_each_is_what_it_says(self) -> None:
+        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        table = PROJECT.material_table()
+        tried = remedies(year, table, {m.id: m for m in shipped_materials()})
+        self.assertGreaterEqual(len(tried), 2)
+        for remedy in tried:
+            with self.subTest(text=remedy.text):
+                after = assess_months(
+                    remedy.design, PLACE, COLONY, {**TABLE, **{m.id: m for m in remedy.materials}}
+                )
+                self.assertAlmostEqual(
+                    after.winter_honey_kg - year.winter_honey_kg, remedy.honey_kg, places=3
+                )
+                useful = remedy.wet_months_less > 0 or remedy.honey_kg < -0.1
+                self.assertTrue(useful)
+                self.assertNotEqual(remedy.design, TIMBER)
+
+    def test_best_first(self) -> None:
+        year = assess_months(PROJECT.design("polystyrene"), PLACE, COLONY, TABLE)
+        less = [r.wet_months_less for r in remedies(year, TABLE, TABLE)]
+        self.assertEqual(less, sorted(less, reverse=True))
+
+    def test_it_can_be_stopped(self) -> None:
+        def stop(_: float) -> None:
+            raise CancelledError("called off")
+
+        with self.assertRaises(CancelledError):
+            remedies(assess_months(TIMBER, PLACE, COLONY, TABLE), TABLE, TABLE, stop)
+
+    def test_a_plan_is_narrowed_too(self) -> None:
+        planned = PROJECT.design("quilt")
+        year = assess_months(planned, PLACE, COLONY, TABLE)
+        for remedy in remedies(year, TABLE, TABLE):
+            if remedy.text.startswith("Narrow"):
+                shares = [s.share("low", 9) for s in remedy.design.seasons]
+                before = [s.share("low", 9) for s in planned.seasons]
+                np.testing.assert_allclose(shares, [0.5 * b for b in before])
+
+
+class Order(unittest.TestCase):
+    def test_the_school_changes_the_order_and_hides_nothing(self) -> None:
+        monthly = {d.id: assess_months(d, PLACE, COLONY, TABLE) for d in PROJECT.designs}
+        deep = {k: assess_deep(m, assess_nights(m), TABLE) for k, m in monthly.items()}
+        orders = []
+        for school in ("sealed warm top", "breathing top"):
+            project = set_school(PROJECT, school)
+            ids = [d.id for d in ordered_designs(project, monthly, deep)]
+            self.assertEqual(sorted(ids), sorted(d.id for d in PROJECT.designs))
+            self.assertEqual(ids[-2:], ["plain-boards", "hollow-tree"])
+            orders.append(ids)
+            own = [deep[i].verdicts for i in ids[:-2]]
+            failed = [len(next(v for v in vs if v.school == school).failed) for vs in own]
+            self.assertEqual(failed, sorted(failed))
+        self.assertNotEqual(orders[0], orders[1])
+        unknown = ordered_designs(PROJECT, monthly, dict.fromkeys(deep))
+        self.assertEqual([d.id for d in unknown[:2]], ["polystyrene", "timber"])
+
+
+class Ledgers(unittest.TestCase):
+    def test_watts_by_part_are_all_the_heat(self) -> None:
+        for key in ("composite", "quilt", "hollow-tree"):
+            year = assess_months(PROJECT.design(key), PLACE, COLONY, TABLE)
+            for month in (0, 6):
+                paths = {p.part: p.watts for p in heat_paths(year, month)}
+                ledger = year.months.heat_ledger_w(month)
+                out = ledger["through the shell"] + ledger["with the air"]
+                self.assertAlmostEqual(sum(paths.values()), out, places=6)
+                into = ledger["warms the nest"] + ledger["set free by condensation"]
+                self.assertAlmostEqual(out, into, delta=0.02)
+
+    def test_water_goes_somewhere(self) -> None:
+        year = assess_months(PROJECT.design("quilt"), PLACE, COLONY, TABLE)
+        ledger = year.months.water_ledger_g_day(0)
+        self.assertAlmostEqual(
+            ledger["released"], sum(v for k, v in ledger.items() if k != "released"), delta=0.05
+        )
+
+    def test_the_larder_falls_through_the_winter(self) -> None:
+        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        left = list(larder_kg(year).values())
+        self.assertEqual(left, sorted(left, reverse=True))
+        self.assertAlmostEqual(left[-1], COLONY.stores_kg - year.winter_honey_kg, places=6)
+        self.assertEqual(next(iter(larder_kg(year))), 9)
+
+
+class Workings(unittest.TestCase):
+    def test_every_figure_opens_and_closes_to_its_result(self) -> None:
+        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        nights = assess_nights(year)
+        for units_name, asked in (
+            ("metric", Asked(monthly=year, nights=nights, month=0, materials=TABLE)),
+            ("inch", Asked(monthly=year, nights=None, month=6, materials=TABLE, units=INCH)),
+        ):
+            for figure in FIGURES:
+                with self.subTest(figure=figure, units=units_name):
+                    found = working(figure, asked)
+                    for text in (found.title, found.result, found.formula, found.source):
+                        self.assertTrue(text)
+                    self.assertTrue(found.inputs)
+
+    def test_heat_loss_adds_up(self) -> None:
+        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        found = working("heat loss", Asked(monthly=year, nights=None, month=0, materials=TABLE))
+        faces = [float(i.value.split()[0]) for i in found.inputs if "W/K =" in i.value]
+        self.assertAlmostEqual(sum(faces), year.conductance_w_k, places=2)
+
+    def test_dew_margin_is_the_difference_it_shows(self) -> None:
+        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        asked = Asked(monthly=year, nights=None, month=0, materials=TABLE)
+        found = working("lid rim above dew", asked)
+        rows = {i.name: float(i.value.split()[0]) for i in found.inputs}
+        self.assertAlmostEqual(float(found.result.split()[0]), rows["surface"] - rows["dew point"],
+                               delta=0.011)  # fmt: skip
+
+
+class Whole(unittest.TestCase):
+    def test_findings_know_the_year(self) -> None:
+        told: list[float] = []
+        whole = assess_whole(PROJECT.design("cover"), PLACE, COLONY, TABLE, catalogue=TABLE,
+                             report=told.append)  # fmt: skip
+        said = findings(whole.monthly, 0, depth=whole.deep.depth(0))
+        self.assertTrue(any("Snow may close" in f.text for f in said))
+        self.assertTrue(any(f.cause for f in said))
+        self.assertTrue(any(f.helps for f in said))
+        self.assertEqual(told, sorted(told))
+        self.assertEqual(told[-1], 1.0)
+        inch = " ".join(f.text for f in findings(whole.monthly, 0, INCH))
+        self.assertIn("°F", inch)
+        self.assertNotIn("°C", inch)
+        quiet = assess_whole(PROJECT.design("cover"), PLACE, COLONY, TABLE)
+        self.assertEqual(quiet.remedies, ())
+
+    def test_fresh_air_of_the_target_is_that_of_the_month(self) -> None:
+        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        alone = moments_in_month([TIMBER, PROJECT.design("composite")], PLACE, COLONY, TABLE, 3)[0]
+        self.assertAlmostEqual(
+            goal_value(alone, "fresh air"),
+            litres_per_hour(float(year.months.exchange_m3_s[3])), delta=0.05,
+        )  # fmt: skip
+        self.assertAlmostEqual(goal_value(alone, "CO2 in the nest"),
+                               float(year.months.co2_volume_share[NEST, 3]), places=5)  # fmt: skip
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -6,9 +6,11 @@ import unittest
 
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QDialog
 
 from calveth.app.cutaway.drag import begin_drag
 from calveth.app.cutaway.view import LENSES
+from calveth.app.dialogs.working_dialog import WorkingDialog
 from calveth.app.widgets.plan_grid import PlanGrid
 from calveth.core.hive.by_month import setting_of
 from calveth.core.school import SCHOOLS
@@ -17,6 +19,11 @@ from tests.app.base import WindowTest
 from tests.app.test_window import click
 
 NO_KEY = Qt.KeyboardModifier.NoModifier
+
+
+def _text_of(dialog: QDialog) -> str:
+    assert isinstance(dialog, WorkingDialog)
+    return dialog.text.toPlainText()
 
 
 class Seasons(WindowTest):

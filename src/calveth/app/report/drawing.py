@@ -26,13 +26,15 @@ def paint_drawing(painter: QPainter, scene: Scene, width: int, height: int) -> N
     widget.deleteLater()
 
 
-def drawing_image(scene: Scene, scale: float = 2.0) -> QImage:
-    """Return a cutaway as an image."""
-    image = QImage(int(WIDTH * scale), int(HEIGHT * scale), QImage.Format.Format_ARGB32)
+def drawing_image(
+    scene: Scene, scale: float = 2.0, *, width: int = WIDTH, height: int = HEIGHT
+) -> QImage:
+    """Return a cutaway as an image; a smaller one has larger words in it."""
+    image = QImage(int(width * scale), int(height * scale), QImage.Format.Format_ARGB32)
     image.setDevicePixelRatio(scale)
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    paint_drawing(painter, scene, WIDTH, HEIGHT)
+    paint_drawing(painter, scene, width, height)
     painter.end()
     return image
 

@@ -21,17 +21,18 @@ MUTED = "#59616a"
 _ONE_PERSON_KG, _TWO_PERSON_KG = 25.0, 50.0
 
 
-def table(rows: Sequence[Sequence[str]], *, head: bool = True) -> str:
-    """Return rows as an HTML table; the first row is the head."""
+def table(rows: Sequence[Sequence[str]], *, words: Sequence[int] = (0,), wide: bool = True) -> str:
+    """Return rows as an HTML table; the first row is the head, columns of ``words`` left."""
     lines = []
     for number, row in enumerate(rows):
-        tag = "th" if head and number == 0 else "td"
+        tag = "td" if number else "th"
         cells = "".join(
-            f"<{tag} align='{'left' if k == 0 else 'right'}'>{cell}</{tag}>"
+            f"<{tag} align='{'left' if k in words else 'right'}'>{cell}</{tag}>"
             for k, cell in enumerate(row)
         )
         lines.append(f"<tr>{cells}</tr>")
-    return f"<table cellpadding='2' cellspacing='0' width='100%'>{''.join(lines)}</table>"
+    width = "width='100%'" if wide else ""
+    return f"<table cellpadding='3' cellspacing='0' {width}>{''.join(lines)}</table>"
 
 
 def first_page(
@@ -83,11 +84,14 @@ def design_page(
     monthly = whole.monthly
     design = monthly.design
     materials = project.material_table()
-    drawn = "".join(f"<img src='{name}' width='330'>" for name in pictures)
+    drawn = "".join(
+        f"<img src='{name}' width='{500 if name.startswith('profiles') else 330}'>"
+        for name in pictures
+    )
     return (
         f"<h1>{escape(design.name)}</h1><p>{escape(design.note)}</p><p>{drawn}</p>"
         f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
-        f"<h2>What it says in {MONTH_NAMES[month]}</h2>{_findings(whole, month, units)}"
+        f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>{_findings(whole, month, units)}"
         f"{_schools(whole, units)}{_months(whole, units)}"
         f"{_weights(whole, materials, units)}{_cautions(whole, materials)}"
     )
@@ -107,7 +111,7 @@ def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: Un
         )  # fmt: skip
         lines.append([face, stack, units.resistance(float(heat.middle_w_m2k()))])
     return (
-        f"<h2>Make-up</h2>{table(lines)}<p>{units.write(model.litres, 'volume')} inside; outside "
+        f"<h2>Make-up</h2>{table(lines, words=(0, 1), wide=False)}<p>{units.write(model.litres, 'volume')} inside; outside "
         f"{width} × {length} × {height} {units.unit('length')}; joints {design.joints}; "
         f"{whole.monthly.conductance_w_k:.2f} W/K, estimated to about 5 %.</p>"
     )
@@ -129,7 +133,7 @@ def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
         )
     flow = litres_per_hour(float(whole.monthly.months.exchange_m3_s[month]))
     return (
-        f"<h2>Air in {MONTH_NAMES[month]}</h2>{table(lines)}"
+        f"<h2>Air in {MONTH_NAMES[month]}</h2>{table(lines, wide=False)}"
         f"<p>Fresh air in all {units.write(flow, 'flow')}.</p>"
     )
 
@@ -198,7 +202,7 @@ def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: U
         )  # fmt: skip
         lines.append([escape(part), units.write(kg, "mass"), lift])
     return (
-        f"<h2>Weights</h2>{table(lines)}<p style='color:{MUTED}'>Empty. Guideline limits of "
+        f"<h2>Weights</h2>{table(lines, words=(0, 2), wide=False)}<p style='color:{MUTED}'>Empty. Guideline limits of "
         f"{units.write(_ONE_PERSON_KG, 'mass', 0)} for one and "
         f"{units.write(_TWO_PERSON_KG, 'mass', 0)} for two people (common practice); a full deep "
         "box adds 30 to 40 kg of honey and bees.</p>"
@@ -227,7 +231,7 @@ def sources_page(project: Project, materials: Sequence[Material]) -> str:
         for m in materials
     ]
     return (
-        f"<h1>Sources</h1><p>{escape(project.name)}</p>{table(lines)}<p>Heat through faces: EN ISO "
+        f"<h1>Sources</h1><p>{escape(project.name)}</p>{table(lines, words=(0, 4))}<p>Heat through faces: EN ISO "
         "6946; edges: Langmuir, Adams and Meikle 1913; vapour and damp: EN ISO 13788; air: EN "
         "16798-7, Warren and Parkins 1984, Epstein 1988; honey: USDA FoodData Central; wood: USDA "
         "Wood Handbook. The colony, mixing in the nest, shelter, leakage, quilt and rain are "

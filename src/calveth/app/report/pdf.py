@@ -29,9 +29,10 @@ from calveth.store.errors import FileError
 
 _STYLE = (
     "* {{ font-family: '{family}'; font-size: 8.5pt; }} h1 {{ font-size: 15pt; }} "
-    "h2 {{ font-size: 10.5pt; margin-top: 9pt; margin-bottom: 2pt; }} "
+    "h2 {{ font-size: 10.5pt; margin-top: 16px; margin-bottom: 3px; }} "
+    "table {{ margin-bottom: 6px; margin-top: 2px; }} "
     "th {{ font-weight: 600; border-bottom: 1px solid #59616a; }} td {{ font-size: 7.6pt; }} "
-    "li {{ margin-bottom: 1pt; }} p {{ margin-top: 3pt; margin-bottom: 3pt; }}"
+    "li {{ margin-bottom: 2px; }} p {{ margin-top: 5px; margin-bottom: 5px; }}"
 )
 _LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")
 _DPI = 150
@@ -120,7 +121,7 @@ def _pictures(
             monthly.design, project.material_table(), project.colony, monthly, month, lens,
             units=units,
         )  # fmt: skip
-        pictures[f"{lens}.png"] = drawing_image(picture, 1.6)
+        pictures[f"{lens}.png"] = drawing_image(picture, 2.4, width=620, height=440)
     pictures["profiles.png"] = profile_image(whole, project, month, units)
     return pictures
 
@@ -138,6 +139,7 @@ def _chapter(
     document.setDefaultFont(font(12))
     document.setDefaultStyleSheet(_STYLE.format(family=font_family()))
     document.documentLayout().setPaintDevice(writer)
+    document.setDocumentMargin(0.0)
     for name, image in pictures.items():
         kind = QTextDocument.ResourceType.ImageResource.value
         document.addResource(kind, QUrl(name), image)
@@ -165,5 +167,7 @@ def _chapter(
 
 
 def _scaled_images(html: str, width: float) -> str:
-    """Give the pictures half the width of the page each, in pixels of the paper."""
-    return html.replace("width='330'", f"width='{int(width * 0.49)}'")
+    """Give the drawings half the width of the page each, the profiles three quarters."""
+    pixel = 96 / _DPI  # the pages count lengths in pixels of a screen
+    html = html.replace("width='330'", f"width='{int(width * 0.49 * pixel)}'")
+    return html.replace("width='500'", f"width='{int(width * 0.74 * pixel)}'")

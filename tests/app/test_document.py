@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
+import tempfile
 import unittest
+from functools import partial
+from pathlib import Path
 from unittest import mock
 
 from hypothesis import HealthCheck, given, settings
@@ -10,12 +14,13 @@ from hypothesis import strategies as st
 
 from calveth.app.document import Document
 from calveth.catalogue.shipped import demo_project
-from calveth.core.edits import duplicate_design, remove_design, set_layer_thickness
+from calveth.core.edits import set_layer_thickness
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.store.errors import FileError
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.base import WindowTest
+from tests.core.test_edits import ANY_EDITS, EDITS
 
 PROJECT = demo_project()
 
@@ -83,30 +88,35 @@ class History(WindowTest):
         self.assertEqual(self.document.undo_stack.count(), 0)
 
 
+def _apply(which: int, design_id: str, x: float, project: Project) -> Project:
+    return EDITS[which](project, design_id, x)
+
+
 class AnySequence(unittest.TestCase):
-    @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-    @given(st.lists(st.tuples(st.integers(0, 2), st.integers(1, 300)), max_size=15))
-    def test_undo_ends_at_the_start_and_redo_at_the_end(self, steps: list[tuple[int, int]]) -> None:
-        document = Document(PROJECT)
-        for kind, number in steps:
-            ids = [d.id for d in document.project.designs]
-            chosen = ids[number % len(ids)]
-            try:
-                if kind == 0:
-                    document.edit("t", thicken(number, chosen), "drag")  # type: ignore[arg-type]
-                elif kind == 1:
-                    document.edit("d", lambda p, c=chosen: duplicate_design(p, c)[0])  # type: ignore[misc]
-                else:
-                    document.edit("r", lambda p, c=chosen: remove_design(p, c))  # type: ignore[misc]
-            except DomainError:
-                continue
-        end = document.project
-        while document.undo_stack.canUndo():
-            document.undo_stack.undo()
-        self.assertEqual(document.project, PROJECT)
-        while document.undo_stack.canRedo():
-            document.undo_stack.redo()
-        self.assertEqual(document.project, end)
+    @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @given(ANY_EDITS, st.booleans())
+    def test_undo_ends_at_the_start_and_redo_at_the_end(
+        self, steps: list[tuple[int, int, float]], merge: bool
+    ) -> None:
+        """In memory and in the file, whatever was edited."""
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "a.calveth"
+            document = Document(PROJECT, ProjectFile.create(path, PROJECT), named=True)
+            for which, number, x in steps:
+                ids = [d.id for d in document.project.designs]
+                change = partial(_apply, which, ids[number % len(ids)], x)
+                with contextlib.suppress(DomainError, ValueError, OverflowError, IndexError):
+                    document.edit("any", change, "drag" if merge else "")
+            end = document.project
+            self.assertEqual(load_project(path), end)
+            while document.undo_stack.canUndo():
+                document.undo_stack.undo()
+            self.assertEqual(document.project, PROJECT)
+            self.assertEqual(load_project(path), PROJECT)
+            while document.undo_stack.canRedo():
+                document.undo_stack.redo()
+            self.assertEqual(load_project(path), end)
+            document.close()
 
 
 class OnDisk(WindowTest):

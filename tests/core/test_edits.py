@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from collections.abc import Callable
 from dataclasses import replace
+from typing import get_args
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -12,9 +13,11 @@ from hypothesis import strategies as st
 from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core import edits
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import FACES, StackedBoxes
+from calveth.core.hive.design import FACES, StackedBoxes, Tightness, Window
+from calveth.core.hive.plans import starting_plan
 from calveth.core.project import Project
-from tests.core.builders import hole
+from calveth.core.school import SCHOOLS
+from tests.core.builders import hole, layer
 
 PROJECT = demo_project()
 CORK = next(m for m in shipped_materials() if m.id == "cork")
@@ -150,20 +153,37 @@ EDITS: tuple[Callable[[Project, str, float], Project], ...] = (
     lambda p, d, x: edits.set_opening(p, d, hole(x, 0.02)),
     lambda p, d, x: edits.duplicate_design(p, d)[0],
     lambda p, d, x: edits.remove_design(p, d),
+    lambda p, d, x: edits.move_layer(p, d, FACES[int(x * 4) % 3], 0, 1),
+    lambda p, d, x: edits.set_joints(p, d, get_args(Tightness)[int(x * 9) % 5]),
+    lambda p, d, x: edits.rename_design(p, d, "x" * int(x * 90)),
+    lambda p, d, x: edits.set_seasons(
+        p, d, starting_plan(p.design(d), p.place, SCHOOLS[int(x * 9) % len(SCHOOLS)])
+    ),
+    lambda p, d, x: edits.set_window(
+        p, d, Window(bottom_m=x / 4, width_m=x, height_m=0.1, stack=(layer("cork", 20),)), [CORK]
+    ),
+    lambda p, d, x: edits.set_school(p, SCHOOLS[int(x * 9) % len(SCHOOLS)]),
+    lambda p, d, x: edits.set_month(
+        p, int(x * 12), replace(p.place.months[0], temperature_degc=100 * x)
+    ),
+    lambda p, d, x: edits.put_material(p, replace(CORK, conductivity_w_mk=x / 3)),
+    lambda p, d, x: edits.remove_material(p, p.materials[int(x * 20)].id),
 )
+
+
+ANY_EDITS = st.lists(
+    st.tuples(
+        st.integers(0, len(EDITS) - 1), st.integers(0, 5),
+        st.one_of(st.floats(-0.1, 1.2), st.just(float("nan"))),
+    ),
+    max_size=12,
+)  # fmt: skip
+"""Which edit, of which design, with what number."""
 
 
 class AnySequence(unittest.TestCase):
     @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-    @given(
-        st.lists(
-            st.tuples(
-                st.integers(0, len(EDITS) - 1), st.integers(0, 5),
-                st.one_of(st.floats(-0.1, 1.2), st.just(float("nan"))),
-            ),
-            max_size=12,
-        )
-    )  # fmt: skip
+    @given(ANY_EDITS)
     def test_an_edit_is_done_or_refused_and_the_project_stays_whole(
         self, steps: list[tuple[int, int, float]]
     ) -> None:
@@ -173,7 +193,7 @@ class AnySequence(unittest.TestCase):
             ids = [d.id for d in project.designs]
             try:
                 project = EDITS[which](project, ids[design % len(ids)], x)
-            except (DomainError, ValueError, OverflowError):
+            except (DomainError, ValueError, OverflowError, IndexError):
                 self.assertEqual(project, before)
         known = project.material_table()
         for d in project.designs:

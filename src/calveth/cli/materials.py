@@ -6,6 +6,7 @@ import argparse
 
 from calveth.catalogue.shipped import shipped_materials
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
+from calveth.core.errors import DomainError
 from calveth.store.converter import to_document
 from calveth.store.records import material_row
 
@@ -24,6 +25,8 @@ def run(args: argparse.Namespace) -> int:
     table = read_project(args.file).materials if args.file else shipped_materials()
     word = (args.find or "").casefold()
     rows = [m for m in table if word in f"{m.name} {m.group} {m.id}".casefold()]
+    if not rows:
+        raise DomainError("--find", args.find, "is in the name of no material; try a shorter word")
     if args.format == "json":
         print_json([to_document(m) for m in rows])
     elif args.format == "csv":

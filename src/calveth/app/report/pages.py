@@ -91,7 +91,8 @@ def design_page(
     return (
         f"<h1>{escape(design.name)}</h1><p>{escape(design.note)}</p><p>{drawn}</p>"
         f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
-        f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>{_findings(whole, month, units)}"
+        f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>"
+        f"{_findings(whole, month, units)}"
         f"{_schools(whole, units)}{_months(whole, units)}"
         f"{_weights(whole, materials, units)}{_cautions(whole, materials)}"
     )
@@ -111,7 +112,8 @@ def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: Un
         )  # fmt: skip
         lines.append([face, stack, units.resistance(float(heat.middle_w_m2k()))])
     return (
-        f"<h2>Make-up</h2>{table(lines, words=(0, 1), wide=False)}<p>{units.write(model.litres, 'volume')} inside; outside "
+        f"<h2>Make-up</h2>{table(lines, words=(0, 1), wide=False)}"
+        f"<p>{units.write(model.litres, 'volume')} inside; outside "
         f"{width} × {length} × {height} {units.unit('length')}; joints {design.joints}; "
         f"{whole.monthly.conductance_w_k:.2f} W/K, estimated to about 5 %.</p>"
     )
@@ -202,7 +204,8 @@ def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: U
         )  # fmt: skip
         lines.append([escape(part), units.write(kg, "mass"), lift])
     return (
-        f"<h2>Weights</h2>{table(lines, words=(0, 2), wide=False)}<p style='color:{MUTED}'>Empty. Guideline limits of "
+        f"<h2>Weights</h2>{table(lines, words=(0, 2), wide=False)}"
+        f"<p style='color:{MUTED}'>Empty. Guideline limits of "
         f"{units.write(_ONE_PERSON_KG, 'mass', 0)} for one and "
         f"{units.write(_TWO_PERSON_KG, 'mass', 0)} for two people (common practice); a full deep "
         "box adds 30 to 40 kg of honey and bees.</p>"
@@ -231,7 +234,8 @@ def sources_page(project: Project, materials: Sequence[Material]) -> str:
         for m in materials
     ]
     return (
-        f"<h1>Sources</h1><p>{escape(project.name)}</p>{table(lines, words=(0, 4))}<p>Heat through faces: EN ISO "
+        f"<h1>Sources</h1><p>{escape(project.name)}</p>{table(lines, words=(0, 4))}"
+        "<p>Heat through faces: EN ISO "
         "6946; edges: Langmuir, Adams and Meikle 1913; vapour and damp: EN ISO 13788; air: EN "
         "16798-7, Warren and Parkins 1984, Epstein 1988; honey: USDA FoodData Central; wood: USDA "
         "Wood Handbook. The colony, mixing in the nest, shelter, leakage, quilt and rain are "

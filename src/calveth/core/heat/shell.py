@@ -155,7 +155,7 @@ def _face_heat(
     )
     sd = vapour_layers_m(stack, materials, layers)
     if isinstance(design.form, HollowTree) and face == "walls":
-        return _trunk(design, hive, plane, sd, area)
+        return _trunk(design, hive, layers, sd, area)
     conductivity = thickness / max(sum(plane), 1e-6)
     corners = 0.0 if isinstance(hive.cavity, Ring) else _CORNERS[face]
     shape_m = (
@@ -178,41 +178,43 @@ def _face_heat(
 def _trunk(
     design: Design,
     hive: HiveSolids,
-    plane: tuple[float, ...],
+    flat: PlaneLayers,
     sd: list[float],
     area: FaceArea,
 ) -> FaceHeat:
     """Return the round wall of a tree: layers as nested cylinders around the cavity."""
     assert isinstance(hive.cavity, Ring)
     radius = hive.cavity.outer_radius_m
-    stack = design.shell.walls
+    stack, plane = design.shell.walls, flat.resistances_m2k_w
     outer = radius + design.shell.thickness_m("walls")
     trunk = outer
     layers: list[float] = []
     vapour = 0.0
     for index, layer in enumerate(stack):
         inner = outer - layer.thickness_m
-        conductivity = layer.thickness_m / plane[index]
-        # Per area of the cavity wall, so scaled from the layer's own inner radius to the cavity's.
-        layers.append(cylinder_resistance_m2k_w(inner, outer, conductivity) * radius / inner)
-        vapour += cylinder_resistance_m2k_w(inner, outer, layer.thickness_m / sd[index]) * (
-            radius / inner
-        )
+        # Per area of the cavity wall, so scaled from the layer's own inner radius to the cavity's:
+        # the resistance of a flat layer of thickness 1, times what the ring makes of it.
+        ring = cylinder_resistance_m2k_w(inner, outer, layer.thickness_m) * radius / inner
+        layers.append(ring * plane[index])
+        vapour += ring * sd[index]
+        if plane[index] == 0:  # outside a ventilated gap: washed by outside air
+            trunk = inner
         outer = inner
     edge_w_k = (
         c.EDGE_SHAPE_FACTOR.value
         * area.edge_m
         / 2
-        * (design.shell.thickness_m("walls") / sum(plane))
+        * ((trunk - radius) / max(sum(plane), 1e-6))
     )
     return FaceHeat(
         face="walls",
         area=area,
         layers_m2k_w=tuple(layers),
         film_m2k_w=INNER_FILM_M2K_W["horizontal"],
-        shape_w_k=area.inner_m2 / sum(layers) + edge_w_k,
+        shape_w_k=area.inner_m2 / max(sum(layers), 1e-6) + edge_w_k,
         outer_ratio=trunk / radius,
         vapour_resistance_m=vapour,
+        outer_share=flat.outer_share,
     )
 
 

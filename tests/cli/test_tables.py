@@ -1,0 +1,206 @@
+"""Commands that print tables or write sheets: places, materials, sweep, findings, room, report."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+import unittest
+from dataclasses import replace
+from pathlib import Path
+
+from openpyxl import load_workbook
+from pypdf import PdfReader
+
+from calveth.catalogue.library import shipped_frames, shipped_make_ups, shipped_places
+from calveth.catalogue.shipped import demo_project, shipped_materials
+from calveth.core.climate.place import MONTH_NAMES, WinterRoom
+from calveth.store.project_file import ProjectFile, load_project
+from tests.cli.test_commands import Base
+
+
+class Tables(Base):
+    def rows(self, *arguments: object) -> list[dict[str, str]]:
+        code, out, err = self.call(*arguments, "--format", "csv")
+        self.assertEqual((code, err), (0, ""))
+        return list(csv.DictReader(io.StringIO(out)))
+
+    def json(self, *arguments: object) -> list[dict[str, object]]:
+        code, out, err = self.call(*arguments, "--format", "json")
+        self.assertEqual((code, err), (0, ""))
+        return json.loads(out)  # type: ignore[no-any-return]
+
+
+class Places(Tables):
+    def test_all_of_them_in_three_formats(self) -> None:
+        _, out, _ = self.call("places")
+        self.assertEqual(len(out.strip().splitlines()), len(shipped_places()))
+        self.assertEqual(len(self.rows("places")), len(shipped_places()))
+        found = self.json("places")
+        self.assertEqual([r["id"] for r in found], [p.id for p in shipped_places()])
+        self.assertTrue(any(float(str(r["latitude_deg"])) < 0 for r in found))
+
+    def test_the_months_of_one(self) -> None:
+        rows = self.rows("places", "norrvatn")
+        self.assertEqual([r["month"] for r in rows], list(MONTH_NAMES))
+        place = next(p.place for p in shipped_places() if p.id == "norrvatn")
+        for row, month in zip(rows, place.months, strict=True):
+            with self.subTest(month=row["month"]):
+                self.assertAlmostEqual(
+                    float(row["temperature_degc"]), month.temperature_degc, places=1
+                )
+
+    def test_no_such_place(self) -> None:
+        self.assertIn("choose one of", self.refused("places", "atlantis"))
+
+
+class Materials(Tables):
+    def test_the_catalogue(self) -> None:
+        rows = self.rows("materials")
+        self.assertEqual([r["id"] for r in rows], [m.id for m in shipped_materials()])
+        self.assertGreaterEqual(len(rows), 60)
+        self.assertTrue(all(r["source"] and r["certainty"] for r in rows))
+
+    def test_found_by_a_word(self) -> None:
+        found = [r["id"] for r in self.rows("materials", "--find", "aircrete")]
+        self.assertGreaterEqual(len(found), 3)
+        self.assertIn("no material", self.refused("materials", "--find", "unobtainium"))
+
+    def test_those_of_a_project(self) -> None:
+        rows = self.rows("materials", self.file)
+        self.assertEqual({r["id"] for r in rows}, {m.id for m in demo_project().materials})
+
+
+class Sweep(Tables):
+    def test_every_stock_size(self) -> None:
+        rows = self.rows("sweep", self.file, "--design", "timber", "--face", "lid")
+        wood = demo_project().material_table()["softwood"]
+        sizes = [float(r["thickness_m"]) for r in rows]
+        self.assertEqual(sizes, sorted(round(v, 4) for v in wood.stock_m))
+        loss = [float(r["shell_conductance_w_k"]) for r in rows]
+        self.assertEqual(loss, sorted(loss, reverse=True))
+
+    def test_chosen_sizes_in_their_units(self) -> None:
+        rows = self.json(
+            "sweep", self.file, "--design", "Heavy timber box", "--sizes", "19mm,1in,5cm"
+        )
+        self.assertEqual([r["thickness_m"] for r in rows], [0.019, 0.0254, 0.05])
+        _, out, _ = self.call("sweep", self.file, "--design", "timber", "--sizes", "19mm,1in")
+        self.assertIn("25.4", out)
+
+    def test_refusals(self) -> None:
+        for arguments, word in (
+            (("--design", "timber", "--layer", "7"), "layer"),
+            (("--design", "timber", "--sizes", "thick"), "not a number"),
+            (("--design", "timber", "--sizes=-3mm,10mm"), "thickness"),
+            (("--design", "nobody"), "design"),
+        ):
+            with self.subTest(arguments=arguments):
+                self.assertIn(word, self.refused("sweep", self.file, *arguments))
+
+
+class Findings(Tables):
+    def test_cause_and_help_and_schools(self) -> None:
+        _, out, _ = self.call("findings", self.file, "--design", "timber", "--month", "1")
+        for word in ("Heavy timber box", "because the lid", "helps:", "breathing top"):
+            self.assertIn(word, out)
+
+    def test_formats(self) -> None:
+        rows = self.rows("findings", self.file)
+        self.assertEqual({r["design"] for r in rows}, {d.id for d in demo_project().designs})
+        self.assertLessEqual({r["tone"] for r in rows}, {"good", "note", "bad"})
+        found = self.json("findings", self.file, "--design", "timber")
+        self.assertEqual(len(found), 1)
+        self.assertIn("schools", found[0])
+
+    def test_refusals(self) -> None:
+        self.assertIn("month", self.refused("findings", self.file, "--month", "13"))
+
+
+class Room(Tables):
+    def test_none_is_set(self) -> None:
+        self.assertIn("set one under Place", self.refused("room", self.file))
+
+    def test_forty_hives(self) -> None:
+        path = self.folder / "room.calveth"
+        project = demo_project()
+        room = WinterRoom(hives=40)
+        ProjectFile.create(path, replace(project, place=replace(project.place, room=room))).close()
+        rows = self.rows("room", path, "--design", "timber")
+        self.assertEqual([r["month"] for r in rows], [
+            "January", "February", "March", "November", "December"])  # fmt: skip
+        # Carbon of the honey in the air of a steady room: m³/h = kg CO2 a day / 24 / ρ / Δx
+        # (1.98 kg/m³ at 0 °C, 101.3 kPa: from memory; the room stands at 5 °C and 420 m).
+        first = rows[0]
+        density = 1.98 * 273.15 / 278.15 * 96.4 / 101.325
+        hand = float(first["co2_kg_day"]) / 24 / density / (0.005 - 0.00042)
+        self.assertAlmostEqual(float(first["for_co2_m3_h"]) / hand, 1.0, delta=0.03)
+        self.assertEqual(len(self.json("room", path)), 5)
+        _, out, _ = self.call("room", path)
+        self.assertIn("m³/h for CO2", out)
+
+
+class Report(Base):
+    def test_pdf(self) -> None:
+        path = self.folder / "r.pdf"
+        code, out, _ = self.call("report", self.file, "-o", path, "--month", "2", "--inch")
+        self.assertEqual(code, 0)
+        pages = [" ".join(p.extract_text().split()) for p in PdfReader(path).pages]
+        self.assertIn(f"pages {len(pages)}", out)
+        text = " ".join(pages)
+        self.assertIn("February, side by side", text)
+        self.assertIn("°F", text)
+        self.assertNotIn("°C", text)
+        # Every design has a sheet of its own, with its name at the head of it.
+        for design in demo_project().designs:
+            with self.subTest(design=design.name):
+                self.assertTrue(any(p.startswith(design.name) for p in pages))
+
+    def test_spreadsheet(self) -> None:
+        path = self.folder / "r.xlsx"
+        code, out, _ = self.call("report", self.file, "-o", path, "--format", "json")
+        self.assertEqual(code, 0)
+        self.assertEqual(json.loads(out)["sheets"], load_workbook(path).sheetnames)
+
+    def test_refusals(self) -> None:
+        for name, word in (("r.doc", "end in"), ("no/r.pdf", "cannot be written"),
+                           ("no/r.xlsx", "cannot be written")):  # fmt: skip
+            with self.subTest(name=name):
+                self.assertIn(word, self.refused("report", self.file, "-o", self.folder / name))
+        self.assertEqual([p.name for p in self.folder.iterdir()], ["demo.calveth"])
+
+
+class New(Base):
+    def new(self, name: str, *arguments: str) -> Path:
+        path = self.folder / name
+        code, _, err = self.call("new", path, *arguments)
+        self.assertEqual((code, err), (0, ""))
+        return path
+
+    def test_place_frames_and_construction(self) -> None:
+        path = self.new("t.calveth", "--place", "whare-downs", "--frames", "trough-20",
+                        "--make-up", "block-trough", "--colony", "strong")  # fmt: skip
+        project = load_project(path)
+        self.assertLess(project.place.latitude_deg, 0)
+        self.assertEqual(project.designs[0].id, "block-trough")
+        normal = load_project(self.new("n.calveth", "--place", "whare-downs"))
+        self.assertGreater(max(project.colony.mass_kg), max(normal.colony.mass_kg))
+        # South of the equator the bees are fewest in July, not in January.
+        mass = project.colony.mass_kg
+        self.assertLess(mass[6], mass[0])
+
+    def test_every_make_up_and_cavity_is_named_in_the_help(self) -> None:
+        _, out, _ = self.call("new", "--help")
+        named = "".join(out.split())
+        for ids in ([f.id for f in shipped_frames()], [m.id for m in shipped_make_ups()]):
+            for key in ids:
+                with self.subTest(key=key):
+                    self.assertIn(key, named)
+
+    def test_refusals(self) -> None:
+        self.assertIn("atlantis", self.refused("new", self.folder / "x", "--place", "atlantis"))
+        self.assertIn("exists", self.refused("new", self.file))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -16,7 +16,13 @@ from pathlib import Path
 from types import TracebackType
 from unittest import mock
 
-from PySide6.QtCore import QMessageLogContext, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import (
+    QCoreApplication,
+    QEvent,
+    QMessageLogContext,
+    QtMsgType,
+    qInstallMessageHandler,
+)
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QWidget
 
@@ -272,6 +278,9 @@ class WindowTest(unittest.TestCase):
             window.close()
             window.deleteLater()
         self.app.processEvents()
+        # No event loop runs here to delete them; left alive they would make every window slower.
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+        self.windows.clear()
         left = [w for w in self.app.topLevelWidgets() if w.isVisible()]
         self.assertEqual(left, [], "windows left open")
         self.assertEqual(self._errors, [], "exceptions in slots")

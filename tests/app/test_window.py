@@ -22,6 +22,7 @@ from calveth.app.widgets.spin import compass_point
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import rename_design
+from calveth.core.hive.design import HollowTree
 from calveth.store.errors import FileError
 from calveth.store.json_file import read_json
 from calveth.store.project_file import ProjectFile, load_project
@@ -268,8 +269,19 @@ class Openings(WindowTest):
         self.assertIs(self.w.shell.openings.field("low", "width").isVisible(), True)
 
     def test_a_tree_has_no_frames(self) -> None:
+        self.w.shell.show_tab("hive")
         self.w.choose("hollow-tree")
-        self.assertFalse(self.w.shell.hive.frames.isEnabled())
+        hive = self.w.shell.hive
+        self.assertFalse(hive.frames.isVisible() or hive.of_boxes.isVisible())
+        before = self.w.bench.card("hollow-tree").conductance.text()
+        self.type_into(hive._tree_fields["inner_diameter_m"], "30 cm")
+        self.settle(self.w)
+        form = self.w.document.project.design("hollow-tree").form
+        assert isinstance(form, HollowTree)
+        self.assertEqual(form.inner_diameter_m, 0.3)
+        self.assertNotEqual(self.w.bench.card("hollow-tree").conductance.text(), before)
+        self.w.choose("timber")
+        self.assertTrue(hive.frames.isVisible() and not hive.of_tree.isVisible())
 
 
 class Ribbon(WindowTest):

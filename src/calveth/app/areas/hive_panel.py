@@ -26,7 +26,6 @@ from calveth.core.edits import change_design, put_design, set_boxes, set_joints,
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import (
     Design,
-    HollowTree,
     StackedBoxes,
     Tightness,
     Window,
@@ -58,6 +57,10 @@ _FORM_FIELDS: tuple[tuple[str, str, str], ...] = (
     ("box height", "box_height_m", "box height"),
     ("bottom space", "bottom_space_m", "space under frames"),
     ("slatted rack", "rack_m", "slatted rack"),
+)
+_TREE_FIELDS: tuple[tuple[str, str, str], ...] = (
+    ("inner diameter of the tree", "inner_diameter_m", "inner diameter"),
+    ("height of the hollow", "cavity_height_m", "height of the hollow"),
 )
 
 
@@ -97,13 +100,20 @@ class HivePanel(QWidget):
             "wall of the window", [(s, f"in the {s}") for s in WALL_SIDES], self._window_side
         )
         self._form_fields: dict[str, QuantityField] = {}
+        self._tree_fields: dict[str, QuantityField] = {}
+        self._only_boxes: list[QWidget] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addWidget(self.make_up)
         column.addWidget(self.cavity)
         column.addLayout(self._counts())
-        column.addLayout(self._form_grid())
+        self.of_boxes, self.of_tree = QWidget(), QWidget()
+        self.of_boxes.setLayout(self._form_grid())
+        self.of_tree.setLayout(self._tree_grid())
+        column.addWidget(self.of_boxes)
+        column.addWidget(self.of_tree)
+        column.addLayout(self._lie_grid())
         column.addWidget(rule())
         column.addLayout(self._window_grid())
         column.addWidget(self.problem)
@@ -115,12 +125,28 @@ class HivePanel(QWidget):
         for at, (text, widget) in enumerate(
             (("frames in a box", self.frames), ("boxes", self.boxes), ("joints", self.joints))
         ):
-            grid.addWidget(label(text, "muted"), 0, at)
+            heading = label(text, "muted")
+            grid.addWidget(heading, 0, at)
             grid.addWidget(widget, 1, at)
+            if widget is not self.joints:
+                self._only_boxes += [heading, widget]
+        return grid
+
+    def _tree_grid(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(8)
+        for at, (name, field, heading) in enumerate(_TREE_FIELDS):
+            quantity = QuantityField(name, "length", self._view, self._form_setter(field))
+            quantity.refused.connect(self._refused)
+            self._tree_fields[field] = quantity
+            grid.addWidget(label(heading, "muted"), 0, at)
+            grid.addWidget(quantity, 1, at)
         return grid
 
     def _form_grid(self) -> QGridLayout:
         grid = QGridLayout()
+        grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(3)
         for number, (name, field, heading) in enumerate(_FORM_FIELDS):
@@ -129,6 +155,14 @@ class HivePanel(QWidget):
             row, at = divmod(number, 3)
             grid.addWidget(label(heading, "muted", wrap=True), 2 * row, at)
             grid.addWidget(quantity, 2 * row + 1, at)
+            quantity.refused.connect(self._refused)
+        return grid
+
+    def _lie_grid(self) -> QGridLayout:
+        """Return how the hive stands and what lies under it."""
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(3)
         self.tilt = QuantityField(
             "tilt forward", "angle", self._view, lambda v: self._edit("tilt", tilt_deg=v)
         )
@@ -139,11 +173,10 @@ class HivePanel(QWidget):
         for at, (heading, widget) in enumerate(
             (("tilt forward", self.tilt), ("ceiling slope", self.slope))
         ):
-            grid.addWidget(label(heading, "muted"), 4, at)
-            grid.addWidget(widget, 5, at)
-        grid.addWidget(self.tray, 5, 2)
-        for each in (*self._form_fields.values(), self.tilt, self.slope):
-            each.refused.connect(self._refused)
+            grid.addWidget(label(heading, "muted"), 0, at)
+            grid.addWidget(widget, 1, at)
+            widget.refused.connect(self._refused)
+        grid.addWidget(self.tray, 1, 2)
         return grid
 
     def _window_grid(self) -> QGridLayout:
@@ -169,12 +202,16 @@ class HivePanel(QWidget):
         design = self._design()
         form = design.form
         boxes = isinstance(form, StackedBoxes)
-        for widget in (self.frames, self.boxes, *self._form_fields.values()):
-            widget.setEnabled(boxes)
+        for widget in (self.of_boxes, *self._only_boxes):
+            widget.setVisible(boxes)
+        self.of_tree.setVisible(not boxes)
         if isinstance(form, StackedBoxes):
             self.frames.show_value(form.frame_count)
             self.boxes.show_value(form.box_count)
             for name, field in self._form_fields.items():
+                field.set_value(getattr(form, name))
+        else:
+            for name, field in self._tree_fields.items():
                 field.set_value(getattr(form, name))
         self.joints.show_id(design.joints)
         self.tray.setChecked(design.has_tray)
@@ -218,8 +255,6 @@ class HivePanel(QWidget):
         def put(value: float) -> None:
             changed: dict[str, Any] = {field: value}
             design = self._design()
-            if isinstance(design.form, HollowTree):
-                return
             self._edit(field, form=replace(design.form, **changed))
 
         return put

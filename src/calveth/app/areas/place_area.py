@@ -90,7 +90,7 @@ class PlaceArea(QWidget):
         self._show()
 
     def _head(self) -> QHBoxLayout:
-        self.place_button = QPushButton("Choose a climate ▾")
+        self.place_button = QPushButton("Choose a climate")
         menu = QMenu(self.place_button)
         self.place_actions = {}
         for shipped in shipped_places():
@@ -99,7 +99,7 @@ class PlaceArea(QWidget):
             action.triggered.connect(partial(self._move_to, shipped.id))
             self.place_actions[shipped.id] = action
         self.place_button.setMenu(menu)
-        self.bees_button = QPushButton("Choose the bees ▾")
+        self.bees_button = QPushButton("Choose the bees")
         menu = QMenu(self.bees_button)
         self.bees_actions = {}
         for strength in STRENGTHS:

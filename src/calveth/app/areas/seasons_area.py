@@ -46,7 +46,7 @@ class SeasonsArea(QWidget):
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self.title: QLabel = label(role="title")
-        self.plan_button = QPushButton("Start from a plan ▾")
+        self.plan_button = QPushButton("Start from a plan")
         menu = QMenu(self.plan_button)
         self.plan_actions: dict[str, QAction] = {}
         for school in SCHOOLS:

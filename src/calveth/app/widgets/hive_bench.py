@@ -14,6 +14,7 @@ from calveth.app.theme.theme import current
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label
 from calveth.core.climate.place import coldest_month
+from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
 
@@ -73,8 +74,7 @@ class HiveCard(QWidget):
             self.setToolTip(design.note)
             self.conductance.setText(f"{row.conductance_w_k:.2f} W/K")
             self.honey.setText(f"{picture.units.write(row.winter_honey_kg, 'mass')} winter honey")
-            nights = "…" if row.crown_wet_nights is None else f"{row.crown_wet_nights:.0f}"
-            self.nights.setText(f"{nights} wet nights")
+            self.nights.setText(_wet_nights(row))
         self.setAccessibleName(
             f"{design.name}: {self.conductance.text()}, {self.honey.text()}, {self.nights.text()}"
         )
@@ -193,3 +193,12 @@ class HiveBench(QScrollArea):
             units=self._view.units,
         )
         card.show_design(picture, self._results, month)
+
+
+def _wet_nights(row: CompareRow) -> str:
+    """Return the nights with water over the bees; the rim is named when only it is wet."""
+    if row.crown_wet_nights is None or row.rim_wet_nights is None:
+        return "… wet nights"
+    if row.crown_wet_nights < 1 <= row.rim_wet_nights:
+        return f"rim wet {row.rim_wet_nights:.0f} nights"
+    return f"{row.crown_wet_nights:.0f} wet nights"

@@ -201,10 +201,7 @@ def _trunk(
             trunk = inner
         outer = inner
     edge_w_k = (
-        c.EDGE_SHAPE_FACTOR.value
-        * area.edge_m
-        / 2
-        * ((trunk - radius) / max(sum(plane), 1e-6))
+        c.EDGE_SHAPE_FACTOR.value * area.edge_m / 2 * ((trunk - radius) / max(sum(plane), 1e-6))
     )
     return FaceHeat(
         face="walls",

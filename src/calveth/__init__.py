@@ -1,3 +1,3 @@
 """Calveth: heat, damp and air of an insulated bee hive, worked out before it is built."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

@@ -136,12 +136,10 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
     """Draw the wet marks and say beside them what each surface does."""
     if scene.assessed is None:
         return
-    moments, i = scene.assessed.months, scene.month
     paint_wet_marks(painter, scene, m, p)
     _zone_air(painter, scene, m, p)
     labels = Labels(painter, area, m.rect(scene.section.outline), p)
     surfaces = _surface_lines(scene.section.cavity)
-    grams = moments.condensing_g_day[:, i]
     if scene.design.window is not None and scene.section.panes:
         _window_label(scene, m, labels)
     for name, side, along in (
@@ -156,37 +154,30 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
         lines = surfaces[name]
         y0, z0, y1, z1 = lines[0] if side == "left" or len(lines) == 1 else lines[-1]
         anchor = m.point(y0 + along * (y1 - y0), z0 + along * (z1 - z0))
-        wet = grams[k] >= VISIBLE_G_DAY
-        margin = moments.margin_k[k, i]
-        u = scene.units
-        verdict = (
-            f"wet, {u.write(float(grams[k]), 'water')} a day"
-            if wet
-            else f"dry, {u.write(float(margin), 'temperature difference')} above dew point"
-        )
-        label = "frost" if wet and moments.balance.surface_degc[k, i] < 0 else ""
-        verdict = verdict.replace("wet", label) if label else verdict
-        degc = u.write(float(moments.balance.surface_degc[k, i]), "temperature")
-        labels.put(
-            anchor,
-            f"{name} {degc}\n{verdict}",
-            side,
-            "water" if wet else "ink",
-        )
+        labels.put(anchor, *_surface_label(scene, name, k, side))
     paint_foot(
         painter, area, "• water or frost on a surface    - - -  as cold as the dew point inside", p
     )
 
 
 def _window_label(scene: Scene, m: Mapping2D, labels: Labels) -> None:
-    assert scene.assessed is not None
-    moments, i = scene.assessed.months, scene.month
-    degc = scene.units.write(float(moments.balance.surface_degc[WINDOW, i]), "temperature")
-    grams = float(moments.condensing_g_day[WINDOW, i])
-    wet = grams >= VISIBLE_G_DAY
-    said = f"wet, {scene.units.write(grams, 'water')} a day" if wet else "dry"
     pane = m.rect(scene.section.panes[0].rect)
-    labels.put(pane.center(), f"window {degc}\n{said}", "right", "water" if wet else "ink")
+    labels.put(pane.center(), *_surface_label(scene, "window", WINDOW, "right"))
+
+
+def _surface_label(scene: Scene, name: str, k: int, side: str) -> tuple[str, str, str]:
+    """Return what is said of a surface, on which side and in which ink."""
+    assert scene.assessed is not None
+    moments, i, u = scene.assessed.months, scene.month, scene.units
+    grams, degc = (float(a[k, i]) for a in (moments.condensing_g_day, moments.balance.surface_degc))
+    wet = grams >= VISIBLE_G_DAY
+    margin = u.write(float(moments.margin_k[k, i]), "temperature difference")
+    verdict = (
+        f"{'frost' if degc < 0 else 'wet'}, {u.write(grams, 'water')} a day"
+        if wet
+        else f"dry, {margin} above dew point"
+    )
+    return f"{name} {u.write(degc, 'temperature')}\n{verdict}", side, "water" if wet else "ink"
 
 
 def _surface_lines(room: Rect) -> dict[str, list[tuple[float, float, float, float]]]:

@@ -193,10 +193,13 @@ def _window(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> list[
     grams = float(m.condensing_g_day[WINDOW, month])
     if grams < VISIBLE_G_DAY:
         return []
+    said = (
+        "Frost on the window" if m.balance.surface_degc[WINDOW, month] < 0 else "The window is wet"
+    )
     degc = units.write(float(m.balance.surface_degc[WINDOW, month]), "temperature")
     return [
         Finding(
-            text=f"The window is wet: {degc}, {units.write(grams, 'water')} a day.",
+            text=f"{said}: {degc}, {units.write(grams, 'water')} a day.",
             tone="note",
             surface="window",
             cause="glass is thin",

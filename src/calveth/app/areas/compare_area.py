@@ -2,25 +2,20 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
-    QButtonGroup,
-    QFrame,
     QHBoxLayout,
-    QPushButton,
     QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
+from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.measures import MEASURES, figure_rows, school_rows
 from calveth.app.areas.schools_panel import criterion_text
 from calveth.app.areas.sweep_panel import SweepPanel
-from calveth.app.cutaway.view import LENSES, scene
+from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
 from calveth.app.jobs import Jobs
@@ -30,6 +25,7 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.figure_grid import LEFT, FigureGrid
 from calveth.app.widgets.labels import clear, fit_stack, label
 from calveth.app.widgets.ledger_bars import LedgerBars, heat_bar, water_bar
+from calveth.app.widgets.pages import LateArea, scroll_of, tab_row, top_page
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.order import ordered_designs
@@ -48,7 +44,7 @@ _VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Sch
               "sweep": "What a cm brings"}  # fmt: skip
 
 
-class CompareArea(QWidget):
+class CompareArea(LateArea):
     """Designs as columns, measures as rows; best and worst are marked in words.
 
     Signals
@@ -63,7 +59,6 @@ class CompareArea(QWidget):
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self._ids: list[str] = []
-        self._stale = True
         self.summary = label(role="big", wrap=True)
         self.figures = FigureGrid("figures of the hives side by side")
         self.figures.asked.connect(self._ask_working)
@@ -91,35 +86,15 @@ class CompareArea(QWidget):
 
     def _head(self) -> QHBoxLayout:
         head = QHBoxLayout()
-        group = QButtonGroup(self)
-        self.view_buttons: dict[str, QPushButton] = {}
-        for key in VIEWS:
-            button = QPushButton(_VIEW_TEXT[key])
-            button.setCheckable(True)
-            button.setProperty("role", "tab")
-            button.setAccessibleName(f"compare {_VIEW_TEXT[key].lower()}")
-            button.clicked.connect(partial(self.show_view, key))
-            group.addButton(button)
-            head.addWidget(button)
-            self.view_buttons[key] = button
+        texts = [(key, _VIEW_TEXT[key]) for key in VIEWS]
+        self.view_buttons = tab_row(self, head, texts, "compare", self.show_view)
         self.view_buttons["figures"].setChecked(True)
         head.addStretch()
         head.addWidget(label("ordered by", "muted"))
         self.school = Choice("school that orders", [(s, s) for s in SCHOOLS], self._choose_school)
         head.addWidget(self.school)
         head.addSpacing(10)
-        lenses = QButtonGroup(self)
-        self.lens_buttons: dict[str, QPushButton] = {}
-        for lens in LENSES:
-            button = QPushButton(lens.capitalize())
-            button.setCheckable(True)
-            button.setChecked(lens == self._view.lens)
-            button.setProperty("role", "tab")
-            button.setAccessibleName(f"lens {lens}")
-            button.clicked.connect(lambda _, choice=lens: self._view.set_lens(choice))
-            lenses.addButton(button)
-            head.addWidget(button)
-            self.lens_buttons[lens] = button
+        self.lens_buttons = lens_row(self, head, self._view)
         return head
 
     def _scroll(self) -> QScrollArea:
@@ -129,7 +104,7 @@ class CompareArea(QWidget):
         inner.addWidget(self.schools)
         inner.addWidget(self.criteria)
         inner.addStretch()
-        pages = (self._top(self.figures), self._top(self.ledgers), schools, self.sweep)
+        pages = (top_page(self.figures), top_page(self.ledgers), schools, self.sweep)
         self._page_list: tuple[QWidget, ...] = pages
         for page in pages:
             self._pages.addWidget(page)
@@ -140,20 +115,7 @@ class CompareArea(QWidget):
         column.setSpacing(4)
         column.addLayout(self._picture_row)
         column.addWidget(self._pages, 1)
-        scroll = QScrollArea()
-        scroll.setWidget(body)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        return scroll
-
-    @staticmethod
-    def _top(widget: QWidget) -> QWidget:
-        page = QWidget()
-        column = QVBoxLayout(page)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(widget)
-        column.addStretch()
-        return page
+        return scroll_of(body)
 
     def show_view(self, key: str, *_: object) -> None:
         """Show figures, ledgers, schools or the sweep."""
@@ -186,17 +148,6 @@ class CompareArea(QWidget):
         self.criteria.setText("\n".join(lines))
 
     # -- shows ---------------------------------------------------------------------------------
-    def _show(self, *_: object) -> None:
-        self._stale = True
-        # Out of sight it waits; eight pictures and a hundred figures are not drawn for nobody.
-        if self.isVisible():
-            self._fill()
-
-    def showEvent(self, event: QShowEvent) -> None:
-        super().showEvent(event)
-        if self._stale:
-            self._fill()
-
     def _compared(self) -> list[Design]:
         """Return the designs in the order of the school, at most eight."""
         project = self._document.project
@@ -205,7 +156,6 @@ class CompareArea(QWidget):
         return ordered_designs(project, monthly, deep)[:MOST_DESIGNS]
 
     def _fill(self) -> None:
-        self._stale = False
         project, month = self._document.project, self._view.month
         designs = self._compared()
         ids = [d.id for d in designs]

@@ -130,10 +130,7 @@ class PlaceArea(QWidget):
         self.table.setFixedHeight(28 + 22 * len(ROWS))
         return self.table
 
-    def _fields(self) -> QGridLayout:
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(10)
-        grid.setVerticalSpacing(5)
+    def _make_fields(self) -> None:
         view = self._view
         self.altitude = QuantityField(
             "altitude",
@@ -177,6 +174,12 @@ class PlaceArea(QWidget):
         self.snow_from = CountBox("first snow week", 0, 52)
         self.snow_to = CountBox("last snow week", 0, 52)
         self._connect_counts()
+
+    def _fields(self) -> QGridLayout:
+        self._make_fields()
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(10)
+        grid.setVerticalSpacing(5)
         columns: tuple[tuple[tuple[str, QWidget], ...], ...] = (
             (("latitude", self.latitude), ("altitude", self.altitude), ("terrain", self.terrain),
              ("stores", self.stores)),

@@ -5,15 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QShowEvent
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
-    QFrame,
     QHBoxLayout,
     QLabel,
     QMenu,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -25,6 +22,7 @@ from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import clear, label, rule
+from calveth.app.widgets.pages import LateArea, scroll_of
 from calveth.app.widgets.plan_grid import PlanGrid, PlanRow
 from calveth.app.widgets.year_table import YearTable
 from calveth.core.assess.findings import findings
@@ -39,7 +37,7 @@ from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
 _MOST_FINDINGS = 4
 
 
-class SeasonsArea(QWidget):
+class SeasonsArea(LateArea):
     """Edits the season plan of one design and shows the year it makes."""
 
     def __init__(self, document: Document, results: Results, view: ViewState) -> None:
@@ -72,7 +70,6 @@ class SeasonsArea(QWidget):
         row.setSpacing(0)
         row.addWidget(self._left(), 1)
         row.addWidget(self._right())
-        self._stale = True
         for signal in (view.design_changed, view.month_changed, view.units_changed,
                        document.changed):  # fmt: skip
             signal.connect(self._show)
@@ -92,11 +89,7 @@ class SeasonsArea(QWidget):
         column.addWidget(label("The year it makes", "heading"))
         column.addWidget(self.table)
         column.addStretch()
-        scroll = QScrollArea()
-        scroll.setWidget(body)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        return scroll
+        return scroll_of(body)
 
     def _right(self) -> QWidget:
         body = QWidget()
@@ -111,13 +104,7 @@ class SeasonsArea(QWidget):
         column.addWidget(rule())
         column.addLayout(self._findings)
         column.addStretch()
-        scroll = QScrollArea()
-        scroll.setWidget(body)
-        scroll.setWidgetResizable(True)
-        scroll.setFixedWidth(330)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        return scroll
+        return scroll_of(body, 330)
 
     # -- acts ----------------------------------------------------------------------------------
     def _design(self) -> Design:
@@ -158,19 +145,7 @@ class SeasonsArea(QWidget):
         if design_id == self._view.design_id:
             self._show()
 
-    def _show(self, *_: object) -> None:
-        """Show anew, out of sight only when it comes into sight again."""
-        self._stale = True
-        if self.isVisible():
-            self._fill()
-
-    def showEvent(self, event: QShowEvent) -> None:
-        super().showEvent(event)
-        if self._stale:
-            self._fill()
-
     def _fill(self) -> None:
-        self._stale = False
         design, project = self._design(), self._document.project
         self.title.setText(f"{design.name} through the year")
         days = days_without_forage(project.place)

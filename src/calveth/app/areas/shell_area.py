@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-from functools import partial
-
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
-    QButtonGroup,
-    QFrame,
     QHBoxLayout,
     QPushButton,
-    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -18,14 +13,16 @@ from PySide6.QtWidgets import (
 
 from calveth.app.areas.hive_panel import HivePanel
 from calveth.app.areas.layers_panel import FACE_TITLE, LayersPanel
+from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.openings_panel import OpeningsPanel
 from calveth.app.areas.says_panel import SaysPanel, finding_row, worst_first
-from calveth.app.cutaway.view import LENSES, scene
+from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, fit_stack, label, rule
+from calveth.app.widgets.pages import scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.assess.findings import Finding, findings
 from calveth.core.assess.moments import FACE_ZONE
@@ -73,7 +70,6 @@ class ShellArea(QWidget):
         self.hive = HivePanel(document, view)
         self.says = SaysPanel(self.remedy_taken.emit, self._show_on_hive)
         self.profile = ProfilePlot(view)
-        self.lens_buttons: dict[str, QPushButton] = {}
         self.face_buttons: dict[str, QPushButton] = {}
         self._findings = QVBoxLayout()
         self._findings.setSpacing(5)
@@ -101,17 +97,7 @@ class ShellArea(QWidget):
         bar.addWidget(self.title)
         bar.addWidget(self.moment)
         bar.addStretch()
-        group = QButtonGroup(self)
-        for lens in LENSES:
-            button = QPushButton(lens.capitalize())
-            button.setCheckable(True)
-            button.setChecked(lens == self._view.lens)
-            button.setProperty("role", "tab")
-            button.setAccessibleName(f"lens {lens}")
-            button.clicked.connect(lambda _, choice=lens: self._view.set_lens(choice))
-            group.addButton(button)
-            bar.addWidget(button)
-            self.lens_buttons[lens] = button
+        self.lens_buttons = lens_row(self, bar, self._view)
         column = QVBoxLayout()
         column.setSpacing(0)
         column.addLayout(bar)
@@ -125,16 +111,8 @@ class ShellArea(QWidget):
         column.setSpacing(7)
         tabs = QHBoxLayout()
         tabs.setSpacing(3)
-        group = QButtonGroup(self)
-        for key in TABS:
-            button = QPushButton(_TAB_TEXT[key])
-            button.setCheckable(True)
-            button.setProperty("role", "tab")
-            button.setAccessibleName(f"inspector {_TAB_TEXT[key]}")
-            button.clicked.connect(partial(self._choose_tab, key))
-            group.addButton(button)
-            tabs.addWidget(button)
-            self.face_buttons[key] = button
+        texts = [(key, _TAB_TEXT[key]) for key in TABS]
+        self.face_buttons = tab_row(self, tabs, texts, "inspector", self._choose_tab)
         tabs.addStretch()
         column.addLayout(tabs)
         self._above = QWidget()
@@ -147,19 +125,13 @@ class ShellArea(QWidget):
         self._page_list: tuple[QWidget, ...] = (
             self.says,
             self._face_page(),
-            self._top(self.openings),
-            self._top(self.hive),
+            top_page(self.openings),
+            top_page(self.hive),
         )
         for page in self._page_list:
             self._pages.addWidget(page)
         column.addWidget(self._pages, 1)
-        scroll = QScrollArea()
-        scroll.setWidget(body)
-        scroll.setWidgetResizable(True)
-        scroll.setFixedWidth(368)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        return scroll
+        return scroll_of(body, 368)
 
     def _face_page(self) -> QWidget:
         page = QWidget()
@@ -168,15 +140,6 @@ class ShellArea(QWidget):
         column.addWidget(label("from the outside in", "muted"))
         column.addWidget(self.layers)
         column.addWidget(self.profile, 1)
-        return page
-
-    @staticmethod
-    def _top(widget: QWidget) -> QWidget:
-        page = QWidget()
-        column = QVBoxLayout(page)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(widget)
-        column.addStretch()
         return page
 
     # -- acts ----------------------------------------------------------------------------------

@@ -196,47 +196,66 @@ def _terms(
     # The rim sits between lid and wall and is as cold as the worse of the two.
     films[1] = c.RSI_EDGE.value
     layers[1] = min(layers[0], layers[2])
+    inner, outer_m2, outer_share = _heat_paths(faces, window)
+    through_shell = _diffusion(faces, window)
+    breath = _breath_m3_s(design, paths, through_shell)
+    combs = np.array([share, 1 - 2 * share, share]) * (
+        2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value
+    )
+
+    return HiveTerms(
+        paths=paths,
+        surface_area_m2=_column(areas),
+        surface_film_m2k_w=_column(films),
+        surface_layers_m2k_w=_column(layers),
+        surface_ratio=_column([heat.outer_ratio for heat in by_surface]),
+        surface_outer_share=_column([heat.outer_share for heat in by_surface]),
+        path_inner_k_w=_column(inner),
+        path_outer_m2=_column(outer_m2),
+        path_outer_share=_column(outer_share),
+        zone_vapour_kg_s_pa=_column(through_shell),
+        zone_breath_m3_s=_column(breath),
+        comb_area_m2=_column(combs),
+        volume_m3=np.array([hive.cavity.volume_m3]),
+    )
+
+
+def _column(values: object) -> FloatArray:
+    return np.asarray(values, dtype=float).reshape(-1, 1)
+
+
+def _heat_paths(
+    faces: Mapping[Face, FaceHeat], window: FaceHeat | None
+) -> tuple[list[float], list[float], list[float]]:
+    """Return inner resistance [K/W], outer area [m²] and outer share of walls, lid, floor, window.
+
+    A hive without a window has one that lets nothing through.
+    """
     heats = [faces["walls"], faces["lid"], faces["floor"]]
     inner = [h.film_m2k_w / h.area.inner_m2 + 1 / h.shape_w_k for h in heats]
     outer_m2 = [h.area.outer_m2 for h in heats]
     outer_share = [h.outer_share for h in heats]
     if window is not None:
-        inner.append(window.film_m2k_w / glass_m2 + 1 / window.shape_w_k)
-        outer_m2.append(glass_m2)
+        area = window.area.inner_m2
+        inner.append(window.film_m2k_w / area + 1 / window.shape_w_k)
+        outer_m2.append(area)
         outer_share.append(window.outer_share)
     else:
         inner.append(np.inf)
         outer_m2.append(1.0)
         outer_share.append(1.0)
-    through_shell = _diffusion(faces, window)
+    return inner, outer_m2, outer_share
+
+
+def _breath_m3_s(design: Design, paths: AirPaths, through_shell: FloatArray) -> FloatArray:
+    """Return what CO2 diffuses through shell and openings by zone [3] [m³/s]."""
     through_openings = np.zeros(3)
     np.add.at(through_openings, paths.part_zone, paths.part_area_m2[:, 0])
-    breath = c.CO2_DIFFUSIVITY_AIR.value * (
+    result: FloatArray = c.CO2_DIFFUSIVITY_AIR.value * (
         through_shell / c.VAPOUR_PERMEABILITY_AIR.value
         + through_openings / design.shell.thickness_m("walls")
     )
-    combs = np.array([share, 1 - 2 * share, share]) * (
-        2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value
-    )
-
-    def column(values: object) -> FloatArray:
-        return np.asarray(values, dtype=float).reshape(-1, 1)
-
-    return HiveTerms(
-        paths=paths,
-        surface_area_m2=column(areas),
-        surface_film_m2k_w=column(films),
-        surface_layers_m2k_w=column(layers),
-        surface_ratio=column([heat.outer_ratio for heat in by_surface]),
-        surface_outer_share=column([heat.outer_share for heat in by_surface]),
-        path_inner_k_w=column(inner),
-        path_outer_m2=column(outer_m2),
-        path_outer_share=column(outer_share),
-        zone_vapour_kg_s_pa=column(through_shell),
-        zone_breath_m3_s=column(breath),
-        comb_area_m2=column(combs),
-        volume_m3=np.array([hive.cavity.volume_m3]),
-    )
+    return result
 
 
 def _diffusion(faces: Mapping[Face, FaceHeat], window: FaceHeat | None) -> FloatArray:

@@ -17,6 +17,7 @@ from calveth.app import preferences
 from calveth.app.dialogs.new_project import NewProjectDialog, choose
 from calveth.app.preferences import Preferences
 from calveth.catalogue.shipped import demo_project
+from calveth.core.assess.moments import LID_RIM
 from calveth.core.units import INCH
 from calveth.store.material_file import read_materials
 from calveth.store.project_file import load_project
@@ -271,6 +272,11 @@ class Exports(WindowTest):
         monthly = self.w.results.monthly("timber")
         assert monthly is not None
         self.assertIn(f"{monthly.conductance_w_k:.2f} W/K", text)
+        deep = self.w.results.deep("timber")
+        assert deep is not None
+        # Every surface by month and in the coldest night, as they were balanced.
+        at_rim = [*monthly.months.margin_k[LID_RIM], deep.nights.coldest_night.margin_k[LID_RIM, 0]]
+        self.assertIn("lid rim " + " ".join(f"{v:.1f}" for v in at_rim), text)
         self.assertGreaterEqual(len(pages), 4)
 
     def test_report_that_cannot_be_written(self) -> None:

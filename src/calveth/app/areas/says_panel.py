@@ -148,7 +148,8 @@ def effect(remedy: Remedy, units: UnitSystem) -> str:
     parts = [crown]
     if remedy.wet_months_less:
         less = "fewer" if remedy.wet_months_less > 0 else "more"
-        parts.append(f"{abs(remedy.wet_months_less)} wet months {less}")
+        number = abs(remedy.wet_months_less)
+        parts.append(f"{number} wet month{'s' if number > 1 else ''} {less}")
     size = abs(remedy.honey_kg)
     if size >= 0.05:
         less = "less" if remedy.honey_kg < 0 else "more"

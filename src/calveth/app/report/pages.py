@@ -9,6 +9,7 @@ from calveth.app.areas.measures import MEASURES
 from calveth.app.areas.says_panel import effect
 from calveth.app.areas.schools_panel import criterion_text
 from calveth.core.assess.findings import findings
+from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import MONTH_NAMES, has_forage
 from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
@@ -93,7 +94,7 @@ def design_page(
         f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
         f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>"
         f"{_findings(whole, month, units)}"
-        f"{_schools(whole, units)}{_months(whole, units)}"
+        f"{_schools(whole, units)}{_months(whole, units)}{_dew(whole, units)}"
         f"{_weights(whole, materials, units)}{_cautions(whole, materials)}"
     )
 
@@ -177,8 +178,6 @@ def _months(whole: WholeAssessment, units: UnitSystem) -> str:
     for name, values in (
         (f"nest {u.unit('temperature')}", [u.number(float(v), "temperature") for v in t[1]]),
         ("crown humidity %", [f"{100 * min(1, v):.0f}" for v in months.relative_humidity[2]]),
-        ("lid above dew", [
-            u.number(float(v), "temperature difference") for v in months.margin_k[:2].min(axis=0)]),
         (f"air {u.unit('flow')}", [
             u.number(litres_per_hour(float(v)), "flow", 0) for v in months.exchange_m3_s]),
         ("CO2 %", [f"{100 * v:.1f}" for v in months.co2_volume_share[1]]),
@@ -191,6 +190,21 @@ def _months(whole: WholeAssessment, units: UnitSystem) -> str:
         f"{u.write(whole.monthly.winter_honey_kg, 'mass')}, range {u.number(low, 'mass')} to "
         f"{u.write(high, 'mass')} (the bees' own heat: estimates); "
         f"{u.write(whole.monthly.colony.stores_kg, 'mass', 0)} held.</p>"
+    )
+
+
+def _dew(whole: WholeAssessment, units: UnitSystem) -> str:
+    """Return how far every surface is above the dew point, by month and in the coldest night."""
+    monthly, night = whole.monthly, whole.deep.nights.coldest_night
+    lines = [["", *(name[:3] for name in MONTH_NAMES), "coldest night"]]
+    for k, name in enumerate(SURFACES):
+        if k == WINDOW and monthly.design.window is None:
+            continue
+        margins = [*monthly.months.margin_k[k], night.margin_k[k, 0]]
+        lines.append([name, *(units.number(float(v), "temperature difference") for v in margins)])
+    return (
+        f"<h2>Above the dew point, {units.unit('temperature difference')}</h2>{table(lines)}"
+        "<p>What has a minus is wet, or white with frost.</p>"
     )
 
 

@@ -11,7 +11,9 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from calveth.app.theme.theme import current, font
 from calveth.core.climate.place import MONTH_NAMES
 
-_LEFT, _HEAD, _ROW = 168.0, 22.0, 30.0
+# Months stand under each other here and in the table of the year, which has one column more.
+LEFT, RIGHT = 168.0, 50.0
+_HEAD, _ROW = 22.0, 30.0
 _STEPS = (0.0, 0.3, 0.6, 1.0)
 
 
@@ -23,6 +25,11 @@ class PlanRow:
     name: str
     is_share: bool
     values: tuple[float, ...]
+
+
+def month_width(whole: float) -> float:
+    """Return the width of a month in a widget of a width [pixels]."""
+    return (whole - LEFT - RIGHT) / 12
 
 
 class PlanGrid(QWidget):
@@ -72,8 +79,8 @@ class PlanGrid(QWidget):
 
     def cell_rect(self, row: int, month: int) -> QRectF:
         """Return the pixels of a cell."""
-        width = (self.width() - _LEFT - 6) / 12
-        return QRectF(_LEFT + month * width, _HEAD + row * _ROW, width, _ROW)
+        width = month_width(self.width())
+        return QRectF(LEFT + month * width, _HEAD + row * _ROW, width, _ROW)
 
     def _describe(self) -> None:
         if not self._rows:
@@ -86,9 +93,9 @@ class PlanGrid(QWidget):
 
     # -- input ---------------------------------------------------------------------------------
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        width = (self.width() - _LEFT - 6) / 12
+        width = month_width(self.width())
         row = int((event.position().y() - _HEAD) // _ROW)
-        month = int((event.position().x() - _LEFT) // width)
+        month = int((event.position().x() - LEFT) // width)
         if not (0 <= row < len(self._rows) and 0 <= month < 12):
             return
         again = (row, month) == self._at and self.hasFocus()
@@ -164,7 +171,7 @@ class PlanGrid(QWidget):
 
     def _row(self, painter: QPainter, number: int, row: PlanRow) -> None:
         p = current()
-        name = QRectF(0, _HEAD + number * _ROW, _LEFT - 10, _ROW)
+        name = QRectF(0, _HEAD + number * _ROW, LEFT - 10, _ROW)
         painter.setPen(p.color("ink"))
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
         painter.drawText(name, flags, row.name)

@@ -12,14 +12,16 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.app.view_state import ViewState
+from calveth.app.widgets.plan_grid import LEFT, RIGHT, month_width
 from calveth.core.airflow.paths import CROWN, NEST
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, crown_verdict
+from calveth.core.assess.model import SURFACES, WINDOW
+from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import DeepAssessment
 from calveth.core.climate.place import MONTH_NAMES, Place, days_with_snow
 from calveth.core.units import UnitSystem, litres_per_hour
 
-_LEFT, _HEAD, _ROW = 168.0, 20.0, 21.0
+_HEAD, _ROW = 20.0, 19.0
 _Row = tuple[str, Callable[[MonthlyAssessment, int, UnitSystem], str]]
 
 
@@ -35,8 +37,6 @@ _ROWS: tuple[_Row, ...] = (
         float(m.months.balance.temperature_degc[NEST, k]), "temperature", 0)),
     ("crown humidity %", lambda m, k, _:
         f"{100 * min(1, m.months.relative_humidity[CROWN, k]):.0f}"),
-    ("lid above dew", lambda m, k, u: u.number(
-        float(m.months.margin_k[[LID_MIDDLE, LID_RIM], k].min()), "temperature difference")),
     ("water lower down a day", _water),
     ("fresh air", lambda m, k, u: u.number(
         litres_per_hour(float(m.months.exchange_m3_s[k])), "flow", 0)),
@@ -57,8 +57,8 @@ class YearTable(QWidget):
         self._deep: DeepAssessment | None = None
         self._snow: tuple[float, ...] = (0.0,) * 12
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(int(_HEAD + _ROW * (len(_ROWS) + 4) + 4))
         self.setAccessibleName("the year of the hive")
+        self.setToolTip("coldest: the coldest night to be expected at the place")
 
     def sizeHint(self) -> QSize:
         return QSize(700, self.height())
@@ -68,27 +68,33 @@ class YearTable(QWidget):
     ) -> None:
         """Show a year; None while it is worked out."""
         self._monthly, self._deep, self._snow = monthly, deep, days_with_snow(place)
+        quilt = deep is not None and deep.damp.quilt is not None
+        rows = len(_ROWS) + 3 + quilt + 1 + len(SURFACES) - (not self._has_window())
+        self.setFixedHeight(int(_HEAD + _ROW * rows + 6))
         self.update()
+
+    def _has_window(self) -> bool:
+        return self._monthly is not None and self._monthly.design.window is not None
 
     def paintEvent(self, _: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         p = current()
         painter.setFont(font(12))
-        width = (self.width() - _LEFT - 6) / 12
-        column = QRectF(_LEFT + self._view.month * width, 0, width, self.height() - 3)
+        width = month_width(self.width())
+        column = QRectF(LEFT + self._view.month * width, 0, width, self.height() - 3)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(p.color("chosen"))
         painter.drawRoundedRect(column, 3, 3)
         painter.setPen(p.color("muted"))
         for k in range(12):
-            box = QRectF(_LEFT + k * width, 0, width, _HEAD)
+            box = QRectF(LEFT + k * width, 0, width, _HEAD)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
         y = _HEAD
         self._name(painter, y, "crown")
         if self._monthly is not None:
             for k in range(12):
-                c = QPointF(_LEFT + (k + 0.5) * width, y + _ROW / 2)
+                c = QPointF(LEFT + (k + 0.5) * width, y + _ROW / 2)
                 paint_verdict(painter, c, crown_verdict(self._monthly.months, k), p, 5.5)
         y += _ROW
         for name, write in _ROWS:
@@ -98,12 +104,42 @@ class YearTable(QWidget):
                 text = "…" if self._monthly is None else write(
                     self._monthly, k, self._view.units
                 )  # fmt: skip
-                box = QRectF(_LEFT + k * width, y, width, _ROW)
+                box = QRectF(LEFT + k * width, y, width, _ROW)
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
             y += _ROW
-        self._words(painter, y, width)
+        y = self._words(painter, y, width)
+        self._dew(painter, y + 2, width)
 
-    def _words(self, painter: QPainter, y: float, width: float) -> None:
+    def _dew(self, painter: QPainter, y: float, width: float) -> None:
+        """Write how far each surface is above the dew point, in every month and the coldest night.
+
+        What is wet has a minus before it and the ink of water.
+        """
+        p, units = current(), self._view.units
+        unit = units.unit("temperature difference")
+        self._name(painter, y, f"above the dew point {unit}")
+        painter.drawText(
+            QRectF(LEFT + 12 * width, y, RIGHT, _ROW), Qt.AlignmentFlag.AlignCenter, "coldest"
+        )
+        cells: list[tuple[int, Moments, int]] = []
+        if self._monthly is not None:
+            cells += [(k, self._monthly.months, k) for k in range(12)]
+        if self._deep is not None:
+            cells.append((12, self._deep.nights.coldest_night, 0))
+        for surface, name in enumerate(SURFACES):
+            if surface == WINDOW and not self._has_window():
+                continue
+            y += _ROW
+            self._name(painter, y, name)
+            for column, moments, at in cells:
+                margin = float(moments.margin_k[surface, at])
+                painter.setPen(p.color("water" if margin < 0 else "ink"))
+                box = QRectF(LEFT + column * width, y, width if column < 12 else RIGHT, _ROW)
+                text = units.number(margin, "temperature difference")
+                text = f"-{text}" if margin < 0 and not text.startswith("-") else text
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _words(self, painter: QPainter, y: float, width: float) -> float:
         """Write where mould may grow, how full the quilt is, and days of snow."""
         p = current()
         deep = self._deep
@@ -121,14 +157,15 @@ class YearTable(QWidget):
             self._name(painter, y, name + (" at surfaces" if name.startswith("mould") else ""))
             painter.setPen(p.color("ink"))
             for k, text in enumerate(texts):
-                box = QRectF(_LEFT + k * width, y, width, _ROW)
+                box = QRectF(LEFT + k * width, y, width, _ROW)
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
             y += _ROW
+        return y
 
     def _with_unit(self, name: str) -> str:
         units = self._view.units
         quantity = {
-            "nest": "temperature", "lid above dew": "temperature difference",
+            "nest": "temperature",
             "water lower down a day": "water", "fresh air": "flow",
             "draught at the comb": "speed", "honey burnt": "mass",
         }.get(name)  # fmt: skip
@@ -137,4 +174,4 @@ class YearTable(QWidget):
     @staticmethod
     def _name(painter: QPainter, y: float, text: str) -> None:
         painter.setPen(current().color("muted"))
-        painter.drawText(QRectF(0, y, _LEFT - 8, _ROW), Qt.AlignmentFlag.AlignVCenter, text)
+        painter.drawText(QRectF(0, y, LEFT - 8, _ROW), Qt.AlignmentFlag.AlignVCenter, text)

@@ -148,12 +148,12 @@ def start() -> None:
         "import sys, time; t = time.perf_counter();"
         "from calveth.app.launch import use_offscreen; use_offscreen();"
         "from PySide6.QtWidgets import QApplication; app = QApplication([]);"
-        "from calveth.app.theme import theme; theme.apply(app);"
+        "from calveth.app.theme import theme; theme.prepare(app, theme.current());"
         "from calveth.app.document import Document;"
         "from calveth.app.main_window import MainWindow;"
         "from calveth.app.preferences import Preferences;"
         "from calveth.catalogue.shipped import demo_project;"
-        "w = MainWindow(Document(demo_project()), likes=Preferences()); w.show();"
+        "w = MainWindow(Document(demo_project()), likes=Preferences()); theme.dress(app); w.show();"
         "app.processEvents(); print(time.perf_counter() - t); w.close()"
     )
     environment = {**os.environ, "PYTHONPATH": str(Path(__file__).resolve().parent.parent / "src")}

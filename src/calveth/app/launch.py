@@ -138,14 +138,16 @@ def _run(project: Project, path: Path | None) -> int:
     from calveth.app.document import Document
     from calveth.app.main_window import MainWindow
     from calveth.app.theme import theme
+    from calveth.app.theme.palette import DARK, LIGHT
 
     app = QApplication(sys.argv[:1])
     app.setApplicationName("calveth")
     app.setApplicationDisplayName("Calveth")
     likes = preferences.load()
-    theme.choose(app, dark=likes.dark)
+    theme.prepare(app, DARK if likes.dark else LIGHT)
     file = ProjectFile.open(path) if path is not None else working_copy(project)
     window = MainWindow(Document(project, file, named=path is not None))
+    theme.dress(app)
     # On a small screen the title bar wants room too.
     room = app.primaryScreen().availableSize() - QSize(0, _TITLE_BAR_PX)
     window.resize(window.size().boundedTo(room))

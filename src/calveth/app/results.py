@@ -32,6 +32,8 @@ log = logging.getLogger(__name__)
 
 # Nights are worked out when the hand has rested this long [ms].
 _REST_MS = 120
+# The worker begins this long after the start, when the window stands; both want Python [ms].
+_FIRST_MS = 60
 
 _Key = tuple[object, ...]
 
@@ -87,6 +89,9 @@ class Results(QObject):
         self._rest.setSingleShot(True)
         self._rest.setInterval(_REST_MS)
         self._rest.timeout.connect(self._ask_for_more)
+        self._begin = QTimer(self)
+        self._begin.setSingleShot(True)
+        self._begin.timeout.connect(lambda: self._refresh(at_once=False))
         self._answered.connect(self._take_answer, Qt.ConnectionType.QueuedConnection)
         self._trying = ""
         document.changed.connect(self._project_changed)
@@ -94,7 +99,10 @@ class Results(QObject):
 
     def start(self) -> None:
         """Begin: everything is asked of the worker, the chosen design first."""
-        self._refresh(at_once=False)
+        if self._own_executor:
+            self._begin.start(_FIRST_MS)
+        else:
+            self._refresh(at_once=False)
 
     def monthly(self, design_id: str) -> MonthlyAssessment | None:
         """Return the monthly assessment, or None when it is missing or stale."""
@@ -147,11 +155,12 @@ class Results(QObject):
 
     def idle(self) -> bool:
         """Return whether nothing is running or about to."""
-        return self._waiting == 0 and not self._rest.isActive()
+        return not (self._waiting or self._rest.isActive() or self._begin.isActive())
 
     def close(self) -> None:
         """Stop the worker; answers still under way are dropped."""
         self._rest.stop()
+        self._begin.stop()
         if self._own_executor:
             self._executor.shutdown(wait=True, cancel_futures=True)
 

@@ -12,9 +12,10 @@ from PySide6.QtWidgets import QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QW
 from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import clear, label, rule
+from calveth.app.widgets.pages import LateArea
 from calveth.core.assess.findings import Finding
 from calveth.core.assess.remedies import Remedy
-from calveth.core.units import UnitSystem
+from calveth.core.units import METRIC, UnitSystem
 
 _MARK = {"good": "dry", "note": "wet ring", "bad": "wet", "no": "no"}
 _ORDER = {"bad": 0, "note": 1, "good": 2}
@@ -66,14 +67,16 @@ def worst_first(said: Sequence[Finding]) -> list[Finding]:
     return sorted(said, key=lambda finding: _ORDER[finding.tone])
 
 
-class SaysPanel(QWidget):
+class SaysPanel(LateArea):
     """All findings of the month, their causes, and the remedies that were tried."""
 
     def __init__(self, take: Callable[[Remedy], object], show: Callable[[Finding], object]) -> None:
         super().__init__()
-        self._take, self._show = take, show
+        self._take, self._point = take, show
         self._said: list[Finding] = []
-        self._tried: object = None
+        self._said_shown: list[Finding] = []
+        self._tried: tuple[Sequence[Remedy] | None, UnitSystem, bool] = (None, METRIC, False)
+        self._tried_shown: object = None
         self._findings, self._remedies = QVBoxLayout(), QVBoxLayout()
         self._findings.setSpacing(4)
         self._remedies.setSpacing(5)
@@ -91,26 +94,37 @@ class SaysPanel(QWidget):
 
     def show_findings(self, said: Sequence[Finding]) -> None:
         """Show findings with their causes and what helps."""
-        if list(said) == self._said:
-            return
         self._said = list(said)
+        self._show()
+
+    def show_remedies(
+        self, tried: Sequence[Remedy] | None, units: UnitSystem, *, working: bool
+    ) -> None:
+        """Show the remedies; None while they are not known."""
+        self._tried = (tried, units, working)
+        self._show()
+
+    def _fill(self) -> None:
+        if self._said != self._said_shown:
+            self._fill_findings()
+        if self._tried != self._tried_shown:
+            self._fill_remedies(*self._tried)
+
+    def _fill_findings(self) -> None:
+        self._said_shown = self._said
         clear(self._findings)
-        for finding in worst_first(said):
-            self._findings.addLayout(finding_row(finding, self._show))
+        for finding in worst_first(self._said):
+            self._findings.addLayout(finding_row(finding, self._point))
             for word, text in (("because", finding.cause), ("helps:", finding.helps)):
                 if text:
                     why = label(f"{word} {text}", "muted", wrap=True)
                     why.setContentsMargins(22, 0, 0, 0)
                     self._findings.addWidget(why)
 
-    def show_remedies(
-        self, tried: Sequence[Remedy] | None, units: UnitSystem, *, working: bool
+    def _fill_remedies(
+        self, tried: Sequence[Remedy] | None, units: UnitSystem, working: bool
     ) -> None:
-        """Show the remedies; None while they are not known."""
-        key = (id(tried), units.name, working)
-        if key == self._tried:
-            return
-        self._tried = key
+        self._tried_shown = self._tried
         clear(self._remedies)
         self.buttons = []
         if tried is None:

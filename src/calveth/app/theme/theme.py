@@ -63,8 +63,23 @@ def style_sheet(palette: Palette) -> str:
 
 def apply(app: QApplication) -> None:
     """Give the application Calveth's look."""
+    prepare(app, current())
+    dress(app)
+
+
+def prepare(app: QApplication, palette: Palette) -> None:
+    """Give the application typeface, icon and palette; `dress` puts the style sheet on.
+
+    Widgets put into each other under a style sheet are styled again each time, so a window that is
+    built before the sheet is put on stands a tenth of a second earlier.
+    """
+    _Chosen.palette = palette
     app.setStyle("Fusion")
     app.setFont(font())
     app.setWindowIcon(QIcon(str(files("calveth.app.theme") / "icons" / "calveth.svg")))
-    app.setPalette(qt_palette(current()))
+    app.setPalette(qt_palette(palette))
+
+
+def dress(app: QApplication) -> None:
+    """Put the style sheet of the palette in use on."""
     app.setStyleSheet(style_sheet(current()))

@@ -87,7 +87,8 @@ class Strictness(unittest.TestCase):
         rows: tuple[tuple[str, Any, str], ...] = (
             ("project.designs.0.shell.walls.0.thickness_m", "0.04", "thickness_m"),
             ("project.designs.0.shell.walls.0.thickness_m", -1, "layer thickness"),
-            ("project.designs.0.shell.walls.0.thickness_m", float("nan"), "NaN"),
+            ("project.designs.0.shell.walls.0.thickness_m", float("nan"), "NaN is not a number"),
+            ("project.designs.0.shell.walls.0.thickness_m", float("inf"), "walls[0].thickness_m"),
             ("project.designs.0.shell.walls.0.thickness_m", True, "thickness_m"),
             ("project.designs.0.shell.walls.0.thickness_m", None, "thickness_m"),
             ("project.designs.0.shell.walls.0.material", "unobtainium", "unobtainium"),

@@ -28,7 +28,7 @@ def _number(value: Any, _: type) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float):
         raise ValueError(f"{_shown(value)} is not a number")
     if not math.isfinite(value):
-        raise ValueError(f"{value} is not a usable number")
+        raise ValueError(f"{str(value).replace('nan', 'NaN')} is not a number a hive can have")
     return float(value)
 
 

@@ -44,7 +44,7 @@ class NewProjectDialog(QDialog):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("New project")
-        self.resize(620, 470)
+        self.resize(680, 500)
         self.project: Project | None = None
         self.title = label(role="title")
         self.hint = label(role="muted", wrap=True)

@@ -140,6 +140,20 @@ class Room(Tables):
         self.assertIn("m³/h for CO2", out)
 
 
+class Conduct(Tables):
+    def test_solved_beside_the_estimate(self) -> None:
+        _, out, _ = self.call("conduct", self.file, "--design", "plain-boards")
+        for word in ("W/K solved", "W/K estimated", "floor in the corner", "finer grid"):
+            self.assertIn(word, out)
+        rows = self.rows("conduct", self.file, "--design", "plain-boards")
+        factors = [float(r["temperature_factor"]) for r in rows]
+        self.assertEqual(factors, sorted(factors))
+        self.assertTrue(all(0 < f < 1 for f in factors))
+
+    def test_a_tree_is_refused(self) -> None:
+        self.assertIn("round", self.refused("conduct", self.file, "--design", "hollow-tree"))
+
+
 class Report(Base):
     def test_pdf(self) -> None:
         path = self.folder / "r.pdf"

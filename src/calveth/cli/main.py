@@ -14,6 +14,7 @@ from calveth import __version__
 from calveth.cli import (
     assess,
     compare,
+    conduct,
     demo,
     export,
     findings,
@@ -36,6 +37,7 @@ _COMMANDS = (
     new,
     assess,
     compare,
+    conduct,
     findings,
     sweep,
     room,

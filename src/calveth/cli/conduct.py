@@ -1,0 +1,91 @@
+"""``calveth conduct``: the shell solved in three dimensions, and where it is coldest inside."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from calveth.cli.files import Commands, add_format, find_design, print_csv, print_json, read_project
+from calveth.core.assess.model import winter_materials
+from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
+from calveth.core.hive.design import Design
+from calveth.core.hive.solids import build_solids
+from calveth.core.project import Project
+
+
+def add_parser(commands: Commands) -> None:
+    """Add the sub-command."""
+    p = commands.add_parser("conduct", help="the shell of a box solved in three dimensions")
+    p.add_argument("file", help="a .calveth or .json project")
+    p.add_argument("--design", required=True, help="id or name of the design")
+    add_format(p, ("text", "json", "csv"))
+    p.set_defaults(run=run)
+
+
+def run(args: argparse.Namespace) -> int:
+    """Print the solved heat loss beside the estimate, the parts, and the coldest spots."""
+    project = read_project(args.file)
+    record = _solved(find_design(project, args.design), project)
+    if args.format == "json":
+        print_json(record)
+    elif args.format == "csv":
+        print_csv(record["spots"])
+    else:
+        _print(record)
+    return 0
+
+
+def _solved(design: Design, project: Project) -> dict[str, Any]:
+    # The solver's library takes half a second to load; no other command waits for it.
+    from calveth.core.conduction.hive import HIVE_FINENESS, hive_conduction
+
+    table = winter_materials(project.material_table(), project.place)
+    solved = hive_conduction(design, table)
+    finer = hive_conduction(design, table, HIVE_FINENESS.finer(1.5))
+    faces = shell_heat(design, build_solids(design), table)
+    estimate = float(whole_conductance_w_k(faces, window=window_heat(design, table)))
+    return {
+        "design": design.id,
+        "name": design.name,
+        "conductance_w_k": round(solved.conductance_w_k, 4),
+        "estimate_w_k": round(estimate, 4),
+        "zones_w_k": {
+            name: round(float(v), 4)
+            for name, v in zip(("base", "nest", "crown"), solved.zone_w_k, strict=True)
+        },
+        "parts": [
+            {"part": part, "from_inside_w_k": round(into, 4),
+             "if_twice_as_conductive_w_k": round(g, 4)}
+            for part, (into, g) in solved.part_w_k.items()
+        ],
+        "spots": [
+            {"spot": s.name, "temperature_factor": round(s.factor, 3),
+             "x_mm": round(1000 * s.x_m), "y_mm": round(1000 * s.y_m), "z_mm": round(1000 * s.z_m)}
+            for s in sorted(solved.coldest.values(), key=lambda spot: spot.factor)
+        ],
+        "cells": solved.cells,
+        "residual": solved.residual,
+        "imbalance": solved.imbalance,
+        "change_on_finer_grid": round(finer.conductance_w_k / solved.conductance_w_k - 1, 5),
+    }  # fmt: skip
+
+
+def _print(r: dict[str, Any]) -> None:
+    off = 100 * (r["estimate_w_k"] / r["conductance_w_k"] - 1)
+    print(f"{r['name']}: {r['conductance_w_k']:.3f} W/K solved, {r['estimate_w_k']:.3f} W/K "
+          f"estimated ({off:+.1f} %)")  # fmt: skip
+    print("  " + ", ".join(f"{name} {v:.3f} W/K" for name, v in r["zones_w_k"].items()))
+    print(f"\n{'W/K from inside':>15} {'if twice as':>12}")
+    for part in r["parts"]:
+        print(
+            f"{part['from_inside_w_k']:>15.3f} {part['if_twice_as_conductive_w_k']:>+12.3f}  "
+            f"{part['part']}"
+        )
+    print("\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25)")
+    for spot in r["spots"]:
+        print(f"{spot['temperature_factor']:>8.3f}  {spot['spot']}")
+    print(
+        f"\n{r['cells']} cells, residual {r['residual']:.0e}, heat in less out "
+        f"{r['imbalance']:.0e}, on a finer grid {100 * r['change_on_finer_grid']:+.2f} %. "
+        "Openings closed, frames left out."
+    )

@@ -1,0 +1,1 @@
+"""Steady heat conduction through solids, solved on a grid that follows them."""

@@ -54,7 +54,14 @@ class Check:
 
 def published_checks() -> list[Check]:
     """Return every published check, computed now."""
-    groups: tuple[Callable[[], list[Check]], ...] = (_air, _films, _shapes, _flow, _honey)
+    groups: tuple[Callable[[], list[Check]], ...] = (
+        _air,
+        _films,
+        _shapes,
+        _conduction,
+        _flow,
+        _honey,
+    )
     return [check for group in groups for check in group()]
 
 
@@ -192,6 +199,45 @@ def closed_form_paths(openings: list[tuple[float, float, float]], top_m: float =
         joint_coefficient=np.zeros((0, 1)),
         zone_tops_m=np.array([[0.0], [top_m]]),
     )
+
+
+def _conduction() -> list[Check]:
+    """Return the cases of EN ISO 10211, point by point."""
+    # The solver's library takes half a second to load; no other command waits for it.
+    from calveth.core.conduction.cases import (
+        CASE_1_DEGC,
+        CASE_2_DEGC,
+        CASE_2_W_M,
+        case_1_degc,
+        case_2,
+        case_2_degc,
+    )
+
+    source = "EN ISO 10211:2017, annex C, case {}; from memory"
+    found = case_1_degc()
+    checks = [
+        Check(
+            name=f"conduction case 1, row {row + 1}, point {at + 1}", unit="°C", expected=printed,
+            computed=float(found[row, at]), tolerance=0.1, source=source.format(1),
+        )
+        for row, line in enumerate(CASE_1_DEGC)
+        for at, printed in enumerate(line)
+    ]  # fmt: skip
+    checks.append(
+        Check(
+            name="conduction case 2, heat flow", unit="W/m", expected=CASE_2_W_M,
+            computed=20 * float(case_2().coupling_w_k[1, 0]), tolerance=0.1,
+            source=source.format(2),
+        )
+    )  # fmt: skip
+    checks += [
+        Check(
+            name=f"conduction case 2, point {name}", unit="°C", expected=printed, computed=degc,
+            tolerance=0.1, source=source.format(2),
+        )
+        for (name, _, _, printed), degc in zip(CASE_2_DEGC, case_2_degc(), strict=True)
+    ]  # fmt: skip
+    return checks
 
 
 def _flow() -> list[Check]:

@@ -178,6 +178,32 @@ class Materials(WindowTest):
         self.assertEqual(self.w.bench.card("timber").conductance.text(), before)
 
 
+class Solved(WindowTest):
+    def test_the_shell_in_three_dimensions(self) -> None:
+        w = self.window()
+        w.choose("timber")
+        self.settle(w)
+        seen: list[str] = []
+
+        def script(d: Any) -> None:
+            seen.append(d.text.toPlainText())
+
+        self.prompts.dialogs = [script]
+        QTest.keyClick(w, Qt.Key.Key_F3)
+        self.settle(w)
+        for part in ("W/K solved", "lid rim", "floor in the corner", "walls: Softwood board"):
+            self.assertIn(part, seen[0])
+        self.assertIn("wet", seen[0])
+
+    def test_a_tree_is_refused_in_a_sentence(self) -> None:
+        w = self.window()
+        w.choose("hollow-tree")
+        self.settle(w)
+        w.solve_shell()
+        self.settle(w)
+        self.assertIn("round", w.statusBar().currentMessage())
+
+
 class Targets(WindowTest):
     def test_which_size_gives(self) -> None:
         w = self.window()

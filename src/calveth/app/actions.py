@@ -67,6 +67,7 @@ MENUS: tuple[tuple[str, tuple[Act, ...]], ...] = (
         Act("step_design", "Design belo&w", "Ctrl+Down", 1),
         LINE,
         Act("show_working", "W&orking of the main figures …", "F1"),
+        Act("solve_shell", "Shell solved in &3-D …", "F3"),
         Act("switch_units", "&Inch, °F, lb, R-value", "Ctrl+U"),
         Act("switch_look", "&Dark", "Ctrl+L"),
     )),

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from typing import TYPE_CHECKING
 
 from calveth.catalogue.library import materials_of
+from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import (
@@ -147,3 +149,32 @@ class HiveActs:
             units=self.view.units,
         )
         self.prompts.show_dialog(WorkingDialog(asked, figure, working, self))
+
+    def solve_shell(self: MainWindow) -> None:  # type: ignore[misc]
+        """Solve the shell of the chosen hive in three dimensions and show what it tells."""
+        design = self.document.project.design(self.view.design_id)
+        place = self.document.project.place
+        table = winter_materials(self.document.project.material_table(), place)
+
+        def work() -> object:
+            # The solver's library takes half a second to load; nothing else waits for it.
+            from calveth.core.conduction.hive import hive_conduction
+
+            return hive_conduction(design, table)
+
+        self.say("solving the shell … Esc stops it")
+        self.jobs.run(work, partial(self.show_solved, design.id))
+
+    def show_solved(self: MainWindow, design_id: str, solved: object) -> None:  # type: ignore[misc]
+        """Show a solved shell."""
+        from calveth.app.dialogs.conduction_dialog import ConductionDialog
+        from calveth.core.conduction.hive import HiveConduction
+
+        monthly = self.results.monthly(design_id)
+        if monthly is None or not isinstance(solved, HiveConduction):
+            self.say("it is still being worked out")
+            return
+        self.say("")
+        self.prompts.show_dialog(
+            ConductionDialog(solved, monthly, self.view.month, self.view.units, self)
+        )

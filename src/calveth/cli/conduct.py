@@ -81,7 +81,7 @@ def _print(r: dict[str, Any]) -> None:
             f"{part['from_inside_w_k']:>15.3f} {part['if_twice_as_conductive_w_k']:>+12.3f}  "
             f"{part['part']}"
         )
-    print("\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25)")
+    print("\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25 at edges)")
     for spot in r["spots"]:
         print(f"{spot['temperature_factor']:>8.3f}  {spot['spot']}")
     print(

@@ -66,7 +66,8 @@ class HiveConduction:
         What goes into every part from inside, and what each part would add if it conducted twice
         as well: (W/K, W/K).
     coldest : dict
-        The coldest spot of each inner surface by name, with the films of `DAMP_FILMS`.
+        The coldest spot of each inner surface by name: beside edges with `DAMP_FILMS`, in the
+        middle of faces with `HEAT_FILMS`.
     cells, residual, imbalance
         Of the solution.
     """
@@ -217,13 +218,19 @@ def hive_conduction(
     heat = solve_conduction(model, make_grid(model, fineness))
     damp_model, _ = _model(design, "damp", used)
     damp = solve_conduction(damp_model, make_grid(damp_model, fineness))
+    # Away from edges the air moves as over any face: the films of EN ISO 6946 hold there.
+    middles = {
+        name: spot
+        for name, spot in _coldest(heat, build_solids(design)).items()
+        if name.endswith("middle")
+    }
     outside = 0
     zones = heat.coupling_w_k[1:, outside] * times
     return HiveConduction(
         conductance_w_k=float(zones.sum()),
         zone_w_k=zones,
         part_w_k=_by_part(heat, times),
-        coldest=_coldest(damp, build_solids(design)),
+        coldest=_coldest(damp, build_solids(design)) | middles,
         cells=heat.grid.cells,
         residual=max(heat.residual, damp.residual),
         imbalance=max(heat.imbalance, damp.imbalance),

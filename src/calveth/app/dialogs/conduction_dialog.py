@@ -1,0 +1,94 @@
+"""The shell solved in three dimensions: heat loss, parts, cold spots against the dew point."""
+
+from __future__ import annotations
+
+from html import escape
+
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
+
+from calveth.app.report.pages import table
+from calveth.app.theme.theme import current
+from calveth.core.airflow.paths import BASE, CROWN, NEST
+from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.conduction.hive import HiveConduction, Spot
+from calveth.core.units import UnitSystem
+
+
+class ConductionDialog(QDialog):
+    """Shows a solved shell; the text can be selected and copied."""
+
+    def __init__(
+        self,
+        solved: HiveConduction,
+        monthly: MonthlyAssessment,
+        month: int,
+        units: UnitSystem,
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(f"{monthly.design.name}, solved in three dimensions")
+        self.resize(720, 620)
+        self.text = QTextBrowser()
+        self.text.setAccessibleName("the solved shell")
+        self.text.setHtml(conduction_html(solved, monthly, month, units))
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.addWidget(self.text)
+        column.addWidget(buttons)
+
+
+def spot_margin(
+    spot: Spot, monthly: MonthlyAssessment, month: int
+) -> tuple[float, float, float]:  # fmt: skip
+    """Return temperature, dew point and the margin between them at a spot [°C, °C, K].
+
+    The spot has its share of the way from outside to the air of the zone it lies in.
+    """
+    months = monthly.months
+    zone = CROWN if "lid" in spot.name else BASE if "floor" in spot.name else NEST
+    outside = float(months.outside.temperature_degc[month])
+    inside = float(months.balance.temperature_degc[zone, month])
+    degc = outside + spot.factor * (inside - outside)
+    dew = float(months.dew_point_degc[zone, month])
+    return degc, dew, degc - dew
+
+
+def conduction_html(
+    solved: HiveConduction, monthly: MonthlyAssessment, month: int, units: UnitSystem
+) -> str:
+    """Return a solved shell as a page of simple HTML."""
+    estimate = monthly.conductance_w_k
+    off = 100 * (estimate / solved.conductance_w_k - 1)
+    zones = ", ".join(
+        f"{name} {v:.2f} W/K"
+        for name, v in zip(("base", "nest", "crown"), solved.zone_w_k, strict=True)
+    )
+    spots = [["coldest spots inside", "factor", f"in {MONTH_NAMES[month]}", "above dew point", ""]]
+    for spot in sorted(solved.coldest.values(), key=lambda s: s.factor):
+        degc, _, margin = spot_margin(spot, monthly, month)
+        spots.append(
+            [
+                spot.name,
+                f"{spot.factor:.2f}",
+                units.write(degc, "temperature"),
+                units.write(margin, "temperature difference"),
+                "wet" if margin < 0 else "dry",
+            ]
+        )
+    parts = [["part", "goes in", "if twice as conductive"]]
+    parts += [
+        [escape(name), f"{into:.2f} W/K" if into > 0.005 else "–", f"{gain:+.2f} W/K"]
+        for name, (into, gain) in solved.part_w_k.items()
+    ]
+    muted = current().muted
+    return (
+        f"<h3>{solved.conductance_w_k:.2f} W/K solved; the estimate in use says {estimate:.2f} "
+        f"({off:+.1f} %)</h3><p>{zones}</p>{table(spots, words=(0, 4))}"
+        f"<p style='color:{muted}'>Factor: 0 as cold as outside, 1 as warm as inside; "
+        "beside edges with the inner film 0.25 m²·K/W of EN ISO 13788.</p>"
+        f"{table(parts)}<p style='color:{muted}'>Openings closed, frames left out. "
+        f"{solved.cells} cells; residual {solved.residual:.0e}; heat in less heat out "
+        f"{solved.imbalance:.0e}.</p>"
+    )

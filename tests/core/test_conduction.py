@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Sequence
-from math import cosh, log, pi, sin, sinh, tanh
+from math import pi, sin, sinh, tanh
 
 import numpy as np
 
@@ -115,7 +115,6 @@ class Exact(unittest.TestCase):
         exact = k * half * m * tanh(m * length)
         found = solve(model, Fineness(first_m=0.0005, growth=1.1))
         self.assertAlmostEqual(found.coupling_w_k[0, 1] / exact, 1.0, delta=0.005)
-        self.assertGreater(cosh(m * length), 1.2)  # the fin does cool along its length
 
     def test_order_of_convergence(self) -> None:
         """Halving the cells cuts the error of a smooth corner by a factor between 2 and 5."""
@@ -194,7 +193,6 @@ class Grids(unittest.TestCase):
             solve_conduction(model, make_grid(model, Fineness(least=1), "xy"))
         with self.assertRaisesRegex(DomainError, f"more than {MOST_CELLS}"):
             make_grid(model, Fineness(first_m=0.001, growth=1.0001))
-        self.assertGreater(log(MOST_CELLS), 10)
 
 
 if __name__ == "__main__":

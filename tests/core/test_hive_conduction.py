@@ -71,6 +71,24 @@ class Hives(unittest.TestCase):
                     hive_conduction(seen, TABLE, COARSE).conductance_w_k / whole, 1, delta=0.01
                 )
 
+    def test_a_thin_pane_lets_heat_out(self) -> None:
+        """A·(U of the pane less U of the wall) by EN ISO 6946, and something for its edges."""
+        design = box(layer("softwood", 25))
+        pane = Window(bottom_m=0.1, width_m=0.2, height_m=0.1, stack=(layer("acrylic", 4),))
+        films, k = 0.13 + 0.04, TABLE["acrylic"].conductivity_w_mk
+        wall = 1 / (films + 0.025 / TABLE["softwood"].conductivity_w_mk)
+        hand = 0.2 * 0.1 * (1 / (films + 0.004 / k) - wall)
+        without = hive_conduction(design, TABLE).conductance_w_k
+        seen = replace(design, window=pane)
+        solved = hive_conduction(seen, TABLE)
+        gain = solved.conductance_w_k - without
+        self.assertTrue(0.9 < gain / hand < 1.6, gain / hand)
+        self.assertAlmostEqual(
+            sum(w for w, _ in solved.part_w_k.values()), solved.conductance_w_k, places=4
+        )
+        self.assertEqual(len(solved.zone_w_k), 3)
+        self.assertGreater(solved.part_w_k["window"][0], hand)
+
     def test_round_ones_are_refused(self) -> None:
         with self.assertRaisesRegex(DomainError, "round"):
             hive_conduction(demo_project().design("hollow-tree"), TABLE)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import json
 from pathlib import Path
 from typing import Any
@@ -10,6 +9,7 @@ from typing import Any
 from calveth.core.project import Project
 from calveth.store.converter import DocumentError, from_document, to_document
 from calveth.store.errors import FileError, check_readable
+from calveth.store.one_move import in_one_move
 
 FORMAT = "calveth-project"
 SCHEMA = 2
@@ -94,13 +94,5 @@ def write_text(path: Path, text: str) -> None:
     FileError
         When the folder cannot be written.
     """
-    part = path.with_name(path.name + ".part")
-    try:
+    with in_one_move(path) as part:
         part.write_text(text, encoding="utf-8")
-        part.replace(path)
-    except OSError as error:
-        with contextlib.suppress(OSError):
-            part.unlink(missing_ok=True)
-        raise FileError(
-            path, f"cannot be written ({error.strerror}); choose another folder or make room"
-        ) from error

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import csv
 import io
 import re
@@ -10,8 +9,8 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
-from calveth.store.errors import FileError
 from calveth.store.json_file import write_text
+from calveth.store.one_move import in_one_move
 
 Rows = Sequence[Mapping[str, Any]]
 
@@ -72,13 +71,5 @@ def write_workbook(path: Path, tables: Mapping[str, Rows]) -> None:
         for column, name in enumerate(names, start=1):
             width = max([len(name), *(len(str(r.get(name, ""))) for r in rows)])
             sheet.column_dimensions[sheet.cell(1, column).column_letter].width = min(48, width + 2)
-    part = path.with_name(path.name + ".part")
-    try:
+    with in_one_move(path) as part:
         book.save(part)
-        part.replace(path)
-    except OSError as error:
-        with contextlib.suppress(OSError):
-            part.unlink(missing_ok=True)
-        raise FileError(
-            path, f"cannot be written ({error.strerror}); choose another folder or make room"
-        ) from error

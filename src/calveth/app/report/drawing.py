@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize
@@ -12,6 +11,7 @@ from calveth.app.cutaway.view import Scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.theme.theme import current
 from calveth.store.errors import FileError
+from calveth.store.one_move import in_one_move
 
 WIDTH, HEIGHT = 900, 620
 
@@ -50,23 +50,14 @@ def write_drawing(path: Path, scene: Scene) -> None:
     suffix = path.suffix.lower()
     if suffix not in (".svg", ".png"):
         raise FileError(path, "must end in .svg or .png")
-    part = path.with_name(path.stem + ".part" + suffix)
-    try:
-        part.write_bytes(b"")  # tells at once whether the folder may be written
-        svg = suffix == ".svg"
-        written = _write_svg(part, scene) if svg else drawing_image(scene).save(str(part))
-        if not written:
-            raise OSError(0, "no room or no right to write")
-        part.replace(path)
-    except OSError as error:
-        with contextlib.suppress(OSError):
-            part.unlink(missing_ok=True)
-        raise FileError(
-            path, f"cannot be written ({error.strerror}); choose another folder or make room"
-        ) from error
+    with in_one_move(path) as part:
+        if suffix == ".svg":
+            _write_svg(part, scene)
+        else:
+            drawing_image(scene).save(str(part))
 
 
-def _write_svg(path: Path, scene: Scene) -> bool:
+def _write_svg(path: Path, scene: Scene) -> None:
     from PySide6.QtSvg import QSvgGenerator
 
     generator = QSvgGenerator()
@@ -76,8 +67,7 @@ def _write_svg(path: Path, scene: Scene) -> bool:
     generator.setTitle(f"{scene.design.name}, {scene.lens}")
     painter = QPainter()
     if not painter.begin(generator):
-        return False
+        return
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     paint_drawing(painter, scene, WIDTH, HEIGHT)
     painter.end()
-    return path.exists() and path.stat().st_size > 0

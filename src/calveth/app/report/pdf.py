@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
@@ -25,7 +24,7 @@ from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
 from calveth.core.units import METRIC, UnitSystem
-from calveth.store.errors import FileError
+from calveth.store.one_move import in_one_move
 
 _STYLE = (
     "* {{ font-family: '{family}'; font-size: 8.5pt; }} h1 {{ font-size: 15pt; }} "
@@ -55,19 +54,8 @@ def write_report(
         When it cannot be written; an old file stays until the new one is whole.
     """
     at = coldest_month(project.place) if month is None else month
-    part = path.with_name(path.name + ".part")
-    try:
-        part.write_bytes(b"")  # tells at once whether the folder may be written
+    with in_one_move(path) as part:
         pages = _paint(part, project, wholes, at, units, report)
-        if part.stat().st_size == 0:
-            raise OSError(28, "no room")
-        part.replace(path)
-    except OSError as error:
-        with contextlib.suppress(OSError):
-            part.unlink(missing_ok=True)
-        raise FileError(
-            path, f"cannot be written ({error.strerror}); choose another folder or make room"
-        ) from error
     return pages
 
 

@@ -8,7 +8,7 @@ frames as air.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -36,8 +36,8 @@ DAMP_FILMS: Mapping[Side, float] = dict.fromkeys(("up", "horizontal", "down"), c
 """Inner films of EN ISO 13788, 4.4.1 for corners and behind things: on the safe side for damp."""
 
 _AROUND_M = 0.01
-# A layer thinner than this adds nothing a grid could show; its neighbours take its place [m].
-_COAT_M = 0.0005
+"""Room that is drawn round the hive for the outside air [m]."""
+_RECESS = "outside, before the window"
 HIVE_FINENESS = Fineness(first_m=0.006, growth=1.5, least=3)
 
 
@@ -113,10 +113,10 @@ def _model(design: Design, films: str, materials: tuple[Material, ...]) -> tuple
         )
         for name, z0, z1 in zip(ZONES, levels[:-1], levels[1:], strict=True)
     ]
-    outside = AirSpace(
-        name="outside", shape=around,
-        film_m2k_w=dict.fromkeys(("up", "horizontal", "down"), c.RSE.value),
-    )  # fmt: skip
+    outer_films: Mapping[Side, float] = dict.fromkeys(("up", "horizontal", "down"), c.RSE.value)
+    recess = _recess(design, hive, around)
+    if recess is not None:
+        inside.append(AirSpace(name=_RECESS, shape=recess, film_m2k_w=outer_films))
     window = design.window
     half_x = window is None or window.side in ("front", "back")
     half_y = window is None or window.side in ("left", "right")
@@ -126,7 +126,7 @@ def _model(design: Design, films: str, materials: tuple[Material, ...]) -> tuple
         z0=around.z0, z1=around.z1,
     )  # fmt: skip
     model = ConductionModel(
-        outside=(AirSpace(name="outside", shape=cut, film_m2k_w=outside.film_m2k_w),),
+        outside=(AirSpace(name="outside", shape=cut, film_m2k_w=outer_films),),
         bodies=tuple(
             Body(part=b.part, shape=shape, conductivity_w_mk=b.conductivity_w_mk)
             for b in bodies
@@ -151,7 +151,7 @@ def _bodies(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
     panes = iter(_pane_conductivities(design, table, "horizontal"))
     for solid in hive.solids:
         if solid.face is None or solid.layer is None:
-            if solid.part.startswith("window"):
+            if solid.part == "window":
                 found.append(_body(solid, "window", next(panes)))
             continue
         layer = design.shell.stack(solid.face)[solid.layer]
@@ -160,6 +160,21 @@ def _bodies(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
             continue  # outside an open gap: outside air stands there
         found.append(_body(solid, _part(solid, layer, table), layer.thickness_m / r))
     return found
+
+
+def _recess(design: Design, hive: HiveSolids, around: Cuboid) -> Cuboid | None:
+    """Return the hole in the wall before the panes of a window, open to the outside air."""
+    panes = [s.shape for s in hive.solids if s.part == "window" and isinstance(s.shape, Cuboid)]
+    if design.window is None or not panes:
+        return None
+    box = _bounds(panes)
+    beyond = {
+        "front": replace(box, y0=around.y0, y1=box.y0),
+        "back": replace(box, y0=box.y1, y1=around.y1),
+        "left": replace(box, x0=around.x0, x1=box.x0),
+        "right": replace(box, x0=box.x1, x1=around.x1),
+    }
+    return beyond[design.window.side]
 
 
 def _pane_conductivities(
@@ -224,8 +239,9 @@ def hive_conduction(
         for name, spot in _coldest(heat, build_solids(design)).items()
         if name.endswith("middle")
     }
-    outside = 0
-    zones = heat.coupling_w_k[1:, outside] * times
+    out = _outdoors(heat)
+    indoors = [k for k in range(len(heat.model.spaces)) if k not in out]
+    zones = heat.coupling_w_k[np.ix_(indoors, out)].sum(axis=1) * times
     return HiveConduction(
         conductance_w_k=float(zones.sum()),
         zone_w_k=zones,
@@ -237,13 +253,25 @@ def hive_conduction(
     )
 
 
+def _outdoors(found: Conduction) -> list[int]:
+    """Return the spaces that are outside air."""
+    return [k for k, s in enumerate(found.model.spaces) if s.name in ("outside", _RECESS)]
+
+
+def _indoor_kelvin(found: Conduction) -> FloatArray:
+    """Return 1 for spaces in the hive, 0 for those outside it."""
+    result = np.ones(len(found.model.spaces))
+    result[_outdoors(found)] = 0.0
+    return result
+
+
 def _by_part(heat: Conduction, times: float) -> dict[str, tuple[float, float]]:
     """Return W/K into each part from inside, and λ·dL/dλ of each part [W/K]."""
-    inside = np.array([0.0] + [1.0] * (len(heat.model.spaces) - 1))
-    watts = np.where(heat.surfaces.space > 0, heat.surface_w(inside), 0.0)
+    inside = _indoor_kelvin(heat)
+    watts = inside[heat.surfaces.space] * heat.surface_w(inside)
     into = np.zeros(len(heat.model.bodies))
     np.add.at(into, heat.surfaces.body, watts)
-    gains = heat.sensitivity_w_k(0)
+    gains = heat.sensitivity_w_k(*_outdoors(heat))
     found: dict[str, tuple[float, float]] = {}
     for body, w, g in zip(heat.model.bodies, into, gains, strict=True):
         old = found.get(body.part, (0.0, 0.0))
@@ -256,10 +284,10 @@ def _coldest(damp: Conduction, hive: HiveSolids) -> dict[str, Spot]:
     room = hive.cavity
     assert isinstance(room, Cuboid)
     s = damp.surfaces
-    inside = np.array([0.0] + [1.0] * (len(damp.model.spaces) - 1))
+    inside = _indoor_kelvin(damp)
     factor = damp.surface_degc(inside)
     found: dict[str, Spot] = {}
-    for k in np.flatnonzero(s.space > 0):
+    for k in np.flatnonzero(inside[s.space]):
         x, y, z = (float(v) for v in s.centre_m[k])
         name = spot_name(room, int(s.axis[k]), x, y, z)
         if name not in found or factor[k] < found[name].factor:

@@ -97,13 +97,13 @@ class Conduction:
         result: FloatArray = self.surfaces.conductance_w_k * (air - cell)
         return result
 
-    def sensitivity_w_k(self, warm: int) -> FloatArray:
-        """Return λ·dL/dλ of every body [W/K], with L from one space to all the others.
+    def sensitivity_w_k(self, *warm: int) -> FloatArray:
+        """Return λ·dL/dλ of every body [W/K], with L from the spaces named to all the others.
 
         It is what L would gain if the body conducted twice as well and L went on as it begins. One
         solve gives all of them, as the system is its own adjoint.
         """
-        theta = self.share[warm]
+        theta = self.share[list(warm)].sum(axis=0)
         a, b, g, split = self.links
         body = self.grid.body[self.grid.body >= 0]
         heat = g * (theta[a] - theta[b]) ** 2
@@ -111,7 +111,7 @@ class Conduction:
         np.add.at(result, body[a], heat * split)
         np.add.at(result, body[b], heat * (1 - split))
         s = self.surfaces
-        drop = (np.where(s.space == warm, 1.0, 0.0) - theta[s.cell]) * s.conductance_w_k
+        drop = (np.isin(s.space, warm) - theta[s.cell]) * s.conductance_w_k
         half = 1 / s.conductance_w_k - 1 / s.film_w_k
         np.add.at(result, s.body, drop**2 * half)
         return result

@@ -98,14 +98,14 @@ def batches() -> None:
 
 def conduction() -> None:
     """Time boxes solved in three dimensions, and how a finer grid moves them."""
-    from calveth.core.conduction.hive import HIVE_FINENESS, hive_conduction
+    from calveth.core.conduction.hive import hive_conduction
 
     project = demo_project()
     table = project.material_table()
     for name in ("timber", "composite"):
         design = project.design(name)
         first = hive_conduction(design, table)
-        finer = hive_conduction(design, table, HIVE_FINENESS.finer(2))
+        finer = hive_conduction(design, table, 2)
         off = abs(finer.conductance_w_k / first.conductance_w_k - 1)
         took = median_ms(partial(hive_conduction, design, table), 3)
         print(f"{name + ' solved in 3-D':<35}{took:8.1f} ms   {first.cells} cells, heat and damp; "

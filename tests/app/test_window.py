@@ -22,7 +22,7 @@ from calveth.app.widgets.spin import compass_point
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import rename_design
-from calveth.core.hive.design import HollowTree
+from calveth.core.hive.forms import HollowTree
 from calveth.store.errors import FileError
 from calveth.store.json_file import read_json
 from calveth.store.project_file import ProjectFile, load_project

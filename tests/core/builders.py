@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.climate.place import MonthClimate, Place
-from calveth.core.hive.design import Design, Form, Shell, StackedBoxes
+from calveth.core.hive.design import Design, Shell
+from calveth.core.hive.forms import Form, StackedBoxes
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Layer, Material
 

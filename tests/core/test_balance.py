@@ -16,7 +16,8 @@ from calveth.core.assess.moments import Moments
 from calveth.core.assess.solve import NotBalancedError, solve
 from calveth.core.climate.air import saturation_pressure_pa, vapour_pressure_pa
 from calveth.core.colony.colony import ColonyMoment, colony_at
-from calveth.core.hive.design import Design, HollowTree, Shell, StackedBoxes
+from calveth.core.hive.design import Design, Shell
+from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Layer
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place

@@ -19,7 +19,7 @@ from calveth.core.conduction.grid import MOST_CELLS, Fineness, graded, make_grid
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.conduction.solve import Conduction, NotSolvedError, solve_conduction
 from calveth.core.errors import DomainError
-from calveth.core.hive.solids import Cuboid
+from calveth.core.hive.shapes import Cuboid
 
 NO_FILM = {"up": 0.0, "horizontal": 0.0, "down": 0.0}
 
@@ -95,7 +95,7 @@ class Exact(unittest.TestCase):
             inside=(space("in", block((0, 1), (thick, side + thick), (thick, side + thick))),),
         )  # fmt: skip
         coarse, fine = (
-            solve(model, Fineness(first_m=h, growth=1.15)).coupling_w_k[0, 1] for h in (2e-3, 1e-3)
+            solve(model, Fineness(first_m=h, growth=1.15)).coupling_w_k[0, 1] for h in (2e-3, 8e-4)
         )
         edges = [g - 2 * side / thick for g in (coarse, fine)]
         self.assertAlmostEqual(edges[1], 0.559, delta=0.003)
@@ -166,7 +166,7 @@ class Box3D(unittest.TestCase):
         self.assertAlmostEqual(found.coupling_w_k[0, 1], found.coupling_w_k[1, 0], places=6)
 
     def test_direct_and_iterative_agree(self) -> None:
-        small = self.shape_factor(0.05, (0.3, 0.3, 0.3), Fineness(first_m=0.025))
+        small = self.shape_factor(0.05, (0.3, 0.3, 0.3), Fineness(first_m=0.02))
         self.assertLess(small.grid.cells, 6000)
         large = self.shape_factor(0.05, (0.3, 0.3, 0.3), Fineness(first_m=0.006, growth=1.2))
         self.assertGreater(large.grid.cells, 6000)

@@ -24,7 +24,8 @@ from calveth.core.assess.swing import day_swing
 from calveth.core.assess.weather import surroundings
 from calveth.core.climate.place import WinterRoom
 from calveth.core.colony.curves import curves_for
-from calveth.core.hive.design import Design, StackedBoxes
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer
 from calveth.core.moisture.quilt import quilt_capacity_kg, quilt_year, vent_flow_m3_s

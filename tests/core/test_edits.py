@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core import edits
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import FACES, StackedBoxes, Tightness, Window
+from calveth.core.hive.design import FACES, Tightness, Window
+from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.plans import starting_plan
 from calveth.core.project import Project
 from calveth.core.school import SCHOOLS

@@ -17,7 +17,7 @@ from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.assess.model import hive_model
 from calveth.core.assess.result import assess_months
 from calveth.core.colony.curves import STRENGTHS, curves_for
-from calveth.core.hive.design import StackedBoxes, side_spans_m
+from calveth.core.hive.forms import StackedBoxes, side_spans_m
 from calveth.core.hive.quantities import part_weights_kg
 
 PLACE = demo_project().place

@@ -16,7 +16,7 @@ from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
 from calveth.core.airflow.paths import CROWN, air_paths, stack_paths
 from calveth.core.assess.result import assess_months
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import StackedBoxes, cavity_height_m, side_spans_m
+from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening, is_high, opening_area_m2, opening_parts
 from calveth.core.hive.solids import build_solids
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place

@@ -18,7 +18,8 @@ from calveth.core.heat.shell import (
     shell_heat,
     whole_conductance_w_k,
 )
-from calveth.core.hive.design import Design, HollowTree, StackedBoxes
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.solids import build_solids
 from tests.core.builders import TABLE, box, layer
 

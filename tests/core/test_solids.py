@@ -9,7 +9,8 @@ from dataclasses import replace
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import HollowTree, Shell, StackedBoxes
+from calveth.core.hive.design import Shell
+from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.quantities import (
     cavity_litres,
@@ -18,7 +19,8 @@ from calveth.core.hive.quantities import (
     part_weights_kg,
 )
 from calveth.core.hive.section import cut_open
-from calveth.core.hive.solids import Cuboid, Ring, build_solids
+from calveth.core.hive.shapes import Cuboid, Ring
+from calveth.core.hive.solids import build_solids
 from tests.core.builders import TABLE, box, hole, layer, slot
 
 

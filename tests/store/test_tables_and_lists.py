@@ -18,6 +18,9 @@ from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.assess.result import assess_months
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import rename_design
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import BarTrough, HollowTree, LittleBoxes, StackedBoxes
+from calveth.core.hive.joinery import Joinery
 from calveth.store.converter import to_document
 from calveth.store.errors import FileError
 from calveth.store.json_file import read_json
@@ -230,6 +233,32 @@ class OlderFiles(Folder):
         project = read_json(OLD / "schema-1.json")
         self.assertEqual([d.id for d in project.designs], ["polystyrene", "timber"])
         self.assertEqual(project.designs[0].shell.walls[0].fitting, "fixed")
+
+    def test_version_2_opens_with_the_joints_it_was_drawn_with(self) -> None:
+        path = self.folder / "old.calveth"
+        shutil.copy(OLD / "version-2.calveth", path)
+        with ProjectFile.open(path) as file:
+            project = file.read()
+        self.assertEqual(project.name, "Kept from file version 2")
+        timber = project.design("timber")
+        self.assertEqual(timber.joinery, Joinery())
+        self.assertEqual((timber.lid_slope_deg, timber.lid_shape), (4.0, "sloped"))
+        self.assertEqual(read_json(OLD / "schema-2.json"), project)
+
+    def test_every_form_and_joint_goes_through_the_file(self) -> None:
+        project = demo_project()
+        forms = (BarTrough(bar_count=20, frames_in_use=8), LittleBoxes(), HollowTree(),
+                 StackedBoxes(frame_count=20, frames_in_use=9, beyond="second colony"))  # fmt: skip
+        designs = tuple(
+            Design(id=f"d{k}", name=f"Form {k}", form=form, shell=project.designs[0].shell,
+                   openings=(), lid_shape="domed", lid_slope_deg=5.0,
+                   joinery=Joinery(lid="rebate", corner="posts", stand="legs"))
+            for k, form in enumerate(forms)
+        )  # fmt: skip
+        built = replace(project, designs=designs)
+        path = self.folder / "forms.calveth"
+        ProjectFile.create(path, built).close()
+        self.assertEqual(load_project(path), built)
 
 
 class TwoWindows(Folder):

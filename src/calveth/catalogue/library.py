@@ -11,16 +11,8 @@ from calveth.catalogue.shipped import demo_project, read_data, shipped_materials
 from calveth.core.climate.place import Place
 from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import (
-    Design,
-    Form,
-    HollowTree,
-    Shell,
-    StackedBoxes,
-    Tightness,
-    cavity_height_m,
-    side_spans_m,
-)
+from calveth.core.hive.design import Design, Shell, Tightness
+from calveth.core.hive.forms import Form, HollowTree, StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Material
 from calveth.core.project import Project

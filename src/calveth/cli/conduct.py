@@ -37,11 +37,11 @@ def run(args: argparse.Namespace) -> int:
 
 def _solved(design: Design, project: Project) -> dict[str, Any]:
     # The solver's library takes half a second to load; no other command waits for it.
-    from calveth.core.conduction.hive import HIVE_FINENESS, hive_conduction
+    from calveth.core.conduction.hive import hive_conduction
 
     table = winter_materials(project.material_table(), project.place)
     solved = hive_conduction(design, table)
-    finer = hive_conduction(design, table, HIVE_FINENESS.finer(1.5))
+    finer = hive_conduction(design, table, 1.5)
     faces = shell_heat(design, build_solids(design), table)
     estimate = float(whole_conductance_w_k(faces, window=window_heat(design, table)))
     return {

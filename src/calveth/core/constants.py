@@ -340,6 +340,30 @@ COMB_PITCH = Constant(
     value=0.035, unit="m", source="10 frames fit where 11 fit at 32 mm",
     certainty="common practice",
 )  # fmt: skip
+ALONG_GRAIN = Constant(
+    value=2.2,
+    unit="-",
+    source="Wood Handbook (USDA FPL-GTR-190), chapter 4: wood conducts 1.5 to 2.8 times as well "
+    "along the grain as across it; from memory",
+    certainty="published",
+    low=1.5,
+    high=2.8,
+)
+FASTENER_FACTOR = Constant(
+    value=0.8,
+    unit="-",
+    source="EN ISO 6946:2017, annex F.3: α of fasteners that go right through the insulation",
+    certainty="published",
+)
+SCREW_AREA_SHARE = Constant(
+    value=16 * 3.14159 * 0.00175**2,
+    unit="-",
+    source="16 screws a square metre (every 250 mm), 3.5 mm at the core",
+    certainty="common practice",
+)
+SCREW_CONDUCTIVITY = Constant(
+    value=50.0, unit="W/(m·K)", source="EN ISO 10456, steel", certainty="published"
+)
 RIM_WIDTH = Constant(
     value=0.03,
     unit="m",

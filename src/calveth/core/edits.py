@@ -9,7 +9,8 @@ from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import change_month
-from calveth.core.hive.design import Design, Face, StackedBoxes, Tightness, Window
+from calveth.core.hive.design import Design, Face, Tightness, Window
+from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer, Material

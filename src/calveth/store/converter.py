@@ -15,7 +15,7 @@ from cattrs.errors import BaseValidationError, ForbiddenExtraKeysError
 from cattrs.v import transform_error
 
 from calveth.core.errors import CalvethError, DomainError
-from calveth.core.hive.design import Form, HollowTree, StackedBoxes
+from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
 
 T = TypeVar("T")
 
@@ -55,8 +55,10 @@ def _shown(value: Any) -> str:
     return text if len(text) <= 40 else text[:39] + "…"
 
 
-_FORMS: dict[str, type[StackedBoxes] | type[HollowTree]] = {
+_FORMS: dict[str, type[StackedBoxes | BarTrough | LittleBoxes | HollowTree]] = {
     "stacked boxes": StackedBoxes,
+    "trough under bars": BarTrough,
+    "little boxes": LittleBoxes,
     "hollow tree": HollowTree,
 }
 

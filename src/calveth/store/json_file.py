@@ -12,8 +12,8 @@ from calveth.store.errors import FileError, check_readable
 from calveth.store.one_move import in_one_move
 
 FORMAT = "calveth-project"
-SCHEMA = 2
-_READABLE = (1, 2)
+SCHEMA = 3
+_READABLE = (1, 2, 3)
 _LARGEST_BYTES = 20_000_000
 
 

@@ -19,7 +19,7 @@ from calveth.store.converter import DocumentError, from_document, to_document
 from calveth.store.errors import FileError, check_readable
 
 APPLICATION_ID = 0x43414C56  # "CALV"
-FILE_VERSION = 2
+FILE_VERSION = 3
 
 _TABLES = """
 CREATE TABLE document (name TEXT PRIMARY KEY, json TEXT NOT NULL) STRICT;
@@ -213,6 +213,7 @@ def _upgrade(connection: sqlite3.Connection, version: int) -> None:
     try:
         # 1 -> 2: fields with defaults came to materials, layers, openings, designs and place; the
         # documents stay as they are and are read with the defaults.
+        # 2 -> 3: joinery, the shape of the lid and frames in use came with defaults, and new forms.
         connection.execute(f"PRAGMA user_version = {FILE_VERSION}")
     except BaseException:
         connection.execute("ROLLBACK")

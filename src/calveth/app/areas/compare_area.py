@@ -31,7 +31,8 @@ from calveth.core.climate.place import has_forage
 from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.table import CompareRow, summary_sentences
 from calveth.core.edits import set_school
-from calveth.core.hive.design import Design, StackedBoxes
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.quantities import outer_size_m
 from calveth.core.hive.solids import build_solids
 from calveth.core.school import SCHOOLS

@@ -24,14 +24,8 @@ from calveth.catalogue.library import (
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import change_design, put_design, set_boxes, set_joints, set_window
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import (
-    Design,
-    StackedBoxes,
-    Tightness,
-    Window,
-    cavity_height_m,
-    side_spans_m,
-)
+from calveth.core.hive.design import Design, Tightness, Window
+from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.materials import Layer
 from calveth.core.project import Project

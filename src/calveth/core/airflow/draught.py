@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from calveth.core import constants as c
-from calveth.core.hive.design import Design, StackedBoxes, cavity_height_m
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, equivalent_diameter_m
 
 # Air that turns from an entrance up into the combs has spread by this much on the way; estimate.

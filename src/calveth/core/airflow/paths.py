@@ -16,13 +16,9 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.climate.air import wind_pressure_coefficient
 from calveth.core.climate.place import Place
-from calveth.core.hive.design import (
-    Design,
-    HollowTree,
-    Tightness,
-    cavity_height_m,
-    side_spans_m,
-)
+from calveth.core.hive.design import Design, Tightness
+from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
+from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
 from calveth.core.hive.opening import Opening, OpeningPart, opening_parts
 from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import HiveSolids
@@ -219,12 +215,21 @@ def _strips(part: OpeningPart) -> list[tuple[float, float, float]]:
 
 
 def _joints(design: Design, hive: HiveSolids) -> list[tuple[float, float]]:
-    """Return height and length [m] of the level joints: under, between and above the boxes."""
-    perimeter = face_areas(hive)["lid"].edge_m
-    form = design.form
+    """Return height and length [m] of the level joints: under, between and above the boxes.
+
+    Lengths are those of boards laid flat that leak as much (`joinery.LEAK_FACTOR`); joints between
+    blocks are spread over the three zones.
+    """
+    areas = face_areas(hive)
+    form, joinery = design.form, design.joinery
     height = cavity_height_m(form)
     if isinstance(form, HollowTree):
         # A trunk has no joints but cracks and old knots: counted as one ring under the top.
-        return [(height, perimeter)]
-    between = [form.frames_from_m + box * form.box_height_m for box in range(1, form.box_count)]
-    return [(z, perimeter) for z in [0.0, *between, height]]
+        return [(height, areas["lid"].edge_m)]
+    found = [(0.0, areas["floor"].edge_m * LEAK_FACTOR[joinery.floor])]
+    found += [(z, areas["lid"].edge_m) for z in form.levels_m]
+    found.append((height, areas["lid"].edge_m * LEAK_FACTOR[joinery.lid]))
+    if BLOCK_LEAK[joinery.blocks] > 0:
+        metres = areas["walls"].inner_m2 * BLOCK_JOINT_M_M2 * BLOCK_LEAK[joinery.blocks]
+        found += [(share * height, metres / 3) for share in (0.15, 0.5, 0.85)]
+    return found

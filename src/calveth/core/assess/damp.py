@@ -19,7 +19,7 @@ from calveth.core.heat.slab import outer_film_m2k_w, plane_layers
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.opening import WALL_SIDES
-from calveth.core.hive.solids import Ring
+from calveth.core.hive.shapes import Ring
 from calveth.core.materials import Material
 from calveth.core.moisture.inside import Climate12, InsideYear, inside_year
 from calveth.core.moisture.quilt import QuiltYear, quilt_capacity_kg, quilt_year, vent_flow_m3_s

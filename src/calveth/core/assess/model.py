@@ -14,7 +14,8 @@ from calveth.core.climate.place import Place, coldest_month
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import cavity_litres
-from calveth.core.hive.solids import HiveSolids, Ring, build_solids
+from calveth.core.hive.shapes import Ring
+from calveth.core.hive.solids import HiveSolids, build_solids
 from calveth.core.materials import Material, materials_at
 
 FloatArray = NDArray[np.float64]

@@ -20,7 +20,7 @@ from calveth.core.colony.colony import ColonyMoment
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.design import Face
-from calveth.core.hive.solids import Ring
+from calveth.core.hive.shapes import Ring
 from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile, face_profile
 from calveth.core.units import grams_per_day, litres_per_hour

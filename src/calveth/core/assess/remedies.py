@@ -18,7 +18,8 @@ from calveth.core.assess.solve import NotBalancedError
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.cost import material_cost_eur
-from calveth.core.hive.design import Design, Face, StackedBoxes, cavity_height_m
+from calveth.core.hive.design import Design, Face
+from calveth.core.hive.forms import StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, is_high
 from calveth.core.materials import Layer, Material
 

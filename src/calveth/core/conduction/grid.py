@@ -9,9 +9,9 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.conduction.parts import ConductionModel
+from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.errors import DomainError
-from calveth.core.hive.solids import Cuboid
+from calveth.core.hive.shapes import Cuboid
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
@@ -34,11 +34,15 @@ class Fineness:
         Each cell further from the planes may be this many times as long.
     least : int
         Fewest cells across a layer.
+    soft : float
+        Beside planes where nothing much happens (ends of air zones, edges of holes) cells may be
+        this many times as long.
     """
 
     first_m: float = 0.006
     growth: float = 1.6
     least: int = 2
+    soft: float = 3.0
 
     def finer(self, times: float) -> Fineness:
         """Return a grid with cells this many times shorter everywhere."""
@@ -46,6 +50,7 @@ class Fineness:
             first_m=self.first_m / times,
             growth=self.growth ** (1 / times),
             least=round(self.least * times),
+            soft=self.soft,
         )
 
 
@@ -61,11 +66,14 @@ class Grid:
         Index of the body of a cell, -1 where there is none.
     space : array [nx, ny, nz]
         Index of the air space of a cell, -1 in bodies, -2 where nothing is.
+    spans : tuple of tuples
+        How many cells there are between the planes of the model, along x, y, z.
     """
 
     edges_m: tuple[FloatArray, FloatArray, FloatArray]
     body: IntArray
     space: IntArray
+    spans: tuple[tuple[int, ...], ...] = ()
 
     @property
     def cells(self) -> int:
@@ -73,20 +81,26 @@ class Grid:
         return int(np.count_nonzero(self.body >= 0))
 
 
-def graded(length_m: float, fineness: Fineness) -> FloatArray:
-    """Return cell lengths [m] over a span, short at both ends and longer in the middle."""
-    first = min(fineness.first_m, length_m / fineness.least)
-    half: list[float] = []
-    reach, size = 0.0, first
-    while reach < length_m / 2 - 1e-12:
-        half.append(size)
-        reach += size
-        size *= fineness.growth
-    if reach - length_m / 2 > 0.5 * half[-1] and len(half) > 1:
-        # An odd number of cells fits better: the last of both halves becomes the one in the middle.
-        lengths = [*half[:-1], half[-1], *half[-2::-1]]
-    else:
-        lengths = [*half, *half[::-1]]
+def graded(
+    length_m: float, fineness: Fineness, soft: tuple[bool, bool] = (False, False)
+) -> FloatArray:
+    """Return cell lengths [m] over a span, short at both ends and longer in the middle.
+
+    ``soft`` says which ends lie on soft planes.
+    """
+    ends = [fineness.first_m * (fineness.soft if s else 1.0) for s in soft]
+    least = 1 if all(soft) else fineness.least
+    low, high = [min(end, length_m / least) for end in ends]
+    first, last = [low], [high]
+    while sum(first) + sum(last) < length_m - 1e-12:
+        # The shorter end grows, so that both meet with cells of one length.
+        side = first if first[-1] <= last[-1] else last
+        side.append(side[-1] * fineness.growth)
+    lengths = [*first, *last[::-1]]
+    if len(lengths) > least and sum(lengths) - length_m > 0.5 * max(lengths):
+        lengths.remove(max(lengths))
+    if all(soft) and low >= length_m - 1e-12:
+        lengths = [length_m]
     cells = np.array(lengths)
     result: FloatArray = cells * (length_m / cells.sum())
     return result
@@ -101,21 +115,39 @@ def planes(values: Iterable[float]) -> list[float]:
     return found
 
 
-def make_grid(model: ConductionModel, fineness: Fineness, flat: str = "") -> Grid:
+def make_grid(
+    model: ConductionModel,
+    fineness: Fineness,
+    flat: str = "",
+    like: tuple[tuple[int, ...], ...] = (),
+) -> Grid:
     """Return the grid of a model; axes named in ``flat`` (such as ``x``) get one cell a span.
+
+    ``like`` are the spans of a grid before a small change: where the planes are as many, each
+    span keeps its cells.
 
     Raises
     ------
     DomainError
         When it would have more cells than memory holds.
     """
-    shapes = [b.shape for b in model.bodies] + [s.shape for s in model.spaces]
+    everything: tuple[Body | AirSpace, ...] = (*model.bodies, *model.spaces)
+    hard = [part.shape for part in everything if not part.soft]
+    rest = [part.shape for part in everything if part.soft]
     solid = [b.shape for b in model.bodies]
     edges = []
-    for axis in "xyz":
-        at = planes(v for s in shapes for v in _ends(s, axis))
+    spans: list[tuple[int, ...]] = []
+    for number, axis in enumerate("xyz"):
+        firm = planes(v for s in hard for v in _ends(s, axis))
+        if model.bend is not None and axis == "z":
+            firm = planes([*firm, *model.bend.levels_m()])
+        at = planes([*firm, *(v for s in rest for v in _ends(s, axis))])
         low, high = (min(_ends(s, axis)[0] for s in solid), max(_ends(s, axis)[1] for s in solid))
-        edges.append(_axis(at, low, high, fineness, flat=axis in flat))
+        soft = [min((abs(v - f) for f in firm), default=1.0) > _SAME_M for v in at]
+        before = like[number] if like and len(like[number]) == len(at) - 1 else ()
+        found, counts = _axis(at, soft, (low, high), fineness, before, flat=axis in flat)
+        edges.append(found)
+        spans.append(counts)
     count = int(np.prod([len(e) - 1 for e in edges]))
     if count > MOST_CELLS:
         raise DomainError(
@@ -126,6 +158,7 @@ def make_grid(model: ConductionModel, fineness: Fineness, flat: str = "") -> Gri
         edges_m=(x, y, z),
         body=np.full((len(x) - 1, len(y) - 1, len(z) - 1), -1),
         space=np.full((len(x) - 1, len(y) - 1, len(z) - 1), -2),
+        spans=tuple(spans),
     )
     for number, space in enumerate(model.outside):
         grid.space[_cover(grid, space.shape)] = number
@@ -145,17 +178,42 @@ def _ends(shape: Cuboid, axis: str) -> tuple[float, float]:
 
 
 def _axis(
-    at: Sequence[float], low: float, high: float, fineness: Fineness, *, flat: bool
-) -> FloatArray:
-    """Return the planes of an axis; air beyond the solids gets one cell a span."""
+    at: Sequence[float],
+    soft: Sequence[bool],
+    solid: tuple[float, float],
+    fineness: Fineness,
+    before: tuple[int, ...],
+    *,
+    flat: bool,
+) -> tuple[FloatArray, tuple[int, ...]]:
+    """Return the planes of an axis and the cells of each span; air beyond the solids gets one."""
     parts = [np.array([float(at[0])])]
-    for a, b in pairwise(at):
-        beyond = b <= low + _SAME_M or a >= high - _SAME_M
-        lengths = np.array([float(b - a)]) if flat or beyond else graded(b - a, fineness)
+    counts = []
+    for k, ((a, soft_a), (b, soft_b)) in enumerate(pairwise(zip(at, soft, strict=True))):
+        beyond = b <= solid[0] + _SAME_M or a >= solid[1] - _SAME_M
+        if flat or beyond:
+            lengths = np.array([float(b - a)])
+        else:
+            lengths = graded(b - a, fineness, (soft_a, soft_b))
+            if before and len(lengths) != before[k]:
+                lengths = _with_count(b - a, before[k], fineness, (soft_a, soft_b))
+        counts.append(len(lengths))
         inner = a + np.cumsum(lengths)
         inner[-1] = b
         parts.append(inner)
-    return np.concatenate(parts)
+    return np.concatenate(parts), tuple(counts)
+
+
+def _with_count(
+    length_m: float, count: int, fineness: Fineness, soft: tuple[bool, bool]
+) -> FloatArray:
+    """Return a span of a given number of cells, graded like a neighbour in length."""
+    for share in (1.02, 0.98, 1.05, 0.95, 1.1, 0.9, 1.2, 0.8, 1.4, 0.6):
+        near = graded(length_m * share, fineness, soft)
+        if len(near) == count:
+            result: FloatArray = near / near.sum() * length_m
+            return result
+    return np.full(count, length_m / count)
 
 
 def _cover(grid: Grid, shape: Cuboid) -> tuple[slice, slice, slice]:

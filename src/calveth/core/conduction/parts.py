@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from calveth.core.hive.solids import Cuboid
+from calveth.core.hive.shapes import Bend, Cuboid
 
 Side = Literal["up", "horizontal", "down"]
 """Where heat goes when it leaves an air space through a surface: up into a ceiling, ..."""
@@ -17,12 +17,20 @@ class Body:
     """A block of one material.
 
     ``part`` is what a person calls it; bodies of one name are reported together. A body covers
-    what stands before it in the list.
+    what stands before it in the list. Along ``grain`` (``x``, ``y`` or ``z``) it conducts
+    ``along_grain`` times as well. Beside the edges of ``soft`` bodies the grid may be coarser.
     """
 
     part: str
     shape: Cuboid
     conductivity_w_mk: float
+    grain: str = ""
+    along_grain: float = 1.0
+    soft: bool = False
+
+    def along(self, axis: str) -> float:
+        """Return the conductivity along an axis [W/(m·K)]."""
+        return self.conductivity_w_mk * (self.along_grain if axis == self.grain else 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,24 +38,29 @@ class AirSpace:
     """A space of one air temperature with the film resistance [m²·K/W] of its surfaces.
 
     A film of zero is a surface held at the temperature of the space. Spaces cover bodies and
-    spaces that stand before them; see `ConductionModel`.
+    spaces that stand before them; see `ConductionModel`. ``soft`` as in `Body`.
     """
 
     name: str
     shape: Cuboid
     film_m2k_w: Mapping[Side, float]
+    soft: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ConductionModel:
     """Bodies between air spaces. What nothing covers, and the rim of it all, lets no heat through.
 
-    Order of cover: ``outside`` first, bodies on it, ``inside`` spaces on them.
+    Order of cover: ``outside`` first, bodies on it, ``inside`` spaces on them. Shapes are those of
+    a box: ``bend`` says where its points lie, or with ``round`` x is the radius and y the angle
+    [rad] round an upright axis.
     """
 
     outside: tuple[AirSpace, ...]
     bodies: tuple[Body, ...]
     inside: tuple[AirSpace, ...]
+    bend: Bend | None = None
+    round: bool = False
 
     @property
     def spaces(self) -> tuple[AirSpace, ...]:

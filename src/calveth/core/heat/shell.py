@@ -26,9 +26,11 @@ from calveth.core.heat.slab import (
     plane_layers,
     vapour_layers_m,
 )
-from calveth.core.hive.design import FACES, Design, Face, HollowTree
+from calveth.core.hive.design import FACES, Design, Face
+from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.quantities import FaceArea, face_areas
-from calveth.core.hive.solids import HiveSolids, Ring
+from calveth.core.hive.shapes import Ring
+from calveth.core.hive.solids import HiveSolids
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import face_areas
+from calveth.core.hive.shapes import volume_m3
 from calveth.core.hive.solids import HiveSolids, build_solids
 from calveth.core.materials import Material
 
@@ -13,15 +14,15 @@ from calveth.core.materials import Material
 def material_cost_eur(
     design: Design, materials: Mapping[str, Material], hive: HiveSolids | None = None
 ) -> float:
-    """Return the cost of the material in all solids [€], openings not deducted."""
+    """Return the cost of the material in all pieces [€], openings not deducted."""
     hive = hive or build_solids(design)
     areas = face_areas(hive)
     total = 0.0
-    for solid in hive.solids:
+    for solid in hive.pieces:
         material = materials[solid.material]
         if material.kind == "film":
             continue
-        volume = solid.shape.volume_m3
+        volume = volume_m3(solid.shape, hive.bend)
         price = material.price_eur_m3
         if solid.second_share > 0:
             price += solid.second_share * (materials[solid.second].price_eur_m3 - price)
@@ -36,5 +37,7 @@ def material_cost_eur(
 def layer_area_m2(design: Design, face: Face, index: int, hive: HiveSolids | None = None) -> float:
     """Return the mean area of a layer: its volume over its thickness [m²]."""
     hive = hive or build_solids(design)
-    volume = sum(s.shape.volume_m3 for s in hive.solids if s.face == face and s.layer == index)
+    volume = sum(
+        volume_m3(s.shape, hive.bend) for s in hive.solids if s.face == face and s.layer == index
+    )
     return volume / design.shell.stack(face)[index].thickness_m

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from calveth.core.climate.place import DAYS_IN_MONTH, Place, days_without_forage
-from calveth.core.hive.design import Design, cavity_height_m
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import cavity_height_m
 from calveth.core.hive.opening import is_high
 from calveth.core.hive.seasons import MonthSetting
 from calveth.core.school import School

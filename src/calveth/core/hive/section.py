@@ -8,15 +8,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from calveth.core.hive.design import (
-    Design,
-    Face,
-    StackedBoxes,
-    cavity_height_m,
-    side_spans_m,
-)
+import numpy as np
+
+from calveth.core.hive.design import Design, Face
+from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import opening_parts
-from calveth.core.hive.solids import Cuboid, HiveSolids, Ring, build_solids
+from calveth.core.hive.shapes import Bend, Cuboid, Ring
+from calveth.core.hive.solids import HiveSolids, build_solids
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,7 +29,11 @@ class Rect:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Piece:
-    """A cut piece of one layer; ``front`` tells the two walls apart (None for lid and floor)."""
+    """A cut piece; ``front`` tells the two walls apart (None for lid and floor).
+
+    ``face`` and ``layer`` are those of the layer it is, or -1 and the face it stands in: posts,
+    battens, frames, entrance blocks, the follower board, legs.
+    """
 
     rect: Rect
     material: str
@@ -63,7 +65,7 @@ class Pane:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Section:
-    """What the cutaway shows, all in metres."""
+    """What the cutaway shows, all in metres; rectangles are those of the box before its bend."""
 
     pieces: tuple[Piece, ...]
     gaps: tuple[Gap, ...]
@@ -72,6 +74,16 @@ class Section:
     outline: Rect
     panes: tuple[Pane, ...] = ()
     rack: Rect | None = None
+    bend: Bend | None = None
+
+    def frame(self) -> Rect:
+        """Return the rectangle round all pieces as they lie in the hive [m]."""
+        if self.bend is None:
+            return self.outline
+        at = [self.bend.outline_m(r.y0, r.y1, r.z0, r.z1) for r in (p.rect for p in self.pieces)]
+        points = np.concatenate(at)
+        low, high = points.min(axis=0), points.max(axis=0)
+        return Rect(y0=float(low[0]), y1=float(high[0]), z0=float(low[1]), z1=float(high[1]))
 
 
 @lru_cache(maxsize=64)
@@ -83,11 +95,11 @@ def section_of(design: Design) -> Section:
 def cut_open(design: Design, hive: HiveSolids) -> Section:
     """Return the section of a hive through its middle."""
     cavity = hive.cavity
+    # Off the middle by a hair, so that the cut never runs along a joint.
+    middle = (hive.shell.x0 + hive.shell.x1) / 2 + 1e-6
     if isinstance(cavity, Ring):
-        middle = cavity.x
         room = _ring_rect(cavity)
     else:
-        middle = (cavity.x0 + cavity.x1) / 2
         room = Rect(y0=cavity.y0, y1=cavity.y1, z0=cavity.z0, z1=cavity.z1)
     pieces: list[Piece] = []
     for solid in hive.solids:
@@ -105,6 +117,7 @@ def cut_open(design: Design, hive: HiveSolids) -> Section:
                     front=(rect.y1 <= room.y0 + 1e-9) if wall else None,
                 )
             )
+    pieces += _insets(hive, middle, room)
     outline = Rect(
         y0=min(p.rect.y0 for p in pieces),
         y1=max(p.rect.y1 for p in pieces),
@@ -119,7 +132,28 @@ def cut_open(design: Design, hive: HiveSolids) -> Section:
         outline=outline,
         panes=_panes(hive, design),
         rack=_rack(design, room),
+        bend=hive.bend,
     )
+
+
+def _insets(hive: HiveSolids, middle: float, room: Rect) -> list[Piece]:
+    """Return the pieces that stand in the shell or the room, where the section cuts them."""
+    found = []
+    for solid in hive.inset:
+        for rect in _cut(solid.shape, middle):
+            wall = rect.y1 <= room.y0 + 1e-9 or rect.y0 >= room.y1 - 1e-9
+            below = rect.z1 <= room.z0 + 1e-9
+            found.append(
+                Piece(
+                    rect=rect,
+                    material=solid.material,
+                    face="floor" if below else "walls",
+                    layer=-1,
+                    part=solid.part,
+                    front=rect.y1 <= room.y0 + 1e-9 if wall and not below else None,
+                )
+            )
+    return found
 
 
 def _panes(hive: HiveSolids, design: Design) -> tuple[Pane, ...]:

@@ -1,0 +1,362 @@
+"""What every joint costs: linear and point thermal transmittances, EN ISO 10211:2017.
+
+ψ = L2D − Σ U·l with lengths inside, L2D of a section through the joint that ends where heat goes
+straight; χ of an opening's way from a piece of wall with and without it. Negative values are those
+of inner lengths at an outer corner of thin walls: the edge adds less than it takes from the films.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import TypeVar
+
+import numpy as np
+
+from calveth.core import constants as c
+from calveth.core.conduction.grid import Fineness, make_grid
+from calveth.core.conduction.hive_model import OUTSIDE, RECESS, Films, common, hive_parts
+from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
+from calveth.core.conduction.solve import Conduction, solve_conduction
+from calveth.core.heat.shell import DIRECTIONS
+from calveth.core.heat.slab import INNER_FILM_M2K_W, plane_layers
+from calveth.core.hive.design import Design, Face
+from calveth.core.hive.forms import BarTrough, HollowTree, StackedBoxes
+from calveth.core.hive.parts import HiveSolids
+from calveth.core.hive.quantities import face_areas
+from calveth.core.hive.shapes import Bend, Cuboid
+from calveth.core.hive.solids import build_solids
+from calveth.core.materials import Material
+
+SECTION_FINENESS = Fineness(first_m=0.003, growth=1.4, least=4)
+_PATCH_M = 0.12
+Part = TypeVar("Part", Body, AirSpace)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JointHeat:
+    """A joint of a hive.
+
+    Attributes
+    ----------
+    name, choice : str
+        What meets, and how (`Joinery`); the choice is empty where there is none.
+    length_m : float
+        Length of the joint inside; 0 for a point.
+    psi : float
+        ψ [W/(m·K)], or χ of a point [W/K].
+    whole_w_k : float
+        What the joint adds to the heat loss [W/K].
+    factor, plain_factor : float or None
+        Coldest temperature factor at the joint, and that of the colder face as if the joint were
+        not there, both with Rsi 0.25; None where it is not looked for.
+    """
+
+    name: str
+    choice: str
+    length_m: float
+    psi: float
+    whole_w_k: float
+    factor: float | None = None
+    plain_factor: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JointSum:
+    """Faces and joints of a hive, which add up to its solved conductance.
+
+    ``faces_w_k`` is Σ U·A of the inner areas; ``rest_w_k`` what corners and ends of joints make.
+    """
+
+    faces_w_k: float
+    joints: tuple[JointHeat, ...]
+    rest_w_k: float
+
+
+def joints_of(
+    design: Design, materials: Mapping[str, Material], conductance_w_k: float
+) -> JointSum:
+    """Return the joints of a hive whose solved conductance [W/K] is given; none for a tree."""
+    hive = build_solids(design)
+    areas = face_areas(hive)
+    glass = design.window.area_m2 if design.window is not None else 0.0
+    u = {face: _u(design, materials, face) for face in areas}
+    faces = sum(u[face] * area.inner_m2 for face, area in areas.items()) - u["walls"] * glass
+    if design.window is not None:
+        faces += _window_u(design, materials) * glass
+    found: list[JointHeat] = []
+    if not isinstance(design.form, HollowTree):
+        found = [
+            _edge(design, materials, hive, "lid", areas["lid"].edge_m),
+            _edge(design, materials, hive, "floor", areas["floor"].edge_m),
+            _corner(design, materials, hive),
+        ]
+        found += _battens(design, materials, hive) + _window(design, materials, hive)
+        found += [_way(design, materials, hive, hole.opening) for hole in hive.holes]
+    rest = conductance_w_k - faces - sum(j.whole_w_k for j in found)
+    return JointSum(faces_w_k=faces, joints=tuple(found), rest_w_k=rest)
+
+
+def _u(
+    design: Design, materials: Mapping[str, Material], face: Face, rsi: float | None = None
+) -> float:
+    """Return U of a face [W/(m²·K)], EN ISO 6946, with screws that go through it."""
+    stack = design.shell.stack(face)
+    layers = plane_layers(stack, materials, DIRECTIONS[face])
+    films = INNER_FILM_M2K_W[DIRECTIONS[face]] if rsi is None else rsi
+    plain = hive_parts(_bare(design), materials, "heat", holes=False)
+    resistance = 0.0
+    for index, (layer, r) in enumerate(zip(stack, layers.resistances_m2k_w, strict=True)):
+        if r > 0:
+            resistance += layer.thickness_m / _lambda(plain.model, design, materials, face, index)
+    outer = float(layers.outer_film_m2k_w())
+    if face == "floor" and design.joinery.stand == "slab":
+        outer = 0.0
+    return 1 / (films + resistance + outer)
+
+
+def _lambda(
+    model: ConductionModel, design: Design, materials: Mapping[str, Material], face: Face,
+    index: int,
+) -> float:  # fmt: skip
+    """Return the conductivity a layer has in the model [W/(m·K)]."""
+    part = f"{face}: {materials[design.shell.stack(face)[index].material].name}"
+    found = [b.conductivity_w_mk for b in model.bodies if b.part == part]
+    layers = plane_layers(design.shell.stack(face), materials, DIRECTIONS[face])
+    own = design.shell.stack(face)[index].thickness_m / layers.resistances_m2k_w[index]
+    # Layers of one material under one name may differ (gaps, mixtures): the nearest is its own.
+    return min(found, key=lambda lam: abs(lam / own - 1))
+
+
+def _window_u(design: Design, materials: Mapping[str, Material]) -> float:
+    assert design.window is not None
+    layers = plane_layers(design.window.stack, materials, "horizontal")
+    outer = float(layers.outer_film_m2k_w())
+    return 1 / (INNER_FILM_M2K_W["horizontal"] + sum(layers.resistances_m2k_w) + outer)
+
+
+def _bare(design: Design, **joinery: str) -> Design:
+    """Return a hive without window, openings and follower board, the joints as they are."""
+    form = design.form
+    if isinstance(form, StackedBoxes | BarTrough):
+        form = replace(form, frames_in_use=0, beyond="empty room")
+    return replace(
+        design, form=form, window=None, openings=(), seasons=(),
+        joinery=replace(design.joinery, **joinery),  # type: ignore[arg-type]
+    )  # fmt: skip
+
+
+def _section(
+    design: Design, materials: Mapping[str, Material], films: Films, axis: str, at: float,
+    region: Callable[[Cuboid], Cuboid], leave_out: tuple[str, ...] = (),
+) -> Conduction:  # fmt: skip
+    """Return a section across ``axis`` at a place, a metre deep, cut to a region."""
+    model = hive_parts(design, materials, films, holes=False).model
+    low, high = f"{axis}0", f"{axis}1"
+
+    def flat(shape: Cuboid) -> Cuboid | None:
+        if not getattr(shape, low) <= at < getattr(shape, high):
+            return None
+        deep = {low: 0.0, high: 1.0}
+        shape = replace(shape, **deep)
+        return common(shape, region(shape))
+
+    def kept(parts: tuple[Part, ...]) -> tuple[Part, ...]:
+        cut = [(p, flat(p.shape)) for p in parts if getattr(p, "part", "") not in leave_out]
+        return tuple(replace(p, shape=shape) for p, shape in cut if shape is not None)
+
+    small = ConductionModel(
+        outside=kept(model.outside), bodies=kept(model.bodies), inside=kept(model.inside),
+        bend=model.bend if axis == "x" else None,
+    )  # fmt: skip
+    grid = make_grid(small, SECTION_FINENESS, axis)
+    return solve_conduction(small, grid)
+
+
+def _through(found: Conduction) -> float:
+    """Return the conductance from all rooms to all outside air [W/K]."""
+    names = [s.name for s in found.model.spaces]
+    out = [k for k, n in enumerate(names) if n in (OUTSIDE, RECESS)]
+    rooms = [k for k in range(len(names)) if k not in out]
+    return float(sum(found.coupling_w_k[r, o] for r in rooms for o in out))
+
+
+def _coldest(found: Conduction) -> float:
+    names = [s.name for s in found.model.spaces]
+    inside = [float(n not in (OUTSIDE, RECESS)) for n in names]
+    factors = found.surface_degc(np.array(inside))
+    rooms = np.array(inside)[found.surfaces.space] > 0
+    return float(factors[rooms].min())
+
+
+def _edge(
+    design: Design, materials: Mapping[str, Material], hive: HiveSolids, face: Face, length: float
+) -> JointHeat:
+    """Return the joint of lid or floor with the front wall."""
+    shell = hive.shell
+    plain = _bare(design)
+    middle_y, middle_z = 0.5 * (shell.y0 + shell.y1), 0.5 * (shell.z0 + shell.z1)
+
+    def region(shape: Cuboid) -> Cuboid:
+        cut = replace(shape, y1=min(shape.y1, middle_y))
+        if face == "lid":
+            return replace(cut, z0=max(cut.z0, middle_z))
+        return replace(cut, z1=min(cut.z1, middle_z))
+
+    at = 0.5 * (shell.x0 + shell.x1) - 1e-6
+    heat = _section(plain, materials, "heat", "x", at, region)
+    damp = _section(plain, materials, "damp", "x", at, region)
+    end = shell.z1 if face == "lid" else shell.z0
+    bend = hive.bend or Bend(
+        middle_m=middle_y, half_m=middle_y - shell.y0,
+        knots=((middle_y - shell.y0, shell.z0), (middle_y - shell.y0, shell.z1)),
+    )  # fmt: skip
+    wall_m = bend.length_m((shell.y0, min(middle_z, end)), (shell.y0, max(middle_z, end)))
+    plate_m = bend.length_m((shell.y0, end), (middle_y, end))
+    psi = _through(heat) - _u(design, materials, "walls") * wall_m
+    psi -= _u(design, materials, face) * plate_m
+    worst = max(_u(design, materials, f, c.RSI_EDGE.value) for f in ("walls", face))
+    return JointHeat(
+        name=f"{face} to wall", choice=getattr(design.joinery, face), length_m=length, psi=psi,
+        whole_w_k=psi * length, factor=_coldest(damp), plain_factor=1 - worst * c.RSI_EDGE.value,
+    )  # fmt: skip
+
+
+def _level_region(hive: HiveSolids) -> Callable[[Cuboid], Cuboid]:
+    shell = hive.shell
+    x, y = 0.5 * (shell.x0 + shell.x1), 0.5 * (shell.y0 + shell.y1)
+    return lambda shape: replace(shape, x1=min(shape.x1, x), y1=min(shape.y1, y))
+
+
+def _corner(design: Design, materials: Mapping[str, Material], hive: HiveSolids) -> JointHeat:
+    """Return the upright corner of two walls."""
+    shell = hive.shell
+    at = _between_joints(hive)
+    region = _level_region(hive)
+    heat = _section(_bare(design), materials, "heat", "z", at, region, ("battens",))
+    damp = _section(_bare(design), materials, "damp", "z", at, region, ("battens",))
+    inner = 0.5 * (shell.x1 - shell.x0 + shell.y1 - shell.y0)
+    psi = _through(heat) - _u(design, materials, "walls") * inner
+    bend = hive.bend
+    high = bend.length_m((shell.y0, shell.z0), (shell.y0, shell.z1)) if bend else (
+        shell.z1 - shell.z0
+    )  # fmt: skip
+    plain = 1 - _u(design, materials, "walls", c.RSI_EDGE.value) * c.RSI_EDGE.value
+    return JointHeat(
+        name="corner of the walls", choice=design.joinery.corner, length_m=4 * high, psi=psi,
+        whole_w_k=4 * high * psi, factor=_coldest(damp), plain_factor=plain,
+    )  # fmt: skip
+
+
+def _between_joints(hive: HiveSolids) -> float:
+    """Return a height where the walls are whole [m]."""
+    return hive.shell.z0 + 0.47 * (hive.shell.z1 - hive.shell.z0)
+
+
+def _battens(
+    design: Design, materials: Mapping[str, Material], hive: HiveSolids
+) -> list[JointHeat]:
+    """Return the battens that hold the outer layers."""
+    if not any(s.part == "battens" for s in hive.inset):
+        return []
+    at, region = _between_joints(hive), _level_region(hive)
+    plain = _bare(design)
+    with_them = _section(plain, materials, "heat", "z", at, region)
+    without = _section(plain, materials, "heat", "z", at, region, ("battens",))
+    psi = (_through(with_them) - _through(without)) / 2
+    length = 8 * (hive.shell.z1 - hive.shell.z0)
+    return [
+        JointHeat(name="battens", choice=design.joinery.fixing, length_m=length, psi=psi,
+                  whole_w_k=psi * length)
+    ]  # fmt: skip
+
+
+def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids) -> list[JointHeat]:
+    """Return the edge of the window, from a level section through its middle."""
+    window = design.window
+    if window is None:
+        return []
+    at = window.bottom_m + window.height_m / 2
+    seen = replace(_bare(design), window=window)
+
+    def region(shape: Cuboid) -> Cuboid:
+        return shape
+
+    pair = [
+        _section(d, materials, "heat", "z", at, region, ("battens",))
+        for d in (seen, replace(seen, window=None, joinery=replace(
+            seen.joinery, window_frame="none")))
+    ]  # fmt: skip
+    # The section without a window is a quarter or a half of the one with it.
+    x1, y1 = 0.5 * (hive.shell.x0 + hive.shell.x1), 0.5 * (hive.shell.y0 + hive.shell.y1)
+    whole = _times(pair[0].model, x1, y1) * _through(pair[0])
+    plain = _times(pair[1].model, x1, y1) * _through(pair[1])
+    more = (_window_u(design, materials) - _u(design, materials, "walls")) * window.width_m
+    psi = (whole - plain - more) / 2
+    length = 2 * (window.width_m + window.height_m)
+    damp = _section(seen, materials, "damp", "z", at, region, ("battens",))
+    layers = plane_layers(window.stack, materials, "horizontal")
+    r = sum(layers.resistances_m2k_w) + float(layers.outer_film_m2k_w())
+    return [
+        JointHeat(
+            name="edge of the window", choice=design.joinery.window_frame, length_m=length,
+            psi=psi, whole_w_k=psi * length, factor=_coldest(damp),
+            plain_factor=r / (c.RSI_EDGE.value + r),
+        )
+    ]  # fmt: skip
+
+
+def _times(model: ConductionModel, x1: float, y1: float) -> int:
+    """Return how many of a level section make the hive."""
+    space = model.outside[0].shape
+    return (2 if abs(space.x1 - x1) < 1e-6 else 1) * (2 if abs(space.y1 - y1) < 1e-6 else 1)
+
+
+def _cut(parts: tuple[Part, ...], box: Cuboid) -> tuple[Part, ...]:
+    """Return what of bodies or spaces lies in a block."""
+    cut = [(part, common(part.shape, box)) for part in parts]
+    return tuple(replace(part, shape=shape) for part, shape in cut if shape is not None)
+
+
+def _way(
+    design: Design, materials: Mapping[str, Material], hive: HiveSolids, opening_id: str
+) -> JointHeat:
+    """Return the way of an opening and what lines it, from the piece of shell round it."""
+    opening = next(o for o in design.openings if o.id == opening_id)
+    hole = next(h for h in hive.holes if h.opening == opening_id).shape
+    grown = {
+        "front": "xz", "back": "xz", "left": "yz", "right": "yz", "lid": "xy", "floor": "xy",
+    }[opening.side]  # fmt: skip
+    box = hole
+    room = hive.shell
+    for axis in "xyz":
+        low, high = getattr(box, f"{axis}0"), getattr(box, f"{axis}1")
+        if axis in grown:
+            low, high = low - _PATCH_M, high + _PATCH_M
+            low = max(low, getattr(room, f"{axis}0"))
+            high = min(high, getattr(room, f"{axis}1"))
+        else:
+            low, high = low - 0.02, high + 0.02
+        box = replace(box, **{f"{axis}0": low, f"{axis}1": high})
+    flows = []
+    for openings in ((opening,), ()):
+        one = replace(_bare(design), openings=openings)
+        model = hive_parts(one, materials, "heat").model
+        small = ConductionModel(
+            outside=_cut(model.outside, box),
+            bodies=_cut(model.bodies, box),
+            inside=_cut(model.inside, box),
+        )
+        found = solve_conduction(small, make_grid(small, Fineness(first_m=0.008, least=2)))
+        shape = small.outside[0].shape
+        times = 1.0
+        for axis in grown:
+            # Without its hole the hive ends at its plane of symmetry, half of the patch away.
+            wide = getattr(box, f"{axis}1") - getattr(box, f"{axis}0")
+            times *= wide / (getattr(shape, f"{axis}1") - getattr(shape, f"{axis}0"))
+        flows.append(_through(found) * times)
+    chi = flows[0] - flows[1]
+    return JointHeat(
+        name=f"way of the {opening.name}", choice=design.joinery.entrance, length_m=0.0, psi=chi,
+        whole_w_k=chi,
+    )  # fmt: skip

@@ -1,0 +1,219 @@
+"""Shapes of solids: blocks, rings, and the bend that makes sloped sides and roofs of blocks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+from math import hypot, pi, radians, tan
+from typing import Literal
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+FloatArray = NDArray[np.float64]
+LidShape = Literal["sloped", "pitched", "domed"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cuboid:
+    """An axis-aligned block [m]."""
+
+    x0: float
+    x1: float
+    y0: float
+    y1: float
+    z0: float
+    z1: float
+
+    @property
+    def volume_m3(self) -> float:
+        """Volume [m³]."""
+        return (self.x1 - self.x0) * (self.y1 - self.y0) * (self.z1 - self.z0)
+
+    @property
+    def centre_m(self) -> tuple[float, float, float]:
+        """Centre [m]."""
+        return (self.x0 + self.x1) / 2, (self.y0 + self.y1) / 2, (self.z0 + self.z1) / 2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ring:
+    """An upright round body, hollow when the inner radius is not zero [m]."""
+
+    x: float
+    y: float
+    inner_radius_m: float
+    outer_radius_m: float
+    z0: float
+    z1: float
+
+    @property
+    def volume_m3(self) -> float:
+        """Volume [m³]."""
+        return pi * (self.outer_radius_m**2 - self.inner_radius_m**2) * (self.z1 - self.z0)
+
+    @property
+    def centre_m(self) -> tuple[float, float, float]:
+        """Centre [m]."""
+        return self.x, self.y, (self.z0 + self.z1) / 2
+
+
+Shape = Cuboid | Ring
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bend:
+    """What the y-z plane of a box becomes: sloped or many-sided sides, a lid that is not flat.
+
+    A hive of any prismatic section is described as a box; this puts its points where they are.
+    Everything along x stays. Outside the room the distance from the inner face of a wall stays
+    the distance from it, and boards meet on the mitre.
+
+    Attributes
+    ----------
+    middle_m, half_m : float
+        Middle of the box's room along y and half its width [m].
+    knots : tuple of (half width, height)
+        The side of the room from floor to ceiling [m].
+    lid : LidShape
+        ``sloped`` falls to the front, ``pitched`` has its ridge in the middle, so has ``domed``.
+    lid_slope_deg : float
+        Slope of the lid at its edge, 0 for a flat one.
+    """
+
+    middle_m: float
+    half_m: float
+    knots: tuple[tuple[float, float], ...]
+    lid: LidShape = "sloped"
+    lid_slope_deg: float = 0.0
+
+    @property
+    def height_m(self) -> float:
+        """Height of the room before the lid is sloped [m]."""
+        return self.knots[-1][1]
+
+    @property
+    def symmetric(self) -> bool:
+        """Whether front and back are alike."""
+        return self.lid_slope_deg == 0 or self.lid != "sloped"
+
+    def levels_m(self) -> tuple[float, ...]:
+        """Heights between floor and ceiling where a side turns [m]."""
+        return tuple(z for _, z in self.knots[1:-1])
+
+    def place(self, y: ArrayLike, z: ArrayLike) -> tuple[FloatArray, FloatArray]:
+        """Return where points (y, z) of the box lie in the hive [m], of their common shape."""
+        y, z = np.broadcast_arrays(np.asarray(y, dtype=float), np.asarray(z, dtype=float))
+        across = y - self.middle_m
+        inner = np.minimum(abs(across), self.half_m)
+        beyond = abs(across) - inner
+        out_y, out_z = self._directions()
+        heights = [h for _, h in self.knots]
+        share = np.interp(z, heights, [w / self.half_m for w, _ in self.knots])
+        along = np.sign(across) * (inner * share + beyond * np.interp(z, heights, out_y))
+        up = z + beyond * np.interp(z, heights, out_z) + self._lift(across, z)
+        return self.middle_m + along, np.asarray(up)
+
+    def _directions(self) -> tuple[list[float], list[float]]:
+        """Return where a point one metre before each knot lies: on the mitre, level at the ends."""
+        normals = []
+        for (w0, z0), (w1, z1) in pairwise(self.knots):
+            length = hypot(w1 - w0, z1 - z0)
+            normals.append(((z1 - z0) / length, -(w1 - w0) / length))
+        first, last = normals[0], normals[-1]
+        y, z = [1 / first[0]], [0.0]
+        for a, b in pairwise(normals):
+            grow = 1 + a[0] * b[0] + a[1] * b[1]
+            y.append((a[0] + b[0]) / grow)
+            z.append((a[1] + b[1]) / grow)
+        return [*y, 1 / last[0]], [*z, 0.0]
+
+    def _lift(self, across: FloatArray, z: FloatArray) -> FloatArray:
+        """Return how far the lid's shape lifts points [m]; walls stretch with it."""
+        if self.lid_slope_deg == 0:
+            return np.zeros_like(across)
+        reach = self.knots[-1][0]
+        steep = tan(radians(self.lid_slope_deg))
+        at = across * reach / self.half_m
+        if self.lid == "sloped":
+            rise = steep * (at + reach)
+        elif self.lid == "pitched":
+            rise = steep * (reach - abs(at))
+        else:
+            rise = steep * (reach - at**2 / reach) / 2
+        result: FloatArray = rise * np.clip(z / self.height_m, 0.0, 1.0)
+        return result
+
+    def outline_m(self, y0: float, y1: float, z0: float, z1: float) -> FloatArray:
+        """Return the corners [n, 2] (y, z) of what a rectangle of the box becomes, in order."""
+        turn_y = self._turns(y0, y1)
+        turn_z = [z for z in self.levels_m() if z0 < z < z1]
+        up, along = [z0, *turn_z, z1], [y0, *turn_y, y1]
+        corners = [
+            *((y, z0) for y in along), *((y1, z) for z in up[1:]),
+            *((y, z1) for y in along[::-1][1:]), *((y0, z) for z in up[::-1][1:-1]),
+        ]  # fmt: skip
+        y, z = self.place([c[0] for c in corners], [c[1] for c in corners])
+        return np.stack([y, z], axis=1)
+
+    def _turns(self, y0: float, y1: float) -> list[float]:
+        """Return where lines along y turn between two points [m]."""
+        turns = [self.middle_m - self.half_m, self.middle_m + self.half_m]
+        if self.lid_slope_deg > 0 and self.lid == "pitched":
+            turns.append(self.middle_m)
+        if self.lid_slope_deg > 0 and self.lid == "domed":
+            turns = list(self.middle_m + self.half_m * np.linspace(-1, 1, 17))
+        return sorted(t for t in turns if y0 < t < y1)
+
+    def area_m2(self, y0: float, y1: float, z0: float, z1: float) -> float:
+        """Return the area of what a rectangle of the box becomes [m²]."""
+        y, z = self.outline_m(y0, y1, z0, z1).T
+        return float(abs(np.dot(y, np.roll(z, -1)) - np.dot(z, np.roll(y, -1))) / 2)
+
+    def length_m(self, start: tuple[float, float], end: tuple[float, float]) -> float:
+        """Return the length of what a line along y or z of the box becomes [m]."""
+        (y0, z0), (y1, z1) = start, end
+        ys = [y0, *self._turns(min(y0, y1), max(y0, y1)), y1] if y0 != y1 else [y0]
+        zs = [z0, *(z for z in self.levels_m() if z0 < z < z1), z1] if z0 != z1 else [z0]
+        y, z = self.place(ys, zs)
+        return float(np.hypot(np.diff(y), np.diff(z)).sum())
+
+
+def volume_m3(shape: Shape, bend: Bend | None = None) -> float:
+    """Return the volume of a shape of a hive with this bend [m³]."""
+    if bend is None or isinstance(shape, Ring):
+        return shape.volume_m3
+    area = bend.area_m2(shape.y0, shape.y1, shape.z0, shape.z1)
+    return (shape.x1 - shape.x0) * area
+
+
+def centre_m(shape: Shape, bend: Bend | None = None) -> tuple[float, float, float]:
+    """Return the middle of a shape of a hive with this bend [m]."""
+    if bend is None or isinstance(shape, Ring):
+        return shape.centre_m
+    y, z = bend.outline_m(shape.y0, shape.y1, shape.z0, shape.z1).T
+    cross = y * np.roll(z, -1) - np.roll(y, -1) * z
+    if abs(cross.sum()) < 1e-15:
+        return shape.centre_m
+    return (
+        (shape.x0 + shape.x1) / 2,
+        float(((y + np.roll(y, -1)) * cross).sum() / (3 * cross.sum())),
+        float(((z + np.roll(z, -1)) * cross).sum() / (3 * cross.sum())),
+    )
+
+
+def bounds(shape: Shape, bend: Bend | None = None) -> Cuboid:
+    """Return the block round a shape [m]."""
+    if isinstance(shape, Ring):
+        r = shape.outer_radius_m
+        return Cuboid(
+            x0=shape.x - r, x1=shape.x + r, y0=shape.y - r, y1=shape.y + r,
+            z0=shape.z0, z1=shape.z1,
+        )  # fmt: skip
+    if bend is None:
+        return shape
+    y, z = bend.outline_m(shape.y0, shape.y1, shape.z0, shape.z1).T
+    return Cuboid(
+        x0=shape.x0, x1=shape.x1, y0=float(y.min()), y1=float(y.max()),
+        z0=float(z.min()), z1=float(z.max()),
+    )  # fmt: skip

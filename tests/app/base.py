@@ -11,7 +11,7 @@ import sys
 import tempfile
 import unittest
 from collections.abc import Callable, Mapping
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
 from types import TracebackType
 from unittest import mock
@@ -40,6 +40,8 @@ from calveth.app.pictures import InlineExecutor, settle
 from calveth.app.prompts import Prompts
 from calveth.app.theme import theme
 from calveth.catalogue.shipped import demo_project, shipped_materials
+from calveth.core.assess import remedies as remedies_module
+from calveth.core.assess import shells as shells_module
 from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import (
     MonthlyAssessment,
@@ -47,9 +49,11 @@ from calveth.core.assess.result import (
     assess_months,
     assess_nights,
 )
+from calveth.core.assess.shells import solved_shells
 from calveth.core.assess.whole import DeepAssessment, assess_deep
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
+from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
 from calveth.core.project import Project
@@ -92,11 +96,25 @@ def remembered_months(
     colony: Colony,
     materials: Mapping[str, Material],
     start: MonthlyAssessment | None = None,
+    shells: Shells = as_estimated,
 ) -> MonthlyAssessment:
     """Return the assessment, from memory where a test before asked for the same values."""
     if start is not None:
-        return _months(design, place, colony, materials, start)
+        return _months(design, place, colony, materials, start, shells)
     return _months_from_nothing(design, place, colony, tuple(materials.values()))
+
+
+_solve_shell = results_module._solve_shell
+
+
+@cache
+def _shell_from_nothing(monthly: MonthlyAssessment, materials: tuple[Material, ...]) -> object:
+    return _solve_shell(monthly, {m.id: m for m in materials})
+
+
+def remembered_shell(monthly: MonthlyAssessment, materials: Mapping[str, Material]) -> object:
+    """Return the solved shell, from memory likewise."""
+    return _shell_from_nothing(monthly, tuple(materials.values()))
 
 
 def remembered_nights(
@@ -218,11 +236,17 @@ class WindowTest(unittest.TestCase):
         # The demo is worked out once for all windows of the run, not once for each.
         for name, stand_in in (
             ("assess_months", remembered_months),
+            ("_solve_shell", remembered_shell),
             ("assess_nights", remembered_nights),
             ("assess_deep", remembered_deep),
             ("remedies", remembered_remedies),
         ):
             patch = mock.patch.object(results_module, name, stand_in)
+            patch.start()
+            self.addCleanup(patch.stop)
+        # Figures of conduction are the core's to test; here its grid may be coarse.
+        for module in (results_module, remedies_module, shells_module):
+            patch = mock.patch.object(module, "solved_shells", partial(solved_shells, finer=0.6))
             patch.start()
             self.addCleanup(patch.stop)
         rest = mock.patch.object(results_module, "_REST_MS", 0)

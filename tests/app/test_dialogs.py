@@ -191,17 +191,23 @@ class Solved(WindowTest):
         self.prompts.dialogs = [script]
         QTest.keyClick(w, Qt.Key.Key_F3)
         self.settle(w)
-        for part in ("W/K solved", "lid rim", "floor in the corner", "walls: Softwood board"):
+        for part in ("coldest inside", "lid rim", "floor in the corner", "board on the rim", "ψ"):
             self.assertIn(part, seen[0])
         self.assertIn("wet", seen[0])
 
-    def test_a_tree_is_refused_in_a_sentence(self) -> None:
+    def test_a_tree_is_solved_too(self) -> None:
         w = self.window()
         w.choose("hollow-tree")
         self.settle(w)
+        seen: list[str] = []
+
+        def script(d: Any) -> None:
+            seen.append(d.text.toPlainText())
+
+        self.prompts.dialogs = [script]
         w.solve_shell()
         self.settle(w)
-        self.assertIn("round", w.statusBar().currentMessage())
+        self.assertIn("walls: Trunk wood", seen[0])
 
 
 class Targets(WindowTest):

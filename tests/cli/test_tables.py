@@ -150,8 +150,14 @@ class Conduct(Tables):
         self.assertEqual(factors, sorted(factors))
         self.assertTrue(all(0 < f < 1 for f in factors))
 
-    def test_a_tree_is_refused(self) -> None:
-        self.assertIn("round", self.refused("conduct", self.file, "--design", "hollow-tree"))
+    def test_a_tree_is_solved(self) -> None:
+        code, out, _ = self.call(
+            "conduct", self.file, "--design", "hollow-tree", "--format", "json"
+        )
+        self.assertEqual(code, 0)
+        solved = json.loads(out)
+        inside = sum(p["from_inside_w_k"] for p in solved["parts"])
+        self.assertAlmostEqual(inside, solved["conductance_w_k"], delta=0.002)
 
 
 class Report(Base):

@@ -165,7 +165,6 @@ class OneCondition(unittest.TestCase):
         )
 
     def test_refusals(self) -> None:
-        good = {"outside_degc": 0.0, "relative_humidity": 0.8, "wind_m_s": 1.0}
         for field, value in (
             ("outside_degc", -80.0),
             ("relative_humidity", 0.0),
@@ -175,7 +174,9 @@ class OneCondition(unittest.TestCase):
             with self.subTest(field=field, value=value), self.assertRaises(DomainError):
                 assess_condition(
                     PROJECT.design("timber"), PROJECT.place, PROJECT.colony, TABLE, month=0,
-                    **{**good, field: value},
+                    outside_degc=value if field == "outside_degc" else 0.0,
+                    relative_humidity=value if field == "relative_humidity" else 0.8,
+                    wind_m_s=value if field == "wind_m_s" else 1.0,
                 )  # fmt: skip
 
 

@@ -40,6 +40,7 @@ class RoundTrip(unittest.TestCase):
             "schema", "mixed_share", "propolis_share", "mesh_share", "count", "open_shares",
             "wet_vapour_resistance_factor", "moisture_conversion", "moisture_50", "moisture_80",
             "solar_absorptance", "first_snow_week", "last_snow_week", "years_of_use",
+            "frames_in_use",
         }  # fmt: skip
         units = ("_m", "_degc", "_k", "_m_s", "_kg", "_deg", "_w_mk", "_kg_m3", "_j_kgk",
                  "_w_kg", "_w_k_kg23", "_mm", "_m2_m", "_1_k", "_g_m2", "_kg_m2_h05",
@@ -112,7 +113,7 @@ class Strictness(unittest.TestCase):
             ("project.place", [], "place"),
             ("project.designs.0.shell.walls.0", "board", "walls"),
             ("project.extra", 1, "extra"),
-            ("schema", 3, "newer"),
+            ("schema", 4, "newer"),
             ("schema", 0, "schema"),
             ("schema", "1", "schema"),
             ("format", "something", "format"),

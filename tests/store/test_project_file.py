@@ -74,7 +74,7 @@ class RoundTrip(Base):
         connection = sqlite3.connect(self.path)
         self.addCleanup(connection.close)
         self.assertEqual(connection.execute("PRAGMA application_id").fetchone()[0], APPLICATION_ID)
-        self.assertEqual(connection.execute("PRAGMA user_version").fetchone()[0], 2)
+        self.assertEqual(connection.execute("PRAGMA user_version").fetchone()[0], 3)
         for (text,) in connection.execute("SELECT json FROM design"):
             self.assertIn("shell", json.loads(text))
 

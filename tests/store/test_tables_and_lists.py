@@ -7,6 +7,7 @@ import io
 import shutil
 import tempfile
 import unittest
+from dataclasses import replace
 from pathlib import Path
 from unittest import mock
 
@@ -19,7 +20,7 @@ from calveth.core.assess.result import assess_months
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import rename_design
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BarTrough, HollowTree, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
 from calveth.core.hive.joinery import Joinery
 from calveth.store.converter import to_document
 from calveth.store.errors import FileError
@@ -247,7 +248,8 @@ class OlderFiles(Folder):
 
     def test_every_form_and_joint_goes_through_the_file(self) -> None:
         project = demo_project()
-        forms = (BarTrough(bar_count=20, frames_in_use=8), LittleBoxes(), HollowTree(),
+        forms: tuple[Form, ...] = (
+                 BarTrough(bar_count=20, frames_in_use=8), LittleBoxes(), HollowTree(),
                  StackedBoxes(frame_count=20, frames_in_use=9, beyond="second colony"))  # fmt: skip
         designs = tuple(
             Design(id=f"d{k}", name=f"Form {k}", form=form, shell=project.designs[0].shell,

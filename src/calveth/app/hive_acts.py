@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from calveth.catalogue.library import materials_of
 from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy
+from calveth.core.assess.shells import conduction_key
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import (
     add_design,
@@ -18,6 +19,7 @@ from calveth.core.edits import (
     rename_design,
     set_opening,
 )
+from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Face
 from calveth.core.project import Project
 
@@ -152,29 +154,31 @@ class HiveActs:
 
     def solve_shell(self: MainWindow) -> None:  # type: ignore[misc]
         """Solve the shell of the chosen hive in three dimensions and show what it tells."""
-        design = self.document.project.design(self.view.design_id)
+        whole = self.document.project.design(self.view.design_id)
+        design = conduction_key(in_month(whole, self.view.month))
         place = self.document.project.place
         table = winter_materials(self.document.project.material_table(), place)
 
         def work() -> object:
             # The solver's library takes half a second to load; nothing else waits for it.
             from calveth.core.conduction.hive import hive_conduction
+            from calveth.core.conduction.joints import joints_of
 
-            return hive_conduction(design, table)
+            solved = hive_conduction(design, table)
+            return solved, joints_of(design, table, solved.conductance_w_k)
 
         self.say("solving the shell … Esc stops it")
-        self.jobs.run(work, partial(self.show_solved, design.id))
+        self.jobs.run(work, partial(self.show_solved, whole.id))
 
-    def show_solved(self: MainWindow, design_id: str, solved: object) -> None:  # type: ignore[misc]
+    def show_solved(self: MainWindow, design_id: str, found: object) -> None:  # type: ignore[misc]
         """Show a solved shell."""
         from calveth.app.dialogs.conduction_dialog import ConductionDialog
-        from calveth.core.conduction.hive import HiveConduction
 
         monthly = self.results.monthly(design_id)
-        if monthly is None or not isinstance(solved, HiveConduction):
+        if monthly is None or not isinstance(found, tuple):
             self.say("it is still being worked out")
             return
         self.say("")
         self.prompts.show_dialog(
-            ConductionDialog(solved, monthly, self.view.month, self.view.units, self)
+            ConductionDialog(found[0], found[1], monthly, self.view.month, self.view.units, self)
         )

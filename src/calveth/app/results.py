@@ -7,9 +7,10 @@ answer comes back for values that are gone, it is dropped.
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from concurrent.futures import Executor, ThreadPoolExecutor
 from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
@@ -22,11 +23,18 @@ from calveth.core.assess.result import (
     assess_months,
     assess_nights,
 )
+from calveth.core.assess.shells import SolvedShells, solved_shells
 from calveth.core.assess.whole import DeepAssessment, assess_deep
 from calveth.core.compare.table import CompareRow, compare_row
 from calveth.core.errors import CalvethError, CancelledError
+from calveth.core.heat.correction import as_estimated
+from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design
+from calveth.core.materials import Material
 from calveth.core.project import Project
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.hive import HiveConduction
 
 log = logging.getLogger(__name__)
 
@@ -45,14 +53,26 @@ def _key(project: Project, design: Design) -> _Key:
     return (design, project.place, project.colony, *(materials[m] for m in used))
 
 
+@dataclass(frozen=True, slots=True)
+class _Shell:
+    """A solved shell with the months that follow from it, or why it could not be solved."""
+
+    shells: SolvedShells | None
+    monthly: MonthlyAssessment | None
+    error: str = ""
+
+
 @dataclass(slots=True)
 class _Entry:
     key: _Key = ()
     monthly_key: _Key = ()
+    shells_key: _Key = ()
     nights_key: _Key = ()
     deep_key: _Key = ()
     remedies_key: _Key = ()
     monthly: MonthlyAssessment | None = None
+    shells: SolvedShells | None = None
+    shells_error: str = ""
     nights: NightAssessment | None = None
     deep: DeepAssessment | None = None
     remedies: tuple[Remedy, ...] | None = None
@@ -108,6 +128,19 @@ class Results(QObject):
         """Return the monthly assessment, or None when it is missing or stale."""
         entry = self._entries.get(design_id)
         return entry.monthly if entry and entry.monthly_key == entry.key else None
+
+    def conduction(self, design_id: str, month: int) -> HiveConduction | None:
+        """Return the solved shell of a design in a month, or None when missing or stale."""
+        entry = self._entries.get(design_id)
+        if entry is None or entry.shells_key != entry.key or entry.shells is None:
+            return None
+        design = self._document.project.design(design_id)
+        return entry.shells.conduction(in_month(design, month))
+
+    def shell_error(self, design_id: str) -> str:
+        """Return why the shell of a design could not be solved; empty when it could."""
+        entry = self._entries.get(design_id)
+        return entry.shells_error if entry and entry.shells_key == entry.key else ""
 
     def nights(self, design_id: str) -> NightAssessment | None:
         """Return the nights, or None when they are missing or stale."""
@@ -199,18 +232,20 @@ class Results(QObject):
                 project.colony,
                 project.material_table(),
                 entry.monthly,
+                entry.shells or as_estimated,
             )
             entry.monthly_key = entry.key
         except CalvethError as error:
             entry.error = str(error)
 
     def _ask_for_more(self) -> None:
-        """Ask for what follows from the months: nights, then damp and schools, then remedies."""
+        """Ask for what follows: the solved shell, nights, damp and schools, then remedies."""
         for design_id, entry in self._entries.items():
             if entry.monthly_key != entry.key or entry.error:
                 continue
             for what, have, needs in (
-                ("nights", entry.nights_key, entry.monthly_key),
+                ("shell", entry.shells_key, entry.monthly_key),
+                ("nights", entry.nights_key, entry.shells_key),
                 ("deep", entry.deep_key, entry.nights_key),
             ):
                 if have != entry.key and needs == entry.key and entry.asked.get(what) != entry.key:
@@ -233,8 +268,13 @@ class Results(QObject):
         monthly, nights = entry.monthly, entry.nights
         design, table = project.design(design_id), project.material_table()
         if what == "monthly":
-            return lambda: assess_months(design, project.place, project.colony, table, monthly)
+            shells = entry.shells or as_estimated
+            return lambda: assess_months(
+                design, project.place, project.colony, table, monthly, shells
+            )
         assert monthly is not None
+        if what == "shell":
+            return lambda: _solve_shell(monthly, table)
         if what == "nights":
             return lambda: assess_nights(monthly, nights)
         if what == "deep":
@@ -281,6 +321,11 @@ class Results(QObject):
             if isinstance(answer, MonthlyAssessment):
                 entry.monthly, entry.monthly_key = answer, entry.key
                 self._rest.start()
+            elif isinstance(answer, _Shell):
+                entry.shells, entry.shells_error = answer.shells, answer.error
+                entry.shells_key = entry.key
+                entry.monthly = answer.monthly or entry.monthly
+                self._rest.start()
             elif isinstance(answer, NightAssessment):
                 entry.nights, entry.nights_key = answer, entry.key
                 self._rest.start()
@@ -296,3 +341,17 @@ class Results(QObject):
             self.updated.emit(design_id)
         if self._waiting == 0:
             self.busy.emit(False)
+
+
+def _solve_shell(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> _Shell:
+    """Return the solved shell of a design and its months; a shell that cannot be solved says why.
+
+    The figures then stay those of the estimate.
+    """
+    design, place = monthly.design, monthly.place
+    try:
+        shells = solved_shells(design, place, table)
+    except CalvethError as error:
+        return _Shell(None, None, str(error))
+    again = assess_months(design, place, monthly.colony, table, monthly, shells)
+    return _Shell(shells, again)

@@ -15,7 +15,9 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.assess.result import assess_condition, assess_months, assess_nights
+from calveth.core.assess.result import assess_condition, assess_nights
+from calveth.core.assess.shells import shells_or_estimate
+from calveth.core.assess.whole import assess_solved
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.store.records import design_record, moment_record, month_rows
@@ -48,7 +50,7 @@ def run(args: argparse.Namespace) -> int:
                 raise DomainError(name, getattr(args, option), "needs --outside-temp beside it")
         records = []
         for design in designs:
-            monthly = assess_months(design, project.place, project.colony, materials)
+            monthly = assess_solved(design, project.place, project.colony, materials)
             records.append(design_record(monthly, assess_nights(monthly), materials))
         _print_year(args.format, project, records)
         return 0
@@ -63,6 +65,7 @@ def run(args: argparse.Namespace) -> int:
             outside_degc=finite("--outside-temp", args.outside_temp),
             relative_humidity=_humidity(args.outside_rh or "0.85"),
             wind_m_s=finite("--wind", args.wind or "2"),
+            shells=shells_or_estimate(design, project.place, materials)[0],
         )
         moments[design.id] = moment_record(moment, 0, materials)
     _print_condition(args.format, moments)
@@ -92,7 +95,8 @@ def _print_year(form: str, project: Project, records: list[dict[str, Any]]) -> N
 def _print_design(r: dict[str, Any]) -> None:
     print(f"\n{r['name']}  [{r['design']}]")
     print(
-        f"  {r['cavity_l']:.1f} L inside; shell {r['shell_conductance_w_k']:.2f} W/K; "
+        f"  {r['cavity_l']:.1f} L inside; shell {r['shell_conductance_w_k']:.2f} W/K "
+        f"{'solved' if r['shell_solved'] else 'estimated'}; "
         f"{r['mass_to_conductance_kg_k_w']:.2f} kg·K/W; U walls "
         f"{r['transmittance_w_m2k']['walls']:.2f}, lid {r['transmittance_w_m2k']['lid']:.2f}, "
         f"floor {r['transmittance_w_m2k']['floor']:.2f} W/(m²·K)"

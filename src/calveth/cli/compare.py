@@ -5,7 +5,8 @@ from __future__ import annotations
 import argparse
 
 from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
-from calveth.core.assess.result import assess_months, assess_nights
+from calveth.core.assess.result import assess_nights
+from calveth.core.assess.whole import assess_solved
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import compare_row, summary_sentences
 from calveth.store.records import compare_record
@@ -27,7 +28,7 @@ def run(args: argparse.Namespace) -> int:
     materials = dict(project.material_table())
     rows = []
     for design in project.designs:
-        monthly = assess_months(design, project.place, project.colony, materials)
+        monthly = assess_solved(design, project.place, project.colony, materials)
         rows.append(compare_row(monthly, assess_nights(monthly), at, materials))
     sentences = summary_sentences(rows, at, forage=has_forage(project.place, at))
     if args.format == "json":

@@ -15,7 +15,10 @@ from calveth.core.project import Project
 
 def add_parser(commands: Commands) -> None:
     """Add the sub-command."""
-    p = commands.add_parser("conduct", help="the shell of a box solved in three dimensions")
+    p = commands.add_parser(
+        "conduct",
+        help="the shell solved in three dimensions, its joints and cold spots",
+    )
     p.add_argument("file", help="a .calveth or .json project")
     p.add_argument("--design", required=True, help="id or name of the design")
     add_format(p, ("text", "json", "csv"))
@@ -38,10 +41,12 @@ def run(args: argparse.Namespace) -> int:
 def _solved(design: Design, project: Project) -> dict[str, Any]:
     # The solver's library takes half a second to load; no other command waits for it.
     from calveth.core.conduction.hive import hive_conduction
+    from calveth.core.conduction.joints import joints_of
 
     table = winter_materials(project.material_table(), project.place)
     solved = hive_conduction(design, table)
     finer = hive_conduction(design, table, 1.5)
+    joints = joints_of(design, table, solved.conductance_w_k)
     faces = shell_heat(design, build_solids(design), table)
     estimate = float(whole_conductance_w_k(faces, window=window_heat(design, table)))
     return {
@@ -53,6 +58,16 @@ def _solved(design: Design, project: Project) -> dict[str, Any]:
             name: round(float(v), 4)
             for name, v in zip(("base", "nest", "crown"), solved.zone_w_k, strict=True)
         },
+        "faces_w_k": round(joints.faces_w_k, 4),
+        "joints": [
+            {"joint": j.name, "choice": j.choice, "length_m": round(j.length_m, 3),
+             "psi_w_mk": round(j.psi, 4) if j.length_m else None,
+             "whole_w_k": round(j.whole_w_k, 4),
+             "temperature_factor": None if j.factor is None else round(j.factor, 3),
+             "without_it": None if j.plain_factor is None else round(j.plain_factor, 3)}
+            for j in joints.joints
+        ],
+        "rest_w_k": round(joints.rest_w_k, 4),
         "parts": [
             {"part": part, "from_inside_w_k": round(into, 4),
              "if_twice_as_conductive_w_k": round(g, 4)}
@@ -75,6 +90,7 @@ def _print(r: dict[str, Any]) -> None:
     print(f"{r['name']}: {r['conductance_w_k']:.3f} W/K solved, {r['estimate_w_k']:.3f} W/K "
           f"estimated ({off:+.1f} %)")  # fmt: skip
     print("  " + ", ".join(f"{name} {v:.3f} W/K" for name, v in r["zones_w_k"].items()))
+    _print_joints(r)
     print(f"\n{'W/K from inside':>15} {'if twice as':>12}")
     for part in r["parts"]:
         print(
@@ -87,5 +103,20 @@ def _print(r: dict[str, Any]) -> None:
     print(
         f"\n{r['cells']} cells, residual {r['residual']:.0e}, heat in less out "
         f"{r['imbalance']:.0e}, on a finer grid {100 * r['change_on_finer_grid']:+.2f} %. "
-        "Openings closed, frames left out."
+        "Openings hold still air, frames are left out."
     )
+
+
+def _print_joints(r: dict[str, Any]) -> None:
+    print(f"\n{'ψ W/(m·K)':>10} {'m':>6} {'W/K':>7}  {'coldest':>7} {'without':>7}  joint")
+    for j in r["joints"]:
+        psi = "" if j["psi_w_mk"] is None else f"{j['psi_w_mk']:+.3f}"
+        length = f"{j['length_m']:.2f}" if j["length_m"] else ""
+        factors = [
+            "" if v is None else f"{v:.2f}" for v in (j["temperature_factor"], j["without_it"])
+        ]
+        name = j["joint"] + (f", {j['choice']}" if j["choice"] else "")
+        print(f"{psi:>10} {length:>6} {j['whole_w_k']:>+7.3f}  {factors[0]:>7} {factors[1]:>7}  "
+              f"{name}")  # fmt: skip
+    print(f"{'':>17} {r['faces_w_k']:>+7.3f}  {'':>15}  the faces alone, by their inside")
+    print(f"{'':>17} {r['rest_w_k']:>+7.3f}  {'':>15}  corners where three meet, and the rest")

@@ -100,6 +100,7 @@ def design_record(
             face: _r(float(monthly.model.faces[face].whole_w_k()), 4) for face in FACES
         },
         "shell_conductance_w_k": _r(monthly.conductance_w_k, 4),
+        "shell_solved": monthly.solved,
         "mass_to_conductance_kg_k_w": _r(monthly.mass_to_conductance_kg_k_w, 3),
         "winter_honey_kg": _r(monthly.winter_honey_kg),
         "winter_honey_low_kg": _r(low),

@@ -79,7 +79,9 @@ MEASURES = (
     Measure("wet nights, lid / rim", "wet nights", _nights, _all_nights, -1,
             "Winter nights with middle and rim of the lid below dew point."),
     Measure("heat loss", "heat loss", lambda r, _: f"{r.conductance_w_k:.2f} W/K",
-            lambda r: r.conductance_w_k, -1, "Whole shell with edges and corners (estimate)."),
+            lambda r: r.conductance_w_k, -1,
+            "Whole shell with its joints, solved in three dimensions; "
+            "estimated while it changes."),
     Measure("bees per heat loss", "bees per heat loss",
             lambda r, _: f"{r.mass_to_conductance_kg_k_w:.2f} kg·K/W",
             lambda r: r.mass_to_conductance_kg_k_w, 1, "Mass-to-conductance ratio."),

@@ -8,10 +8,10 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayo
 
 from calveth.app.report.pages import table
 from calveth.app.theme.theme import current
-from calveth.core.airflow.paths import BASE, CROWN, NEST
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.conduction.hive import HiveConduction, Spot
+from calveth.core.conduction.joints import JointSum
 from calveth.core.units import UnitSystem
 
 
@@ -21,6 +21,7 @@ class ConductionDialog(QDialog):
     def __init__(
         self,
         solved: HiveConduction,
+        joints: JointSum,
         monthly: MonthlyAssessment,
         month: int,
         units: UnitSystem,
@@ -31,7 +32,7 @@ class ConductionDialog(QDialog):
         self.resize(720, 620)
         self.text = QTextBrowser()
         self.text.setAccessibleName("the solved shell")
-        self.text.setHtml(conduction_html(solved, monthly, month, units))
+        self.text.setHtml(conduction_html(solved, joints, monthly, month, units))
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
@@ -47,7 +48,7 @@ def spot_margin(
     The spot has its share of the way from outside to the air of the zone it lies in.
     """
     months = monthly.months
-    zone = CROWN if "lid" in spot.name else BASE if "floor" in spot.name else NEST
+    zone = spot.zone
     outside = float(months.outside.temperature_degc[month])
     inside = float(months.balance.temperature_degc[zone, month])
     degc = outside + spot.factor * (inside - outside)
@@ -55,12 +56,38 @@ def spot_margin(
     return degc, dew, degc - dew
 
 
+def joints_html(joints: JointSum, units: UnitSystem) -> str:
+    """Return the joints as a table: ψ, what each adds, and how cold it makes its place."""
+    rows = [["joint", "how", "long", "ψ", "adds", "coldest factor", "as if not there"]]
+    for joint in joints.joints:
+        point = joint.length_m == 0
+        rows.append(
+            [
+                escape(joint.name),
+                escape(joint.choice),
+                "" if point else units.write(joint.length_m, "length"),
+                "" if point else f"{joint.psi:+.3f} W/(m·K)",
+                f"{joint.whole_w_k:+.3f} W/K",
+                "" if joint.factor is None else f"{joint.factor:.2f}",
+                "" if joint.plain_factor is None else f"{joint.plain_factor:.2f}",
+            ]
+        )
+    return (
+        f"{table(rows, words=(0, 1))}<p style='color:{current().muted}'>Faces alone "
+        f"{joints.faces_w_k:.3f} W/K, joints {sum(j.whole_w_k for j in joints.joints):+.3f}, "
+        f"corners where three meet and the rest {joints.rest_w_k:+.3f}. ψ with lengths measured "
+        "inside, EN ISO 10211.</p>"
+    )
+
+
 def conduction_html(
-    solved: HiveConduction, monthly: MonthlyAssessment, month: int, units: UnitSystem
+    solved: HiveConduction,
+    joints: JointSum,
+    monthly: MonthlyAssessment,
+    month: int,
+    units: UnitSystem,
 ) -> str:
     """Return a solved shell as a page of simple HTML."""
-    estimate = monthly.conductance_w_k
-    off = 100 * (estimate / solved.conductance_w_k - 1)
     zones = ", ".join(
         f"{name} {v:.2f} W/K"
         for name, v in zip(("base", "nest", "crown"), solved.zone_w_k, strict=True)
@@ -84,11 +111,12 @@ def conduction_html(
     ]
     muted = current().muted
     return (
-        f"<h3>{solved.conductance_w_k:.2f} W/K solved; the estimate in use says {estimate:.2f} "
-        f"({off:+.1f} %)</h3><p>{zones}</p>{table(spots, words=(0, 4))}"
+        f"<h3>{solved.conductance_w_k:.2f} W/K; coldest inside: {escape(solved.coldest_spot.name)}"
+        f"</h3><p>{zones}</p>{table(spots, words=(0, 4))}"
         f"<p style='color:{muted}'>Factor: 0 as cold as outside, 1 as warm as inside; "
         "beside edges with the inner film 0.25 m²·K/W of EN ISO 13788.</p>"
-        f"{table(parts)}<p style='color:{muted}'>Openings closed, frames left out. "
+        f"{joints_html(joints, units)}{table(parts)}"
+        f"<p style='color:{muted}'>Openings hold still air, frames are left out. "
         f"{solved.cells} cells; residual {solved.residual:.0e}; heat in less heat out "
         f"{solved.imbalance:.0e}.</p>"
     )

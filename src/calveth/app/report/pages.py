@@ -10,6 +10,7 @@ from calveth.app.areas.says_panel import effect
 from calveth.app.areas.schools_panel import criterion_text
 from calveth.core.assess.findings import findings
 from calveth.core.assess.model import SURFACES, WINDOW
+from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import MONTH_NAMES, has_forage
 from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
@@ -116,8 +117,14 @@ def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: Un
         f"<h2>Make-up</h2>{table(lines, words=(0, 1), wide=False)}"
         f"<p>{units.write(model.litres, 'volume')} inside; outside "
         f"{width} × {length} × {height} {units.unit('length')}; joints {design.joints}; "
-        f"{whole.monthly.conductance_w_k:.2f} W/K, estimated to about 5 %.</p>"
+        f"lid to wall: {design.joinery.lid}, "
+        f"floor to wall: {design.joinery.floor}; "
+        f"{whole.monthly.conductance_w_k:.2f} W/K, {_how(whole.monthly)}.</p>"
     )
+
+
+def _how(monthly: MonthlyAssessment) -> str:
+    return "solved in three dimensions" if monthly.solved else "estimated to about 6 %"
 
 
 def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:

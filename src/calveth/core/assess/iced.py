@@ -89,7 +89,9 @@ def _frozen(
     for month in months:
         now = in_month(assessed.design, month)
         shut = tuple(replace(o, free_share=0.0) if closed_by_ice(o) else o for o in now.openings)
-        models.append(hive_model(replace(now, openings=shut), assessed.place, materials))
+        models.append(
+            hive_model(replace(now, openings=shut), assessed.place, materials, assessed.shells)
+        )
     at, owner = np.array(months), np.arange(len(models))
     outside = outside_at(assessed.place, at, mean_degc(assessed.place)[at])
     bees = colony_at(assessed.colony, at)

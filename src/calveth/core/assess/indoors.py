@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from calveth.core.assess.result import MonthlyAssessment, assess_months
+from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.whole import assess_solved
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.colony.room import RoomAir, room_air
@@ -23,7 +24,7 @@ def room_months(
     room = place.room
     if room is None:
         return []
-    year = monthly or assess_months(design, place, colony, materials)
+    year = monthly or assess_solved(design, place, colony, materials)
     balance = year.months.balance
     return [
         (

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.airflow.paths import BASE, CROWN, NEST, AirPaths, air_paths, stack_paths
 from calveth.core.climate.place import Place, coldest_month
+from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection, Shells, as_estimated
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import cavity_litres
@@ -134,6 +135,7 @@ class HiveModel:
     window: FaceHeat | None
     litres: float
     terms: HiveTerms
+    correction: ShellCorrection = AS_ESTIMATED
 
     @property
     def paths(self) -> AirPaths:
@@ -141,11 +143,20 @@ class HiveModel:
         return self.terms.paths
 
 
-def hive_model(design: Design, place: Place, materials: Mapping[str, Material]) -> HiveModel:
-    """Return the model of a design at a place, with λ as moist and cold as its winter makes it."""
+def hive_model(
+    design: Design,
+    place: Place,
+    materials: Mapping[str, Material],
+    shells: Shells = as_estimated,
+) -> HiveModel:
+    """Return the model of a design at a place, with λ as moist and cold as its winter makes it.
+
+    ``shells`` knows what solving the shell has shown.
+    """
     winter = winter_materials(materials, place)
     hive = build_solids(design)
-    faces = shell_heat(design, hive, winter)
+    correction = shells(design)
+    faces = shell_heat(design, hive, winter, correction)
     window = window_heat(design, winter)
     paths = air_paths(design, hive, place)
     return HiveModel(
@@ -155,7 +166,8 @@ def hive_model(design: Design, place: Place, materials: Mapping[str, Material]) 
         faces=faces,
         window=window,
         litres=cavity_litres(hive),
-        terms=_terms(design, hive, faces, window, paths),
+        terms=_terms(design, hive, faces, window, paths, correction.rim),
+        correction=correction,
     )
 
 
@@ -175,6 +187,7 @@ def _terms(
     faces: Mapping[Face, FaceHeat],
     window: FaceHeat | None,
     paths: AirPaths,
+    rim: float,
 ) -> HiveTerms:
     share = c.ZONE_SHARE.value
     wall_m2, lid_m2 = faces["walls"].area.inner_m2, faces["lid"].area.inner_m2
@@ -194,9 +207,9 @@ def _terms(
         by_surface[WINDOW] = window
     layers = np.array([sum(heat.layers_m2k_w) for heat in by_surface])
     films = np.array([heat.film_m2k_w for heat in by_surface])
-    # The rim sits between lid and wall and is as cold as the worse of the two.
+    # The rim sits between lid and wall; estimated, it is as cold as the worse of the two.
     films[1] = c.RSI_EDGE.value
-    layers[1] = min(layers[0], layers[2])
+    layers[1] = min(layers[0], layers[2]) * rim
     inner, outer_m2, outer_share = _heat_paths(faces, window)
     through_shell = _diffusion(faces, window)
     breath = _breath_m3_s(design, paths, through_shell)

@@ -14,12 +14,12 @@ from calveth.core.assess.moments import (
     crown_verdict,
 )
 from calveth.core.assess.result import MonthlyAssessment, assess_many
-from calveth.core.assess.solve import NotBalancedError
-from calveth.core.errors import DomainError
+from calveth.core.assess.shells import solved_shells
+from calveth.core.errors import CalvethError, DomainError
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.forms import StackedBoxes, cavity_height_m
+from calveth.core.hive.forms import HollowTree, StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, is_high
 from calveth.core.materials import Layer, Material
 
@@ -83,8 +83,12 @@ def remedies(
     for number, (text, design, new) in enumerate(candidates):
         table = {**materials, **{m.id: m for m in new}}
         try:
-            after = assess_many([design], monthly.place, monthly.colony, table, monthly)[0]
-        except NotBalancedError:
+            shells = monthly.shells
+            # An opening takes little from a shell: only one built in another way is solved.
+            if monthly.solved and _built(design) != _built(monthly.design):
+                shells = solved_shells(design, monthly.place, table)
+            after = assess_many([design], monthly.place, monthly.colony, table, monthly, shells)[0]
+        except CalvethError:
             continue
         finally:
             report((number + 1) / len(candidates))
@@ -103,6 +107,11 @@ def remedies(
         )
     useful = [r for r in found if r.wet_months_less > 0 or r.honey_kg < -0.1]
     return sorted(useful, key=lambda r: (-r.wet_months_less, r.honey_kg))
+
+
+def _built(design: Design) -> tuple[object, ...]:
+    """Return what a shell is apart from its openings."""
+    return design.form, design.shell, design.joinery, design.window
 
 
 def _lid_grams(monthly: MonthlyAssessment, month: int) -> float:
@@ -129,6 +138,8 @@ def _candidates(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> It
         lambda d, _: _narrow(d),
         lambda d, _: _wider(d),
         lambda d, _: _tighter(d),
+        lambda d, _: _past_the_rim(d),
+        lambda d, _: _floor_within(d),
     )
     for attempt in tries:
         try:
@@ -248,6 +259,26 @@ def _tighter(design: Design) -> _Made | None:
     if design.joints in ("filled", "propolised") or not isinstance(design.form, StackedBoxes):
         return None
     return "Seal the joints", replace(design, joints="propolised"), ()
+
+
+def _past_the_rim(design: Design) -> _Made | None:
+    """Take the cold bridge out of the rim: what lies outside of the inner boards meets."""
+    if design.joinery.lid == "insulation past the rim" or not _has_core(design, "lid"):
+        return None
+    joinery = replace(design.joinery, lid="insulation past the rim")
+    return "Carry the insulation of the lid past the rim", replace(design, joinery=joinery), ()
+
+
+def _floor_within(design: Design) -> _Made | None:
+    if design.joinery.floor == "walls past the floor" or not _has_core(design, "walls"):
+        return None
+    joinery = replace(design.joinery, floor="walls past the floor")
+    return "Carry the insulation of the walls past the floor", replace(design, joinery=joinery), ()
+
+
+def _has_core(design: Design, face: Face) -> bool:
+    """Tell whether a face has anything outside of its inner board."""
+    return not isinstance(design.form, HollowTree) and len(design.shell.stack(face)) > 1
 
 
 def _with(design: Design, openings: tuple[Opening, ...]) -> Design:

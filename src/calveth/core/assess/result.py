@@ -35,6 +35,7 @@ from calveth.core.climate.place import (
 )
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_at
 from calveth.core.errors import require_between
+from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.heat.shell import mass_to_conductance_kg_k_w, whole_conductance_w_k
 from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design
@@ -65,6 +66,8 @@ class MonthlyAssessment:
         Honey burnt in each month [kg].
     coldest_month : int
         Index 0 to 11.
+    shells : Shells
+        What is known of solved shells.
     """
 
     design: Design
@@ -77,6 +80,12 @@ class MonthlyAssessment:
     winter_honey_kg: float
     honey_kg_month: FloatArray
     coldest_month: int
+    shells: Shells = as_estimated
+
+    @property
+    def solved(self) -> bool:
+        """Whether the shell of the coldest month is solved, not estimated."""
+        return self.model.correction.solved
 
     def model_in(self, month: int) -> HiveModel:
         """Return the hive as its season plan sets it in a month (0 to 11)."""
@@ -131,17 +140,19 @@ def assess_months(
     colony: Colony,
     materials: Mapping[str, Material],
     start: MonthlyAssessment | None = None,
+    shells: Shells = as_estimated,
 ) -> MonthlyAssessment:
     """Return a design in the mean conditions of the months, each as its season plan sets it.
 
-    ``start`` is the assessment of a similar design, such as the one before an edit.
+    ``start`` is the assessment of a similar design, such as the one before an edit; ``shells``
+    knows the solved shells (`shells.solved_shells`), without it they are estimated.
 
     Raises
     ------
     NotBalancedError
         When no steady state is found.
     """
-    return assess_many([design], place, colony, materials, start)[0]
+    return assess_many([design], place, colony, materials, start, shells)[0]
 
 
 def assess_many(
@@ -150,6 +161,7 @@ def assess_many(
     colony: Colony,
     materials: Mapping[str, Material],
     start: MonthlyAssessment | None = None,
+    shells: Shells = as_estimated,
 ) -> list[MonthlyAssessment]:
     """Return many designs in the mean conditions of the months.
 
@@ -161,7 +173,7 @@ def assess_many(
     NotBalancedError
         When no steady state is found for one of them.
     """
-    each = [year_models(design, place, materials) for design in designs]
+    each = [year_models(design, place, materials, shells) for design in designs]
     groups: dict[object, list[int]] = {}
     for number, (models, _) in enumerate(each):
         groups.setdefault(models[0].paths.structure, []).append(number)
@@ -172,7 +184,7 @@ def assess_many(
             part = members[first : first + _BATCH]
             for k, months in zip(part, _batch([each[k] for k in part], place, colony, state),
                                  strict=True):  # fmt: skip
-                results[k] = _monthly(designs[k], place, colony, months)
+                results[k] = _monthly(designs[k], place, colony, months, shells)
             # The next batch begins where this one ended: in a sweep that is close by.
             state = results[part[-1]].months.balance.state
     return [results[k] for k in range(len(designs))]
@@ -210,16 +222,21 @@ def _batch(
 
 
 def year_models(
-    design: Design, place: Place, materials: Mapping[str, Material]
+    design: Design,
+    place: Place,
+    materials: Mapping[str, Material],
+    shells: Shells = as_estimated,
 ) -> tuple[list[HiveModel], NDArray[np.int_]]:
     """Return the different hives a season plan makes of a design, and which one each month has."""
     months = month_designs(design)
     distinct = list(dict.fromkeys(months))
-    models = [hive_model(d, place, materials) for d in distinct]
+    models = [hive_model(d, place, materials, shells) for d in distinct]
     return models, np.array([distinct.index(d) for d in months])
 
 
-def _monthly(design: Design, place: Place, colony: Colony, months: Moments) -> MonthlyAssessment:
+def _monthly(
+    design: Design, place: Place, colony: Colony, months: Moments, shells: Shells
+) -> MonthlyAssessment:
     coldest = coldest_month(place)
     model = months.model_at(coldest)
     conductance = float(whole_conductance_w_k(model.faces, window=model.window))
@@ -235,6 +252,7 @@ def _monthly(design: Design, place: Place, colony: Colony, months: Moments) -> M
         winter_honey_kg=float((rate * np.array(days_without_forage(place))).sum()),
         honey_kg_month=rate * np.array(DAYS_IN_MONTH),
         coldest_month=coldest,
+        shells=shells,
     )
 
 
@@ -295,6 +313,7 @@ def assess_condition(
     outside_degc: float,
     relative_humidity: float,
     wind_m_s: float,
+    shells: Shells = as_estimated,
 ) -> Moments:
     """Return the hive at one outside condition with the bees of a month (0 to 11).
 
@@ -311,7 +330,7 @@ def assess_condition(
         pressure_pa=station_pressure_pa(place.altitude_m),
     )
     bees = colony_at(colony, np.array([month]))
-    model = hive_model(in_month(design, month), place, materials)
+    model = hive_model(in_month(design, month), place, materials, shells)
     balance = solve(model.terms, bees, outside, names=[design.name])
     return Moments((model,), np.zeros(1, dtype=int), outside, bees, balance)
 

@@ -16,6 +16,7 @@ from calveth.core.assess.result import (
     assess_nights,
 )
 from calveth.core.assess.schools import Evidence, SchoolVerdict, all_verdicts
+from calveth.core.assess.shells import shells_or_estimate
 from calveth.core.climate.place import Place, days_with_snow
 from calveth.core.colony.colony import Colony
 from calveth.core.hive.design import Design
@@ -44,6 +45,20 @@ class WholeAssessment:
     monthly: MonthlyAssessment
     deep: DeepAssessment
     remedies: tuple[Remedy, ...]
+
+
+def assess_solved(
+    design: Design, place: Place, colony: Colony, materials: Mapping[str, Material]
+) -> MonthlyAssessment:
+    """Return the months of a design with its shell solved, or estimated where that fails.
+
+    Raises
+    ------
+    NotBalancedError
+        When no steady state is found.
+    """
+    shells, _ = shells_or_estimate(design, place, materials)
+    return assess_months(design, place, colony, materials, shells=shells)
 
 
 def assess_deep(
@@ -77,7 +92,7 @@ def assess_whole(
     NotBalancedError
         When no steady state is found.
     """
-    monthly = assess_months(design, place, colony, materials)
+    monthly = assess_solved(design, place, colony, materials)
     report(0.1)
     nights = assess_nights(monthly)
     report(0.2)

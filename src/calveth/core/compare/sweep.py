@@ -10,6 +10,7 @@ from calveth.core.assess.result import MonthlyAssessment, assess_many
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import DomainError
+from calveth.core.heat.correction import as_estimated
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import part_weights_kg
@@ -88,6 +89,7 @@ def sweep(
         assessed += assess_many(
             designs[first : first + _BATCH], place, colony, materials,
             start or (assessed[-1] if assessed else None),
+            start.shells if start is not None else as_estimated,
         )  # fmt: skip
         report(len(assessed) / len(designs))
     points: list[SweepPoint] = []

@@ -4,12 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.airflow.paths import zone_at, zone_tops_m
+from calveth.core.conduction.fields import (
+    Beads,
+    SectionField,
+    Skin,
+    beads_of,
+    section_field,
+    skin_of,
+)
 from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.hive_model import (
     BEYOND,
@@ -96,8 +105,12 @@ class HiveConduction:
     coldest : dict
         The coldest spot of each inner surface by name: beside edges with `DAMP_FILMS`, in the
         middle of faces with `HEAT_FILMS`.
-    heat, damp : Solved
-        The solutions with the films for heat and those for damp.
+    upright, level : SectionField
+        Fields of the section through the middle, and of that at half the height.
+    beads : Beads
+        The inner surface along the upright section, with the films for damp.
+    skin : Skin
+        The outer surface.
     cells, residual, imbalance
         Of the solution; unknowns of one of the two.
     """
@@ -106,8 +119,10 @@ class HiveConduction:
     zone_w_k: FloatArray
     part_w_k: dict[str, tuple[float, float]]
     coldest: dict[str, Spot]
-    heat: Solved
-    damp: Solved
+    upright: SectionField
+    level: SectionField
+    beads: Beads
+    skin: Skin
     cells: int
     residual: float
     imbalance: float
@@ -164,7 +179,7 @@ def hive_conduction(
     *,
     holes: bool = True,
 ) -> HiveConduction:
-    """Return the solved conduction of a hive with outer film 0.04 m²·K/W.
+    """Return the solved conduction of a hive with outer film 0.04 m²·K/W; remembered.
 
     Raises
     ------
@@ -173,6 +188,15 @@ def hive_conduction(
     NotSolvedError
         When there is no answer.
     """
+    used = tuple(materials[key] for key in sorted(set(design.material_ids)))
+    return _hive_conduction(design, used, finer, holes)
+
+
+@lru_cache(maxsize=48)
+def _hive_conduction(
+    design: Design, used: tuple[Material, ...], finer: float, holes: bool
+) -> HiveConduction:
+    materials = {m.id: m for m in used}
     heat = solve_hive(design, materials, "heat", finer, holes=holes)
     damp = solve_hive(design, materials, "damp", finer, holes=holes)
     zones = zone_conductances(heat)
@@ -183,8 +207,10 @@ def hive_conduction(
         zone_w_k=zones,
         part_w_k=_by_part(heat),
         coldest=_coldest(damp) | middles,
-        heat=heat,
-        damp=damp,
+        upright=section_field(heat, "upright"),
+        level=section_field(heat, "level"),
+        beads=beads_of(damp),
+        skin=skin_of(heat),
         cells=heat.found.unknowns,
         residual=max(heat.found.residual, damp.found.residual),
         imbalance=max(heat.found.imbalance, damp.found.imbalance),

@@ -11,13 +11,14 @@ with λ = d/R of the layers taken together. Against solved boxes of one material
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import pi
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from calveth.core import constants as c
+from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection
 from calveth.core.heat.slab import (
     INNER_FILM_M2K_W,
     Direction,
@@ -92,9 +93,15 @@ class FaceHeat:
 
 
 def shell_heat(
-    design: Design, hive: HiveSolids, materials: Mapping[str, Material]
+    design: Design,
+    hive: HiveSolids,
+    materials: Mapping[str, Material],
+    correction: ShellCorrection = AS_ESTIMATED,
 ) -> dict[Face, FaceHeat]:
-    """Return the heat path of walls, lid and floor; a window takes its area from the walls."""
+    """Return the heat path of walls, lid and floor; a window takes its area from the walls.
+
+    The estimate, times what solving the shell has shown.
+    """
     areas = face_areas(hive)
     if design.window is not None:
         walls = areas["walls"]
@@ -102,7 +109,11 @@ def shell_heat(
         areas["walls"] = FaceArea(
             inner_m2=walls.inner_m2 - glass, outer_m2=walls.outer_m2 - glass, edge_m=walls.edge_m
         )
-    return {face: _face_heat(design, hive, materials, face, areas[face]) for face in FACES}
+    found = {face: _face_heat(design, hive, materials, face, areas[face]) for face in FACES}
+    return {
+        face: replace(heat, shape_w_k=heat.shape_w_k * float(getattr(correction, face)))
+        for face, heat in found.items()
+    }
 
 
 def window_heat(design: Design, materials: Mapping[str, Material]) -> FaceHeat | None:

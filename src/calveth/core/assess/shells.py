@@ -1,0 +1,147 @@
+"""Solved shells for the balance: every shell a season plan makes of a design, solved once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+from calveth.core import constants as c
+from calveth.core.assess.model import winter_materials
+from calveth.core.climate.place import Place
+from calveth.core.errors import CalvethError
+from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection, Shells, as_estimated
+from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
+from calveth.core.hive.by_month import month_designs
+from calveth.core.hive.design import Design, Face
+from calveth.core.hive.solids import build_solids
+from calveth.core.materials import Material
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.hive import HiveConduction
+
+# A face cannot conduct less than this share of its estimate, or so much more, and be believed.
+_LEAST, _MOST = 0.02, 50.0
+
+
+def conduction_key(design: Design) -> Design:
+    """Return a design with all that does not change its conduction put aside."""
+    return replace(
+        design,
+        id="shell",
+        name="shell",
+        openings=tuple(
+            replace(o, free_share=1.0, mesh_share=1.0, propolis_share=0.0, tunnel_m=None)
+            for o in design.openings
+        ),
+        joints="planed",
+        has_tray=False,
+        tilt_deg=0.0,
+        seasons=(),
+        benchmark=False,
+        note="",
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SolvedShells:
+    """Solved shells of a design, by `conduction_key`; called for the correction of a design."""
+
+    solved: Mapping[Design, HiveConduction]
+    corrections: Mapping[Design, ShellCorrection]
+
+    def __call__(self, design: Design) -> ShellCorrection:
+        """Return the correction of a shell: its own, or that of its like."""
+        own = self.corrections.get(conduction_key(design))
+        if own is not None:
+            return own
+        like = next(iter(self.corrections.values()), AS_ESTIMATED)
+        return replace(like, solved=False)
+
+    def conduction(self, design: Design) -> HiveConduction | None:
+        """Return the solved shell of a design as it is set in a month."""
+        return self.solved.get(conduction_key(design))
+
+
+def solved_shells(
+    design: Design,
+    place: Place,
+    materials: Mapping[str, Material],
+    report: Callable[[float], None] = lambda _: None,
+    finer: float = 1.0,
+) -> SolvedShells:
+    """Return the solved shells of a design at a place; equal shells are solved once.
+
+    ``finer`` is how many times as fine the grid is as the usual one.
+
+    Raises
+    ------
+    DomainError
+        When parts fold over themselves or there are more of them than a grid can follow.
+    NotSolvedError
+        When there is no answer.
+    """
+    # The solver's library takes half a second to load; nothing else waits for it.
+    from calveth.core.conduction.hive import hive_conduction
+
+    winter = winter_materials(materials, place)
+    keys = dict.fromkeys(conduction_key(d) for d in month_designs(design))
+    solved = {}
+    for number, key in enumerate(keys):
+        solved[key] = hive_conduction(key, winter, finer)
+        report((number + 1) / len(keys))
+    corrections = {key: correction_of(key, winter, found) for key, found in solved.items()}
+    return SolvedShells(solved=solved, corrections=corrections)
+
+
+def shells_or_estimate(
+    design: Design, place: Place, materials: Mapping[str, Material]
+) -> tuple[Shells, str]:
+    """Return what is known of the shells of a design, and why it is no more than the estimate.
+
+    The sentence is empty when they are solved.
+    """
+    try:
+        return solved_shells(design, place, materials), ""
+    except CalvethError as error:
+        return as_estimated, str(error)
+
+
+def correction_of(
+    design: Design, materials: Mapping[str, Material], solved: HiveConduction
+) -> ShellCorrection:
+    """Return the factors that turn the estimate of a shell into what was solved.
+
+    Base and crown lose through their share of the walls and a plate, the nest through walls and
+    window; from the three solved zones follow walls, lid and floor.
+    """
+    faces = shell_heat(design, build_solids(design), materials)
+    window = window_heat(design, materials)
+    share = c.ZONE_SHARE.value
+    glass = float(window.whole_w_k()) if window is not None else 0.0
+    base, nest, crown = (float(v) for v in solved.zone_w_k)
+    walls = (nest - glass) / (1 - 2 * share)
+    factor = {
+        "walls": _factor(faces["walls"], walls),
+        "lid": _factor(faces["lid"], crown - share * walls),
+        "floor": _factor(faces["floor"], base - share * walls),
+    }
+    spot = solved.coldest.get("lid rim")
+    rim = 1.0
+    if spot is not None:
+        behind = c.RSI_EDGE.value * spot.factor / max(1 - spot.factor, 1e-6)
+        worst: Face = min(("lid", "walls"), key=lambda f: sum(faces[f].layers_m2k_w))
+        outer = float(faces[worst].outer_film_m2k_w()) / faces[worst].outer_ratio
+        layers = min(sum(faces[f].layers_m2k_w) for f in ("lid", "walls"))
+        rim = max(behind - outer, 1e-4) / max(layers, 1e-6)
+    return ShellCorrection(**factor, rim=rim, solved=True)
+
+
+def _factor(face: FaceHeat, whole_w_k: float) -> float:
+    """Return the factor on the layers' conductance that makes a face let through ``whole_w_k``."""
+    films = face.film_m2k_w / face.area.inner_m2
+    films += float(face.outer_film_m2k_w()) / face.area.outer_m2
+    if whole_w_k <= 0:
+        return _LEAST
+    layers = 1 / whole_w_k - films
+    return min(max(1 / (layers * face.shape_w_k), _LEAST), _MOST) if layers > 0 else _MOST

@@ -181,6 +181,7 @@ class FileActs:
         picture = scene(
             design, project.material_table(), project.colony, self.results.monthly(design.id),
             view.month, view.lens, units=view.units,
+            solved=self.results.conduction(design.id, view.month), cut=view.cut,
         )  # fmt: skip
         if self.attempt(lambda: write_drawing(path, picture)):
             self.say(f"wrote {path.name}")

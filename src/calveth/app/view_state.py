@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject, Signal
 
-from calveth.app.cutaway.view import Lens
+from calveth.app.cutaway.view import Cut, Lens
 from calveth.core.hive.design import Face
 from calveth.core.units import METRIC, UnitSystem
 
@@ -22,6 +22,7 @@ class ViewState(QObject):
         super().__init__()
         self._design_id, self._month = design_id, month
         self._lens: Lens = "wet"
+        self._cut: Cut = "upright"
         self._face: Face = "lid"
         self._units = METRIC
 
@@ -39,6 +40,17 @@ class ViewState(QObject):
     def lens(self) -> Lens:
         """Lens over the cutaways."""
         return self._lens
+
+    @property
+    def cut(self) -> Cut:
+        """How a solved hive is looked at through the lens Warmth."""
+        return self._cut
+
+    def set_cut(self, cut: Cut) -> None:
+        """Look at the hive cut in another way."""
+        if cut != self._cut:
+            self._cut = cut
+            self.lens_changed.emit(self._lens)
 
     @property
     def face(self) -> Face:

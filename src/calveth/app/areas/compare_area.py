@@ -219,6 +219,7 @@ class CompareArea(LateArea):
                 month,
                 self._view.lens,
                 units=self._view.units,
+                solved=self._results.conduction(design.id, month),
             )
             self.pictures[design.id].set_scene(picture, limit)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
@@ -16,11 +16,12 @@ from calveth.app.areas.layers_panel import FACE_TITLE, LayersPanel
 from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.openings_panel import OpeningsPanel
 from calveth.app.areas.says_panel import SaysPanel, finding_row, worst_first
-from calveth.app.cutaway.view import scene
+from calveth.app.cutaway.view import CUT_TEXT, CUTS, scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
+from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import clear, fit_stack, label, rule
 from calveth.app.widgets.pages import scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
@@ -63,6 +64,7 @@ class ShellArea(QWidget):
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self.cutaway = CutawayWidget()
+        self.cut = Choice("look at it", [(c, CUT_TEXT[c]) for c in CUTS], self._cut)
         self.title = label(role="title")
         self.moment = label(role="muted")
         self.layers = LayersPanel(document, view)
@@ -102,6 +104,11 @@ class ShellArea(QWidget):
         column.setSpacing(0)
         column.addLayout(bar)
         column.addWidget(self.cutaway, 1)
+        # In the corner of the drawing, where no word of a lens comes.
+        corner = QVBoxLayout(self.cutaway)
+        corner.setContentsMargins(8, 8, 8, 6)
+        corner.addStretch()
+        corner.addWidget(self.cut, 0, Qt.AlignmentFlag.AlignLeft)
         return column
 
     def _inspector(self) -> QWidget:
@@ -159,6 +166,9 @@ class ShellArea(QWidget):
         self._above.setVisible(key != "says")
         fit_stack(self._pages, self._page_list)
 
+    def _cut(self, key: str) -> None:
+        self._view.set_cut(next(cut for cut in CUTS if cut == key))
+
     def _dragged(self, face: Face, layer: int, thickness_m: float) -> None:
         design = self._document.project.design(self._view.design_id)
         index = kept_layers(design, self._view.month, face)[layer]
@@ -212,8 +222,10 @@ class ShellArea(QWidget):
         )
         self.cutaway.set_scene(
             scene(design, table, project.colony, assessed, view.month, view.lens, view.face,
-                  view.units)
+                  view.units, self._results.conduction(design.id, view.month), view.cut)
         )  # fmt: skip
+        self.cut.show_id(view.cut)
+        self.cut.setVisible(view.lens == "warmth")
         self.lens_buttons[view.lens].setChecked(True)
         stack = in_month(design, view.month).shell.stack(view.face)
         if assessed is None:

@@ -8,6 +8,8 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
+from calveth.app.cutaway.beads import paint_beads
+from calveth.app.cutaway.field import paint_dew_line
 from calveth.app.cutaway.labels import Labels, paint_foot
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
@@ -122,12 +124,16 @@ def paint_wet_marks(
     """Draw the dew-point line in the shell, beads on wet surfaces and where the water goes."""
     if scene.assessed is None:
         return
-    _dew_line(painter, scene, m, p)
-    surfaces = _surface_lines(scene.section.cavity)
     grams = scene.assessed.months.condensing_g_day[:, scene.month]
-    for k, name in enumerate(SURFACES):
-        for y0, z0, y1, z1 in surfaces.get(name, ()):
-            _beads(painter, m.point(y0, z0), m.point(y1, z1), grams[k], p, small=small)
+    if scene.solved is not None:
+        paint_dew_line(painter, scene, scene.solved.upright, m, p)
+        paint_beads(painter, scene, m, p, small=small)
+    else:
+        _dew_line(painter, scene, m, p)
+        surfaces = _surface_lines(scene.section.cavity)
+        for k, name in enumerate(SURFACES):
+            for y0, z0, y1, z1 in surfaces.get(name, ()):
+                _beads(painter, m.point(y0, z0), m.point(y1, z1), grams[k], p, small=small)
     if not small:
         _drips(painter, scene, m, grams, p)
 

@@ -24,9 +24,9 @@ def paint_hive(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio:
 def _room(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(p.color("sheet"))
-    painter.drawRect(m.rect(scene.section.cavity))
+    painter.drawPolygon(m.shape(scene.section.cavity))
     for comb in scene.section.combs:
-        _comb(painter, m.rect(comb), p, ratio)
+        _comb(painter, m.shape(comb), p, ratio)
     if scene.section.rack is not None:
         _rack(painter, m.rect(scene.section.rack), p)
     _cluster(painter, scene, m, p, ratio)
@@ -45,16 +45,17 @@ def _rack(painter: QPainter, r: QRectF, p: Palette) -> None:
     painter.restore()
 
 
-def _comb(painter: QPainter, r: QRectF, p: Palette, ratio: float) -> None:
+def _comb(painter: QPainter, shape: QPolygonF, p: Palette, ratio: float) -> None:
     """Draw a comb face with its bar on top and a ground of cells."""
     painter.save()
     painter.setPen(QPen(p.color("honey", 120), 1))
     painter.setBrush(p.color("honey", 18))
-    painter.drawRect(r)
+    painter.drawPolygon(shape)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(dots(p.honey, 110, 8.0, 1.0, ratio))
-    painter.drawRect(r)
+    painter.drawPolygon(shape)
     painter.setBrush(p.color("wood"))
+    r = shape.boundingRect()
     bar = QRectF(r.left(), r.top(), r.width(), max(2.0, min(7.0, r.height() * 0.05)))
     painter.drawRect(bar)
     painter.restore()
@@ -94,18 +95,17 @@ def _layers(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: fl
         painter.setBrushOrigin(rect.topLeft())
         thin = min(rect.width(), rect.height()) < 3
         painter.setPen(QPen(p.color("ink", 120 if thin else 220), 0.6 if thin else 1.0))
-        painter.drawRect(rect)
+        painter.drawPolygon(m.shape(piece.rect))
     if scene.chosen is not None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(p.color("accent"), 2.6))
         for outline in face_outlines(scene):
-            painter.drawRect(m.rect(outline))
+            painter.drawPolygon(m.shape(outline))
 
 
 def _panes(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     """Draw the window: its panes in the cut wall, or its outline on the wall behind."""
     for pane in scene.section.panes:
-        rect = m.rect(pane.rect)
         if pane.behind:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(p.color("ink"), 1, Qt.PenStyle.DashDotLine))
@@ -113,14 +113,14 @@ def _panes(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: flo
             hatch = scene.materials[pane.material].hatch
             painter.setBrush(hatch_brush(hatch, p, ratio, upright=True))
             painter.setPen(QPen(p.color("ink", 200), 0.8))
-        painter.drawRect(rect)
+        painter.drawPolygon(m.shape(pane.rect))
 
 
 def face_outlines(scene: Scene) -> list[Rect]:
     """Return the outlines of the chosen face: both walls, or one plate [m]."""
     groups: dict[bool | None, list[Rect]] = {}
     for piece in scene.section.pieces:
-        if piece.face == scene.chosen:
+        if piece.face == scene.chosen and piece.layer >= 0:
             groups.setdefault(piece.front, []).append(piece.rect)
     return [
         Rect(
@@ -135,6 +135,11 @@ def face_outlines(scene: Scene) -> list[Rect]:
 
 def _gaps(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
     for gap in scene.section.gaps:
+        if gap.through and m.bend is not None:
+            painter.setPen(QPen(p.color("ink"), 1))
+            painter.setBrush(p.color("sheet"))
+            painter.drawPolygon(m.shape(gap.rect))
+            continue
         rect = m.rect(gap.rect)
         if rect.height() < 3:
             rect.setTop(rect.center().y() - 1.5)

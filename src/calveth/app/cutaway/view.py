@@ -4,25 +4,39 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QPolygonF
 
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.colony.colony import Colony
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.section import Rect, Section, section_of
+from calveth.core.hive.shapes import Bend
 from calveth.core.materials import Material
 from calveth.core.units import METRIC, UnitSystem
 
 Lens = Literal["make-up", "warmth", "wet", "air"]
 LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")
+Cut = Literal["upright", "level", "outside"]
+CUTS: tuple[Cut, ...] = ("upright", "level", "outside")
+CUT_TEXT: dict[Cut, str] = {
+    "upright": "cut open", "level": "cut level", "outside": "from outside",
+}  # fmt: skip
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.hive import HiveConduction
 
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """A design with everything its picture needs; ``assessed`` is None while it is worked out."""
+    """A design with everything its picture needs.
+
+    ``assessed`` is None while it is worked out, ``solved`` while the shell is. ``cut`` says how a
+    solved shell is looked at through the lens Warmth: cut open, cut level, or from outside.
+    """
 
     design: Design
     section: Section
@@ -33,6 +47,13 @@ class Scene:
     lens: Lens
     chosen: Face | None = None
     units: UnitSystem = METRIC
+    solved: HiveConduction | None = None
+    cut: Cut = "upright"
+
+    @property
+    def way(self) -> Cut:
+        """How the hive is cut in the picture; only Warmth with a solved shell has a choice."""
+        return self.cut if self.lens == "warmth" and self.solved and self.assessed else "upright"
 
 
 def scene(
@@ -44,38 +65,69 @@ def scene(
     lens: Lens,
     chosen: Face | None = None,
     units: UnitSystem = METRIC,
+    solved: HiveConduction | None = None,
+    cut: Cut = "upright",
 ) -> Scene:
     """Return the scene of a design as it is set in a month."""
     design = in_month(design, month)
     section = section_of(design)
-    return Scene(design, section, materials, colony, assessed, month, lens, chosen, units)
+    return Scene(
+        design, section, materials, colony, assessed, month, lens, chosen, units, solved, cut
+    )
+
+
+def frame_mapping(scene: Scene, area: QRectF, largest: float = 1e9) -> Mapping2D:
+    """Return where the metres of a scene lie in an area."""
+    return Mapping2D.fit(scene.section.frame(), area, largest, scene.section.bend)
 
 
 @dataclass(frozen=True, slots=True)
 class Mapping2D:
-    """Metres of the section to pixels: one scale for both directions, so it is true to scale."""
+    """Metres of the section to pixels: one scale for both directions, so it is true to scale.
+
+    Points are those of the box the hive is described as; ``bend`` puts them where they are.
+    """
 
     scale: float
     left: float
     bottom: float
     y0: float
     z0: float
+    bend: Bend | None = None
 
     @classmethod
-    def fit(cls, outline: Rect, area: QRectF, largest: float = 1e9) -> Mapping2D:
-        """Return the mapping that centres ``outline`` in ``area``."""
+    def fit(
+        cls, outline: Rect, area: QRectF, largest: float = 1e9, bend: Bend | None = None
+    ) -> Mapping2D:
+        """Return the mapping that centres ``outline``, as it lies in the hive, in ``area``."""
         width, height = outline.y1 - outline.y0, outline.z1 - outline.z0
         scale = max(1.0, min(area.width() / width, area.height() / height, largest))
         left = area.center().x() - width * scale / 2
         bottom = area.center().y() + height * scale / 2
-        return cls(scale, left, bottom, outline.y0, outline.z0)
+        return cls(scale, left, bottom, outline.y0, outline.z0, bend)
 
-    def point(self, y: float, z: float) -> QPointF:
-        """Return the pixel of a point of the section."""
+    def placed(self, y: float, z: float) -> QPointF:
+        """Return the pixel of a point that is where it lies in the hive."""
         return QPointF(
             self.left + (y - self.y0) * self.scale, self.bottom - (z - self.z0) * self.scale
         )
 
+    def point(self, y: float, z: float) -> QPointF:
+        """Return the pixel of a point of the section."""
+        if self.bend is not None:
+            y, z = (float(v) for v in self.bend.place(y, z))
+        return self.placed(y, z)
+
+    def shape(self, r: Rect) -> QPolygonF:
+        """Return the outline of a rectangle of the section as it lies in the hive."""
+        if self.bend is None:
+            return QPolygonF(self.rect(r))
+        return QPolygonF(
+            [self.placed(y, z) for y, z in self.bend.outline_m(r.y0, r.y1, r.z0, r.z1).tolist()]
+        )
+
     def rect(self, r: Rect) -> QRectF:
-        """Return the pixels of a rectangle of the section."""
-        return QRectF(self.point(r.y0, r.z1), self.point(r.y1, r.z0))
+        """Return the pixels of a rectangle of the section, or those round its shape."""
+        if self.bend is not None:
+            return self.shape(r).boundingRect()
+        return QRectF(self.placed(r.y0, r.z1), self.placed(r.y1, r.z0))

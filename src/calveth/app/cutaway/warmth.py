@@ -8,6 +8,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QFont, QFontMetricsF, QLinearGradient, QPainter, QPen, QPolygonF
 
+from calveth.app.cutaway.field import paint_bands, paint_isotherms
 from calveth.app.cutaway.labels import Labels
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
@@ -36,24 +37,40 @@ def scale_ends(scene: Scene) -> tuple[float, float]:
 def paint_warmth_field(
     painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, *, small: bool = False
 ) -> None:
-    """Colour layers and room by their temperatures, with lines every 5 K in the shell."""
+    """Colour layers and room by their temperatures, with lines of equal temperature.
+
+    The solved field where there is one, else that of each face by itself.
+    """
     if scene.assessed is None:
         return
     ends = scale_ends(scene)
     painter.setBrushOrigin(0, 0)  # the hatches have moved it, and gradients follow it
+    if scene.solved is not None:
+        paint_bands(painter, scene, scene.solved.upright, m, ends, small=small)
+        _room(painter, scene, m, ends)
+        _edges(painter, scene, m, p)
+        if not small:
+            paint_isotherms(painter, scene, scene.solved.upright, m, ends)
+        return
     moments, i = scene.assessed.months, scene.month
     profiles: dict[Face, Profile] = {}
     for piece in scene.section.pieces:
+        if piece.layer < 0:
+            continue
         if piece.face not in profiles:
             profiles[piece.face] = moments.profile(piece.face, i, scene.materials)
         _piece(painter, scene, piece, profiles[piece.face], m, ends)
     _room(painter, scene, m, ends)
+    _edges(painter, scene, m, p)
+    if not small:
+        _isotherms(painter, scene, profiles, m)
+
+
+def _edges(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
     painter.setPen(QPen(p.color("ink", 150), 0.8))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for piece in scene.section.pieces:
-        painter.drawRect(m.rect(piece.rect))
-    if not small:
-        _isotherms(painter, scene, profiles, m)
+        painter.drawPolygon(m.shape(piece.rect))
 
 
 def _piece(
@@ -84,7 +101,8 @@ def _piece(
     for share in (0.0, 0.25, 0.5, 0.75, 1.0):
         gradient.setColorAt(share, temperature_color(inner + share * (outer - inner), *ends))
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.fillRect(rect, QBrush(gradient))
+    painter.setBrush(QBrush(gradient))
+    painter.drawPolygon(m.shape(piece.rect))
 
 
 def _room(painter: QPainter, scene: Scene, m: Mapping2D, ends: tuple[float, float]) -> None:
@@ -100,7 +118,9 @@ def _room(painter: QPainter, scene: Scene, m: Mapping2D, ends: tuple[float, floa
         (1.0, CROWN),
     ):  # fmt: skip
         gradient.setColorAt(min(max(share, 0.0), 1.0), temperature_color(float(t[zone]), *ends))
-    painter.fillRect(m.rect(room), QBrush(gradient))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QBrush(gradient))
+    painter.drawPolygon(m.shape(room))
 
 
 def _isotherms(
@@ -149,7 +169,7 @@ def paint_warmth(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p:
     for path in paths:
         _heat_mark(painter, scene, path, whole, m, labels, p)
     _zones(painter, scene, m)
-    _scale(painter, scene, area, p)
+    paint_scale(painter, scene, area, p, scale_ends(scene))
 
 
 def _heat_mark(
@@ -207,9 +227,11 @@ def _zones(painter: QPainter, scene: Scene, m: Mapping2D) -> None:
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
 
-def _scale(painter: QPainter, scene: Scene, area: QRectF, p: Palette) -> None:
+def paint_scale(
+    painter: QPainter, scene: Scene, area: QRectF, p: Palette, ends: tuple[float, float]
+) -> None:
     """Draw the colour scale under the hive with its figures."""
-    low, high = scale_ends(scene)
+    low, high = ends
     painter.setBrushOrigin(0, 0)
     bar = QRectF(area.center().x() - 130, area.bottom() - 20, 260, 9)
     gradient = QLinearGradient(bar.topLeft(), bar.topRight())

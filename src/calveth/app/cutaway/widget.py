@@ -7,11 +7,18 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.cutaway.air import paint_air, paint_air_arrows
+from calveth.app.cutaway.around import paint_level, paint_outside, skin_ends
 from calveth.app.cutaway.drag import Drag, begin_drag
 from calveth.app.cutaway.lenses import paint_make_up, paint_wet, paint_wet_marks
 from calveth.app.cutaway.painting import paint_hive
-from calveth.app.cutaway.view import Mapping2D, Scene
-from calveth.app.cutaway.warmth import paint_warmth, paint_warmth_field
+from calveth.app.cutaway.view import Mapping2D, Scene, frame_mapping
+from calveth.app.cutaway.warmth import (
+    paint_scale,
+    paint_warmth,
+    paint_warmth_field,
+    scale_ends,
+)
+from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.core.hive.design import FACES, Face
 
@@ -75,7 +82,7 @@ class CutawayWidget(QWidget):
             area = area.adjusted(4, 4, -4, -4)
         else:
             area = area.adjusted(_LEFT, 12, -_RIGHT, -32)
-        return Mapping2D.fit(self._scene.section.outline, area, self._scale_limit)
+        return frame_mapping(self._scene, area, self._scale_limit)
 
     def paintEvent(self, _: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -95,6 +102,9 @@ class CutawayWidget(QWidget):
         """Draw the scene; used by the screen and by pictures alike."""
         scene, palette = self._scene, current()
         assert scene is not None
+        if scene.way != "upright" and not self._small:
+            self._paint_around(painter, area, palette)
+            return
         mapping = self.mapping()
         paint_hive(painter, scene, mapping, palette, self.devicePixelRatioF())
         if scene.lens == "warmth":
@@ -111,19 +121,36 @@ class CutawayWidget(QWidget):
             painter.drawText(area, Qt.AlignmentFlag.AlignTop, "  working it out …")
         _WORDS[scene.lens](painter, scene, mapping, area, palette)
 
+    def _paint_around(self, painter: QPainter, area: QRectF, palette: Palette) -> None:
+        """Draw the level cut or the outside, with its scale."""
+        scene = self._scene
+        assert scene is not None
+        level = scene.way == "level"
+        ends = scale_ends(scene) if level else skin_ends(scene)
+        if level:
+            paint_level(painter, scene, area, palette, ends)
+        else:
+            paint_outside(painter, scene, area, palette)
+        paint_scale(painter, scene, area, palette, ends)
+
     def face_at(self, point: QPointF) -> Face | None:
         """Return the face under a pixel, None in the room and outside."""
-        if self._scene is None:
+        if self._scene is None or self._scene.way != "upright":
             return None
         mapping = self.mapping()
         for piece in self._scene.section.pieces:
-            if mapping.rect(piece.rect).adjusted(-2, -2, 2, 2).contains(point):
+            near = mapping.rect(piece.rect).adjusted(-2, -2, 2, 2).contains(point)
+            bent = mapping.bend is not None
+            inside = mapping.shape(piece.rect).containsPoint(point, Qt.FillRule.OddEvenFill)
+            if near and (inside or not bent):
                 return piece.face
         return None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton or self._small or self._scene is None:
             super().mousePressEvent(event)
+            return
+        if self._scene.way != "upright":
             return
         self._drag = begin_drag(self._scene, self.mapping(), event.position())
         face = self.face_at(event.position())
@@ -140,7 +167,8 @@ class CutawayWidget(QWidget):
                 self._drag.shown_m = size
                 self.thickness_dragged.emit(self._drag.face, self._drag.layer, size)
             return
-        if self._small or self._scene is None:
+        if self._small or self._scene is None or self._scene.way != "upright":
+            self.unsetCursor()
             return
         hold = begin_drag(self._scene, self.mapping(), event.position())
         if hold is not None:

@@ -20,6 +20,7 @@ from calveth.app.report.drawing import drawing_image
 from calveth.app.report.pages import design_page, first_page, sources_page
 from calveth.app.report.profiles import profile_image
 from calveth.app.theme.theme import font, font_family
+from calveth.core.assess.shells import conduction_in
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
@@ -107,7 +108,7 @@ def _pictures(
     for lens in _LENSES:
         picture = scene(
             monthly.design, project.material_table(), project.colony, monthly, month, lens,
-            units=units,
+            units=units, solved=conduction_in(monthly.shells, monthly.design, month),
         )  # fmt: skip
         pictures[f"{lens}.png"] = drawing_image(picture, 2.4, width=620, height=440)
     pictures["profiles.png"] = profile_image(whole, project, month, units)

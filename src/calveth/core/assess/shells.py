@@ -12,7 +12,7 @@ from calveth.core.climate.place import Place
 from calveth.core.errors import CalvethError
 from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection, Shells, as_estimated
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
-from calveth.core.hive.by_month import month_designs
+from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
@@ -61,6 +61,13 @@ class SolvedShells:
     def conduction(self, design: Design) -> HiveConduction | None:
         """Return the solved shell of a design as it is set in a month."""
         return self.solved.get(conduction_key(design))
+
+
+def conduction_in(shells: Shells, design: Design, month: int) -> HiveConduction | None:
+    """Return the solved shell of a design in a month (0 to 11), None where it is estimated."""
+    if not isinstance(shells, SolvedShells):
+        return None
+    return shells.conduction(in_month(design, month))
 
 
 def solved_shells(

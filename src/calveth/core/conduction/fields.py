@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 
 FloatArray = NDArray[np.float64]
 Plane = Literal["upright", "level"]
+# A level section lies at this share of the height: in the nest, clear of the joint of two boxes.
+_LEVEL_SHARE = 0.6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -84,7 +86,7 @@ class Skin:
 
 
 def section_field(solved: Solved, plane: Plane, at_m: float | None = None) -> SectionField:
-    """Return the field of a section: through the middle, or level at half the height."""
+    """Return the field of a section: through the middle, or level through the nest."""
     found, parts = solved.found, solved.parts
     shell, grid = parts.hive.shell, found.grid
     round_one = isinstance(parts.hive.cavity, Ring)
@@ -93,7 +95,7 @@ def section_field(solved: Solved, plane: Plane, at_m: float | None = None) -> Se
         at = 0.5 * (shell.x0 + shell.x1) - 1e-6 if at_m is None else at_m
     else:
         axis = 2
-        at = shell.z0 + 0.5 * (shell.z1 - shell.z0) if at_m is None else at_m
+        at = shell.z0 + _LEVEL_SHARE * (shell.z1 - shell.z0) if at_m is None else at_m
     raw = found.scheme.slice_share(found.share, axis, 0.0 if round_one and axis == 1 else at)
     share = np.tensordot(solved.space_share, raw, axes=1)
     one, two = (grid.edges_m[k] for k in range(3) if k != axis)

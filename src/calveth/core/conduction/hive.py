@@ -106,7 +106,7 @@ class HiveConduction:
         The coldest spot of each inner surface by name: beside edges with `DAMP_FILMS`, in the
         middle of faces with `HEAT_FILMS`.
     upright, level : SectionField
-        Fields of the section through the middle, and of that at half the height.
+        Fields of the section through the middle, and of a level one through the nest.
     beads : Beads
         The inner surface along the upright section, with the films for damp.
     skin : Skin

@@ -33,6 +33,7 @@ if not os.environ.get("CALVETH_REAL_DISPLAY"):
     use_offscreen()
 
 from calveth.app import results as results_module
+from calveth.app import shell_work
 from calveth.app.dialogs.weather_dialog import WeatherDialog
 from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
@@ -104,7 +105,7 @@ def remembered_months(
     return _months_from_nothing(design, place, colony, tuple(materials.values()))
 
 
-_solve_shell = results_module._solve_shell
+_solve_shell = shell_work.solve_shell
 
 
 @cache
@@ -236,7 +237,7 @@ class WindowTest(unittest.TestCase):
         # The demo is worked out once for all windows of the run, not once for each.
         for name, stand_in in (
             ("assess_months", remembered_months),
-            ("_solve_shell", remembered_shell),
+            ("solve_shell", remembered_shell),
             ("assess_nights", remembered_nights),
             ("assess_deep", remembered_deep),
             ("remedies", remembered_remedies),
@@ -245,7 +246,7 @@ class WindowTest(unittest.TestCase):
             patch.start()
             self.addCleanup(patch.stop)
         # Figures of conduction are the core's to test; here its grid may be coarse.
-        for module in (results_module, remedies_module, shells_module):
+        for module in (shell_work, remedies_module, shells_module):
             patch = mock.patch.object(module, "solved_shells", partial(solved_shells, finer=0.6))
             patch.start()
             self.addCleanup(patch.stop)

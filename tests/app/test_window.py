@@ -22,7 +22,7 @@ from calveth.app.widgets.spin import compass_point
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import rename_design
-from calveth.core.hive.forms import HollowTree
+from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.store.errors import FileError
 from calveth.store.json_file import read_json
 from calveth.store.project_file import ProjectFile, load_project
@@ -249,18 +249,18 @@ class Openings(WindowTest):
 
     def test_frames_boxes_and_joints(self) -> None:
         self.w.shell.show_tab("hive")
-        self.w.shell.hive.frames.setValue(8)
-        self.w.shell.hive.boxes.setValue(3)
-        self.w.shell.hive.joints.choose("dry-laid")
+        self.w.shell.hive.count("frame_count").setValue(8)
+        self.w.shell.hive.count("box_count").setValue(3)
+        self.w.shell.joints.tightness.choose("dry-laid")
         design = self.w.document.project.design("polystyrene")
         self.assertEqual((design.form.frame_count, design.form.box_count), (8, 3))  # type: ignore[union-attr]
         self.assertEqual(design.joints, "dry-laid")
 
     def test_a_box_taken_from_under_its_hole_is_refused_and_set_back(self) -> None:
         self.w.choose("timber")
-        self.w.shell.hive.boxes.setValue(1)
+        self.w.shell.hive.count("box_count").setValue(1)
         self.assertIn("upper hole", self.w.shell.hive.problem.text())
-        self.assertEqual(self.w.shell.hive.boxes.value(), 2)
+        self.assertEqual(self.w.shell.hive.count("box_count").value(), 2)
 
     def test_another_hive_keeps_the_openings_in_sight(self) -> None:
         self.w.choose("aircrete")
@@ -272,16 +272,17 @@ class Openings(WindowTest):
         self.w.shell.show_tab("hive")
         self.w.choose("hollow-tree")
         hive = self.w.shell.hive
-        self.assertFalse(hive.frames.isVisible() or hive.of_boxes.isVisible())
+        self.assertFalse(hive.pages[StackedBoxes].isVisible())
         before = self.w.bench.card("hollow-tree").conductance.text()
-        self.type_into(hive._tree_fields["inner_diameter_m"], "30 cm")
+        self.type_into(hive.quantity("inner_diameter_m"), "30 cm")
         self.settle(self.w)
         form = self.w.document.project.design("hollow-tree").form
         assert isinstance(form, HollowTree)
         self.assertEqual(form.inner_diameter_m, 0.3)
         self.assertNotEqual(self.w.bench.card("hollow-tree").conductance.text(), before)
         self.w.choose("timber")
-        self.assertTrue(hive.frames.isVisible() and not hive.of_tree.isVisible())
+        self.assertTrue(hive.count("frame_count").isVisible())
+        self.assertFalse(hive.pages[HollowTree].isVisible())
 
 
 class Ribbon(WindowTest):

@@ -7,7 +7,7 @@ answer comes back for values that are gone, it is dropped.
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from concurrent.futures import Executor, ThreadPoolExecutor
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
@@ -15,6 +15,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from calveth.app.document import Document
+from calveth.app.shell_work import SolvedJoints, SolvedShell, solve_joints, solve_shell
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import (
@@ -23,18 +24,17 @@ from calveth.core.assess.result import (
     assess_months,
     assess_nights,
 )
-from calveth.core.assess.shells import SolvedShells, solved_shells
+from calveth.core.assess.shells import SolvedShells, conduction_in
 from calveth.core.assess.whole import DeepAssessment, assess_deep
 from calveth.core.compare.table import CompareRow, compare_row
 from calveth.core.errors import CalvethError, CancelledError
 from calveth.core.heat.correction import as_estimated
-from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design
-from calveth.core.materials import Material
 from calveth.core.project import Project
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
+    from calveth.core.conduction.joints import JointSum
 
 log = logging.getLogger(__name__)
 
@@ -53,15 +53,6 @@ def _key(project: Project, design: Design) -> _Key:
     return (design, project.place, project.colony, *(materials[m] for m in used))
 
 
-@dataclass(frozen=True, slots=True)
-class _Shell:
-    """A solved shell with the months that follow from it, or why it could not be solved."""
-
-    shells: SolvedShells | None
-    monthly: MonthlyAssessment | None
-    error: str = ""
-
-
 @dataclass(slots=True)
 class _Entry:
     key: _Key = ()
@@ -69,12 +60,14 @@ class _Entry:
     shells_key: _Key = ()
     nights_key: _Key = ()
     deep_key: _Key = ()
+    joints_key: _Key = ()
     remedies_key: _Key = ()
     monthly: MonthlyAssessment | None = None
     shells: SolvedShells | None = None
     shells_error: str = ""
     nights: NightAssessment | None = None
     deep: DeepAssessment | None = None
+    joints: JointSum | None = None
     remedies: tuple[Remedy, ...] | None = None
     error: str = ""
     asked: dict[str, _Key] = field(default_factory=dict)
@@ -134,8 +127,7 @@ class Results(QObject):
         entry = self._entries.get(design_id)
         if entry is None or entry.shells_key != entry.key or entry.shells is None:
             return None
-        design = self._document.project.design(design_id)
-        return entry.shells.conduction(in_month(design, month))
+        return conduction_in(entry.shells, self._document.project.design(design_id), month)
 
     def shell_error(self, design_id: str) -> str:
         """Return why the shell of a design could not be solved; empty when it could."""
@@ -151,6 +143,11 @@ class Results(QObject):
         """Return damp, schools and ice, or None when they are missing or stale."""
         entry = self._entries.get(design_id)
         return entry.deep if entry and entry.deep_key == entry.key else None
+
+    def joints(self, design_id: str) -> JointSum | None:
+        """Return the joints in the coldest month; None when missing, stale or not chosen."""
+        entry = self._entries.get(design_id)
+        return entry.joints if entry and entry.joints_key == entry.key else None
 
     def remedies(self, design_id: str) -> tuple[Remedy, ...] | None:
         """Return the remedies that were tried, or None when they are missing or stale."""
@@ -253,6 +250,13 @@ class Results(QObject):
                     self._ask(what, design_id)
         entry = self._entries[self.current]
         if (
+            entry.shells is not None
+            and entry.shells_key == entry.key != entry.joints_key
+            and entry.asked.get("joints") != entry.key
+        ):
+            entry.asked["joints"] = entry.key
+            self._ask("joints", self.current)
+        if (
             entry.deep_key == entry.key
             and entry.remedies_key != entry.key
             and entry.asked.get("remedies") != entry.key
@@ -274,7 +278,9 @@ class Results(QObject):
             )
         assert monthly is not None
         if what == "shell":
-            return lambda: _solve_shell(monthly, table)
+            return lambda: solve_shell(monthly, table)
+        if what == "joints":
+            return lambda: solve_joints(monthly, table)
         if what == "nights":
             return lambda: assess_nights(monthly, nights)
         if what == "deep":
@@ -321,7 +327,7 @@ class Results(QObject):
             if isinstance(answer, MonthlyAssessment):
                 entry.monthly, entry.monthly_key = answer, entry.key
                 self._rest.start()
-            elif isinstance(answer, _Shell):
+            elif isinstance(answer, SolvedShell):
                 entry.shells, entry.shells_error = answer.shells, answer.error
                 entry.shells_key = entry.key
                 entry.monthly = answer.monthly or entry.monthly
@@ -332,6 +338,8 @@ class Results(QObject):
             elif isinstance(answer, DeepAssessment):
                 entry.deep, entry.deep_key = answer, entry.key
                 self._rest.start()
+            elif isinstance(answer, SolvedJoints):
+                entry.joints, entry.joints_key = answer.sum, entry.key
             elif isinstance(answer, tuple):
                 entry.remedies, entry.remedies_key = answer, entry.key
             elif isinstance(answer, CalvethError):
@@ -341,17 +349,3 @@ class Results(QObject):
             self.updated.emit(design_id)
         if self._waiting == 0:
             self.busy.emit(False)
-
-
-def _solve_shell(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> _Shell:
-    """Return the solved shell of a design and its months; a shell that cannot be solved says why.
-
-    The figures then stay those of the estimate.
-    """
-    design, place = monthly.design, monthly.place
-    try:
-        shells = solved_shells(design, place, table)
-    except CalvethError as error:
-        return _Shell(None, None, str(error))
-    again = assess_months(design, place, monthly.colony, table, monthly, shells)
-    return _Shell(shells, again)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import TypeVar
 
@@ -13,6 +13,7 @@ from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design, Shell, Tightness
 from calveth.core.hive.forms import Form, HollowTree, StackedBoxes, cavity_height_m, side_spans_m
+from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Material
 from calveth.core.project import Project
@@ -52,6 +53,7 @@ class MakeUp:
     joints: Tightness = "planed"
     has_tray: bool = False
     rack_m: float = 0.0
+    joinery: Joinery = field(default_factory=Joinery)
 
 
 @cache
@@ -197,6 +199,7 @@ def make_design(make_up: MakeUp, frames: Frames, design_id: str = "", name: str 
         openings=tuple(opening_of_kind(kind, form) for kind in kinds),
         joints=make_up.joints,
         has_tray=make_up.has_tray,
+        joinery=make_up.joinery,
         note=make_up.note,
     )
 

@@ -11,6 +11,7 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import change_month
 from calveth.core.hive.design import Design, Face, Tightness, Window
 from calveth.core.hive.forms import StackedBoxes
+from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer, Material
@@ -250,6 +251,15 @@ def set_boxes(
 def set_joints(project: Project, design_id: str, joints: Tightness) -> Project:
     """Return the project with the joints of a design made tighter or looser."""
     return change_design(project, design_id, lambda d: replace(d, joints=joints))
+
+
+def set_joinery(
+    project: Project, design_id: str, joinery: Joinery, materials: Iterable[Material] = ()
+) -> Project:
+    """Return the project with other joints in a design; their timber joins if it is new."""
+    for material in materials:
+        project = add_material(project, material)
+    return change_design(project, design_id, lambda d: replace(d, joinery=joinery))
 
 
 def rename_design(project: Project, design_id: str, name: str) -> Project:

@@ -1,13 +1,14 @@
-"""The hive as a whole: make-up, frames and boxes, joints, rack, tilt, tray and window."""
+"""The hive as a whole: make-up, form and its sizes, tilt, tray and window."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any, get_args
+from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout, QWidget
 
+from calveth.app.areas.form_fields import FIELDS, FormPage
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
@@ -22,10 +23,10 @@ from calveth.catalogue.library import (
     shipped_make_ups,
 )
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.edits import change_design, put_design, set_boxes, set_joints, set_window
+from calveth.core.edits import change_design, put_design, set_window
 from calveth.core.errors import DomainError
-from calveth.core.hive.design import Design, Tightness, Window
-from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
+from calveth.core.hive.design import Design, Window
+from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.materials import Layer
 from calveth.core.project import Project
@@ -44,18 +45,6 @@ _WINDOWS: dict[str, tuple[str, tuple[tuple[str, float], ...]]] = {
          ("acrylic", 0.003)),
     ),
 }  # fmt: skip
-_FORM_FIELDS: tuple[tuple[str, str, str], ...] = (
-    ("frame pitch", "frame_pitch_m", "frames, middle to middle"),
-    ("frame length", "frame_length_m", "frame length"),
-    ("frame height", "frame_height_m", "frame height"),
-    ("box height", "box_height_m", "box height"),
-    ("bottom space", "bottom_space_m", "space under frames"),
-    ("slatted rack", "rack_m", "slatted rack"),
-)
-_TREE_FIELDS: tuple[tuple[str, str, str], ...] = (
-    ("inner diameter of the tree", "inner_diameter_m", "inner diameter"),
-    ("height of the hollow", "cavity_height_m", "height of the hollow"),
-)
 
 
 class HivePanel(QWidget):
@@ -79,11 +68,7 @@ class HivePanel(QWidget):
             self._choose_cavity,
             narrow=20,
         )
-        self.frames = CountBox("frames in a box", 1, 40)
-        self.boxes = CountBox("boxes", 1, 8)
-        self.frames.valueChanged.connect(lambda n: self._resize(frame_count=n))
-        self.boxes.valueChanged.connect(lambda n: self._resize(box_count=n))
-        self.joints = Choice("joints", [(t, t) for t in get_args(Tightness)], self._join)
+        self.pages = {kind: FormPage(kind, view, self._put_form, self._refused) for kind in FIELDS}
         self.tray = QCheckBox("tray under the screen")
         self.tray.setAccessibleName("tray under the screen")
         self.tray.clicked.connect(lambda on: self._edit("tray", has_tray=on))
@@ -93,64 +78,18 @@ class HivePanel(QWidget):
         self.window_side = Choice(
             "wall of the window", [(s, f"in the {s}") for s in WALL_SIDES], self._window_side
         )
-        self._form_fields: dict[str, QuantityField] = {}
-        self._tree_fields: dict[str, QuantityField] = {}
-        self._only_boxes: list[QWidget] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addWidget(self.make_up)
         column.addWidget(self.cavity)
-        column.addLayout(self._counts())
-        self.of_boxes, self.of_tree = QWidget(), QWidget()
-        self.of_boxes.setLayout(self._form_grid())
-        self.of_tree.setLayout(self._tree_grid())
-        column.addWidget(self.of_boxes)
-        column.addWidget(self.of_tree)
+        for page in self.pages.values():
+            column.addWidget(page)
         column.addLayout(self._lie_grid())
         column.addWidget(rule())
         column.addLayout(self._window_grid())
         column.addWidget(self.problem)
         column.addStretch()
-
-    def _counts(self) -> QGridLayout:
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(8)
-        for at, (text, widget) in enumerate(
-            (("frames in a box", self.frames), ("boxes", self.boxes), ("joints", self.joints))
-        ):
-            heading = label(text, "muted")
-            grid.addWidget(heading, 0, at)
-            grid.addWidget(widget, 1, at)
-            if widget is not self.joints:
-                self._only_boxes += [heading, widget]
-        return grid
-
-    def _tree_grid(self) -> QGridLayout:
-        grid = QGridLayout()
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(8)
-        for at, (name, field, heading) in enumerate(_TREE_FIELDS):
-            quantity = QuantityField(name, "length", self._view, self._form_setter(field))
-            quantity.refused.connect(self._refused)
-            self._tree_fields[field] = quantity
-            grid.addWidget(label(heading, "muted"), 0, at)
-            grid.addWidget(quantity, 1, at)
-        return grid
-
-    def _form_grid(self) -> QGridLayout:
-        grid = QGridLayout()
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(8)
-        grid.setVerticalSpacing(3)
-        for number, (name, field, heading) in enumerate(_FORM_FIELDS):
-            quantity = QuantityField(name, "length", self._view, self._form_setter(field), digits=1)
-            self._form_fields[field] = quantity
-            row, at = divmod(number, 3)
-            grid.addWidget(label(heading, "muted", wrap=True), 2 * row, at)
-            grid.addWidget(quantity, 2 * row + 1, at)
-            quantity.refused.connect(self._refused)
-        return grid
 
     def _lie_grid(self) -> QGridLayout:
         """Return how the hive stands and what lies under it."""
@@ -160,17 +99,10 @@ class HivePanel(QWidget):
         self.tilt = QuantityField(
             "tilt forward", "angle", self._view, lambda v: self._edit("tilt", tilt_deg=v)
         )
-        self.slope = QuantityField(
-            "slope of the ceiling", "angle", self._view,
-            lambda v: self._edit("slope", lid_slope_deg=v),
-        )  # fmt: skip
-        for at, (heading, widget) in enumerate(
-            (("tilt forward", self.tilt), ("ceiling slope", self.slope))
-        ):
-            grid.addWidget(label(heading, "muted"), 0, at)
-            grid.addWidget(widget, 1, at)
-            widget.refused.connect(self._refused)
-        grid.addWidget(self.tray, 1, 2)
+        grid.addWidget(label("tilt forward", "muted"), 0, 0)
+        grid.addWidget(self.tilt, 1, 0)
+        self.tilt.refused.connect(self._refused)
+        grid.addWidget(self.tray, 1, 1, 1, 2)
         return grid
 
     def _window_grid(self) -> QGridLayout:
@@ -190,33 +122,35 @@ class HivePanel(QWidget):
             grid.addWidget(widget, 2, at)
         return grid
 
+    def count(self, field: str) -> CountBox:
+        """Return the box of a count of the form shown, such as ``frame_count``."""
+        box = self.pages[type(self._design().form)].widgets[field]
+        assert isinstance(box, CountBox)
+        return box
+
+    def quantity(self, field: str) -> QuantityField:
+        """Return the field of a size of the form shown."""
+        quantity = self.pages[type(self._design().form)].widgets[field]
+        assert isinstance(quantity, QuantityField)
+        return quantity
+
     def show_design(self, design_id: str) -> None:
         """Show a design."""
         self._design_id = design_id
         design = self._design()
         form = design.form
-        boxes = isinstance(form, StackedBoxes)
-        for widget in (self.of_boxes, *self._only_boxes):
-            widget.setVisible(boxes)
-        self.of_tree.setVisible(not boxes)
-        if isinstance(form, StackedBoxes):
-            self.frames.show_value(form.frame_count)
-            self.boxes.show_value(form.box_count)
-            for name, field in self._form_fields.items():
-                field.set_value(getattr(form, name))
-        else:
-            for name, field in self._tree_fields.items():
-                field.set_value(getattr(form, name))
-        self.joints.show_id(design.joints)
+        for kind, page in self.pages.items():
+            page.setVisible(isinstance(form, kind))
+            if isinstance(form, kind):
+                page.show_form(form)
         self.tray.setChecked(design.has_tray)
         self.tray.setEnabled(any(o.shape == "screen" for o in design.openings))
         self.tilt.set_value(design.tilt_deg)
-        self.slope.set_value(design.lid_slope_deg)
         self.make_up.setCurrentIndex(0)
         self.cavity.setCurrentIndex(0)
         window = design.window
         self.window_kind.show_id(_kind_of(window))
-        self.window_kind.setEnabled(boxes)
+        self.window_kind.setEnabled(not isinstance(form, HollowTree))
         for name, field in self.window_fields.items():
             field.setEnabled(window is not None)
             if window is not None:
@@ -245,13 +179,22 @@ class HivePanel(QWidget):
             merge=f"{design}/{text}",
         )
 
-    def _form_setter(self, field: str) -> Callable[[float], None]:
-        def put(value: float) -> None:
-            changed: dict[str, Any] = {field: value}
-            design = self._design()
-            self._edit(field, form=replace(design.form, **changed))
+    def _put_form(self, field: str, value: Any) -> None:
+        """Change a field of the form; a size that is refused is the field's own to say."""
+        changed: dict[str, Any] = {field: value}
+        if field == "frames_in_use" and value == 0:
+            changed["beyond"] = "empty room"
+        design = self._design()
 
-        return put
+        def change(project: Project) -> Project:
+            form = replace(design.form, **changed)
+            return change_design(project, design.id, lambda d: replace(d, form=form))
+
+        merge = f"{design.id}/{field}"
+        if isinstance(value, float | tuple):
+            self._document.edit(field, change, merge)
+        else:
+            self._try("frames and boxes", change, merge)
 
     def _start_from(self, key: str) -> None:
         """Give the design the shell, joints and openings of a make-up; it keeps its cavity."""
@@ -290,18 +233,6 @@ class HivePanel(QWidget):
             return put_design(project, made)
 
         self._try(f"cavity {frames.name}", change)
-
-    def _resize(self, *, frame_count: int | None = None, box_count: int | None = None) -> None:
-        design = self._design_id
-        self._try(
-            "frames and boxes",
-            lambda p: set_boxes(p, design, frame_count=frame_count, box_count=box_count),
-            merge=f"{design}/boxes",
-        )
-
-    def _join(self, joints: str) -> None:
-        design = self._design_id
-        self._document.edit("joints", lambda p: set_joints(p, design, joints))  # type: ignore[arg-type]
 
     def _choose_window(self, key: str) -> None:
         design = self._design()

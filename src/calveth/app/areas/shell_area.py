@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app.areas.hive_panel import HivePanel
+from calveth.app.areas.joints_panel import JointsPanel
 from calveth.app.areas.layers_panel import FACE_TITLE, LayersPanel
 from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.openings_panel import OpeningsPanel
@@ -34,12 +35,13 @@ from calveth.core.hive.by_month import in_month, kept_layers
 from calveth.core.hive.design import FACES, Face
 from calveth.core.project import Project
 
-TABS = ("says", "lid", "walls", "floor", "openings", "hive")
+TABS = ("says", "lid", "walls", "floor", "joints", "openings", "hive")
 _TAB_TEXT: dict[str, str] = {
     "says": "Says",
     "lid": FACE_TITLE["lid"],
     "walls": FACE_TITLE["walls"],
     "floor": FACE_TITLE["floor"],
+    "joints": "Joints",
     "openings": "Openings",
     "hive": "Hive",
 }
@@ -68,6 +70,7 @@ class ShellArea(QWidget):
         self.title = label(role="title")
         self.moment = label(role="muted")
         self.layers = LayersPanel(document, view)
+        self.joints = JointsPanel(document, view)
         self.openings = OpeningsPanel(document, view)
         self.hive = HivePanel(document, view)
         self.says = SaysPanel(self.remedy_taken.emit, self._show_on_hive)
@@ -134,11 +137,12 @@ class ShellArea(QWidget):
             self._face_page(),
             top_page(self.openings),
             top_page(self.hive),
+            top_page(self.joints),
         )
         for page in self._page_list:
             self._pages.addWidget(page)
         column.addWidget(self._pages, 1)
-        return scroll_of(body, 368)
+        return scroll_of(body, 396)
 
     def _face_page(self) -> QWidget:
         page = QWidget()
@@ -161,7 +165,7 @@ class ShellArea(QWidget):
             face: Face = key
             self._view.set_face(face)
         else:
-            self._pages.setCurrentIndex({"says": 0, "openings": 2, "hive": 3}[key])
+            self._pages.setCurrentIndex({"says": 0, "openings": 2, "hive": 3, "joints": 4}[key])
         # What it says in full needs no summary above it.
         self._above.setVisible(key != "says")
         fit_stack(self._pages, self._page_list)
@@ -201,6 +205,7 @@ class ShellArea(QWidget):
         self.layers.show_face(design.id, self._view.face)
         self.openings.show_design(design.id)
         self.hive.show_design(design.id)
+        self.joints.show_design(design.id)
         self._show_results()
 
     def _show_face(self, *_: object) -> None:
@@ -227,6 +232,7 @@ class ShellArea(QWidget):
         self.cut.show_id(view.cut)
         self.cut.setVisible(view.lens == "warmth")
         self.lens_buttons[view.lens].setChecked(True)
+        self.joints.show_heat(self._results.joints(design.id), self._results.shell_error(design.id))
         stack = in_month(design, view.month).shell.stack(view.face)
         if assessed is None:
             error = self._results.error(design.id)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
@@ -15,10 +17,19 @@ from calveth.core.hive.section import Rect
 def paint_hive(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     """Draw layers, room, combs, cluster and openings of a scene."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _legs(painter, scene, m, p)
     _room(painter, scene, m, p, ratio)
     _layers(painter, scene, m, p, ratio)
     _panes(painter, scene, m, p, ratio)
     _gaps(painter, scene, m, p)
+
+
+def _legs(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
+    """Draw the legs that stand behind the cut."""
+    painter.setPen(QPen(p.color("ink", 150), 1))
+    painter.setBrush(p.color("wood", 120))
+    for leg in scene.section.legs:
+        painter.drawPolygon(m.shape(leg))
 
 
 def _room(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
@@ -26,7 +37,9 @@ def _room(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: floa
     painter.setBrush(p.color("sheet"))
     painter.drawPolygon(m.shape(scene.section.cavity))
     for comb in scene.section.combs:
-        _comb(painter, m.shape(comb), p, ratio)
+        high = comb.z1 - comb.z0
+        bar = replace(comb, z0=comb.z1 - min(0.05 * high, 7.0 / m.scale))
+        _comb(painter, m.shape(comb), m.shape(bar), p, ratio)
     if scene.section.rack is not None:
         _rack(painter, m.rect(scene.section.rack), p)
     _cluster(painter, scene, m, p, ratio)
@@ -45,7 +58,7 @@ def _rack(painter: QPainter, r: QRectF, p: Palette) -> None:
     painter.restore()
 
 
-def _comb(painter: QPainter, shape: QPolygonF, p: Palette, ratio: float) -> None:
+def _comb(painter: QPainter, shape: QPolygonF, bar: QPolygonF, p: Palette, ratio: float) -> None:
     """Draw a comb face with its bar on top and a ground of cells."""
     painter.save()
     painter.setPen(QPen(p.color("honey", 120), 1))
@@ -55,9 +68,7 @@ def _comb(painter: QPainter, shape: QPolygonF, p: Palette, ratio: float) -> None
     painter.setBrush(dots(p.honey, 110, 8.0, 1.0, ratio))
     painter.drawPolygon(shape)
     painter.setBrush(p.color("wood"))
-    r = shape.boundingRect()
-    bar = QRectF(r.left(), r.top(), r.width(), max(2.0, min(7.0, r.height() * 0.05)))
-    painter.drawRect(bar)
+    painter.drawPolygon(bar)
     painter.restore()
 
 
@@ -105,6 +116,15 @@ def _layers(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: fl
 
 def _panes(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio: float) -> None:
     """Draw the window: its panes in the cut wall, or its outline on the wall behind."""
+    window = scene.design.window
+    if window is not None and scene.section.panes and not scene.section.panes[0].behind:
+        # Before and behind the panes the wall is open.
+        room, deep = scene.section.cavity, scene.design.shell.thickness_m("walls")
+        y0, y1 = (room.y0 - deep, room.y0) if window.side == "front" else (room.y1, room.y1 + deep)
+        bottom = room.z0 + window.bottom_m
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(p.color("sheet"))
+        painter.drawPolygon(m.shape(Rect(y0=y0, y1=y1, z0=bottom, z1=bottom + window.height_m)))
     for pane in scene.section.panes:
         if pane.behind:
             painter.setBrush(Qt.BrushStyle.NoBrush)

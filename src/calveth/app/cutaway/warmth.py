@@ -110,7 +110,8 @@ def _room(painter: QPainter, scene: Scene, m: Mapping2D, ends: tuple[float, floa
     t = scene.assessed.months.balance.temperature_degc[:, scene.month]
     room = scene.section.cavity
     low, high = zone_tops_m(room.z1 - room.z0)
-    gradient = QLinearGradient(m.point(room.y0, room.z0), m.point(room.y0, room.z1))
+    middle = (room.y0 + room.y1) / 2
+    gradient = QLinearGradient(m.point(middle, room.z0), m.point(middle, room.z1))
     height = room.z1 - room.z0
     for share, zone in (
         (0.0, BASE), (low / height * 0.6, BASE), (low / height * 1.4, NEST),

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from calveth.core.airflow.paths import zone_at, zone_tops_m
 from calveth.core.conduction.hive_model import OUTSIDE, RECESS, ROOM, ZONES
 from calveth.core.conduction.volumes import placed
+from calveth.core.hive.section import cut_at_m
 from calveth.core.hive.shapes import Ring
 
 if TYPE_CHECKING:
@@ -92,7 +93,7 @@ def section_field(solved: Solved, plane: Plane, at_m: float | None = None) -> Se
     round_one = isinstance(parts.hive.cavity, Ring)
     if plane == "upright":
         axis = 1 if round_one else 0
-        at = 0.5 * (shell.x0 + shell.x1) - 1e-6 if at_m is None else at_m
+        at = cut_at_m(parts.hive) if at_m is None else at_m
     else:
         axis = 2
         at = shell.z0 + _LEVEL_SHARE * (shell.z1 - shell.z0) if at_m is None else at_m
@@ -174,7 +175,7 @@ def beads_of(damp: Solved) -> Beads:
         middle = parts.hive.cavity.y
         both = [(middle + y, 1), (middle - y, 1)]
     else:
-        at = 0.5 * (shell.x0 + shell.x1) - 1e-6
+        at = cut_at_m(parts.hive)
         edges = found.grid.edges_m[0]
         k = int(np.clip(np.searchsorted(edges, at) - 1, 0, len(edges) - 2))
         deep = edges[k + 1] - edges[k]

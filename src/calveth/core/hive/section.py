@@ -65,7 +65,10 @@ class Pane:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Section:
-    """What the cutaway shows, all in metres; rectangles are those of the box before its bend."""
+    """What the cutaway shows, all in metres; rectangles are those of the box before its bend.
+
+    ``legs`` are seen behind the cut.
+    """
 
     pieces: tuple[Piece, ...]
     gaps: tuple[Gap, ...]
@@ -75,13 +78,16 @@ class Section:
     panes: tuple[Pane, ...] = ()
     rack: Rect | None = None
     bend: Bend | None = None
+    legs: tuple[Rect, ...] = ()
 
     def frame(self) -> Rect:
-        """Return the rectangle round all pieces as they lie in the hive [m]."""
+        """Return the rectangle round all pieces and legs as they lie in the hive [m]."""
+        rects = [*(p.rect for p in self.pieces), *self.legs]
         if self.bend is None:
-            return self.outline
-        at = [self.bend.outline_m(r.y0, r.y1, r.z0, r.z1) for r in (p.rect for p in self.pieces)]
-        points = np.concatenate(at)
+            points = np.array([p for r in rects for p in ((r.y0, r.z0), (r.y1, r.z1))])
+        else:
+            bend = self.bend
+            points = np.concatenate([bend.outline_m(r.y0, r.y1, r.z0, r.z1) for r in rects])
         low, high = points.min(axis=0), points.max(axis=0)
         return Rect(y0=float(low[0]), y1=float(high[0]), z0=float(low[1]), z1=float(high[1]))
 
@@ -95,8 +101,7 @@ def section_of(design: Design) -> Section:
 def cut_open(design: Design, hive: HiveSolids) -> Section:
     """Return the section of a hive through its middle."""
     cavity = hive.cavity
-    # Off the middle by a hair, so that the cut never runs along a joint.
-    middle = (hive.shell.x0 + hive.shell.x1) / 2 + 1e-6
+    middle = cut_at_m(hive)
     if isinstance(cavity, Ring):
         room = _ring_rect(cavity)
     else:
@@ -133,13 +138,36 @@ def cut_open(design: Design, hive: HiveSolids) -> Section:
         panes=_panes(hive, design),
         rack=_rack(design, room),
         bend=hive.bend,
+        legs=_legs(hive),
     )
+
+
+def cut_at_m(hive: HiveSolids) -> float:
+    """Return where the section runs: through the middle of the colony's room [m].
+
+    Off it by a hair, so that the cut never runs along a joint.
+    """
+    cavity = hive.cavity
+    if isinstance(cavity, Ring):
+        return cavity.x - 1e-6
+    return (cavity.x0 + cavity.x1) / 2 - 1e-6
+
+
+def _legs(hive: HiveSolids) -> tuple[Rect, ...]:
+    seen = {
+        Rect(y0=s.shape.y0, y1=s.shape.y1, z0=s.shape.z0, z1=s.shape.z1): None
+        for s in hive.inset
+        if s.part == "legs" and isinstance(s.shape, Cuboid)
+    }
+    return tuple(seen)
 
 
 def _insets(hive: HiveSolids, middle: float, room: Rect) -> list[Piece]:
     """Return the pieces that stand in the shell or the room, where the section cuts them."""
     found = []
     for solid in hive.inset:
+        if solid.part == "legs":
+            continue  # seen behind the cut
         for rect in _cut(solid.shape, middle):
             wall = rect.y1 <= room.y0 + 1e-9 or rect.y0 >= room.y1 - 1e-9
             below = rect.z1 <= room.z0 + 1e-9

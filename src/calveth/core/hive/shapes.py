@@ -147,7 +147,7 @@ class Bend:
     def outline_m(self, y0: float, y1: float, z0: float, z1: float) -> FloatArray:
         """Return the corners [n, 2] (y, z) of what a rectangle of the box becomes, in order."""
         turn_y = self._turns(y0, y1)
-        turn_z = [z for z in self.levels_m() if z0 < z < z1]
+        turn_z = [z for _, z in self.knots if z0 < z < z1]
         up, along = [z0, *turn_z, z1], [y0, *turn_y, y1]
         corners = [
             *((y, z0) for y in along), *((y1, z) for z in up[1:]),
@@ -174,7 +174,7 @@ class Bend:
         """Return the length of what a line along y or z of the box becomes [m]."""
         (y0, z0), (y1, z1) = start, end
         ys = [y0, *self._turns(min(y0, y1), max(y0, y1)), y1] if y0 != y1 else [y0]
-        zs = [z0, *(z for z in self.levels_m() if z0 < z < z1), z1] if z0 != z1 else [z0]
+        zs = [z0, *(z for _, z in self.knots if z0 < z < z1), z1] if z0 != z1 else [z0]
         y, z = self.place(ys, zs)
         return float(np.hypot(np.diff(y), np.diff(z)).sum())
 

@@ -1,0 +1,65 @@
+"""What the worker does for a solved shell: shell and months, and the joints of the chosen hive."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from calveth.core.assess.model import winter_materials
+from calveth.core.assess.result import MonthlyAssessment, assess_months
+from calveth.core.assess.shells import (
+    SolvedShells,
+    conduction_in,
+    conduction_key,
+    solved_shells,
+)
+from calveth.core.errors import CalvethError
+from calveth.core.hive.by_month import in_month
+from calveth.core.materials import Material
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.joints import JointSum
+
+
+@dataclass(frozen=True, slots=True)
+class SolvedShell:
+    """A solved shell with the months that follow from it, or why it could not be solved."""
+
+    shells: SolvedShells | None
+    monthly: MonthlyAssessment | None
+    error: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class SolvedJoints:
+    """The joints of a design; none where its shell is estimated."""
+
+    sum: JointSum | None
+
+
+def solve_shell(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> SolvedShell:
+    """Return the solved shell of a design and its months; a shell that cannot be solved says why.
+
+    The figures then stay those of the estimate.
+    """
+    design, place = monthly.design, monthly.place
+    try:
+        shells = solved_shells(design, place, table)
+    except CalvethError as error:
+        return SolvedShell(None, None, str(error))
+    again = assess_months(design, place, monthly.colony, table, monthly, shells)
+    return SolvedShell(shells, again)
+
+
+def solve_joints(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> SolvedJoints:
+    """Return the joints of a hive as it stands in the coldest month."""
+    from calveth.core.conduction.joints import joints_of
+
+    design, month = monthly.design, monthly.coldest_month
+    solved = conduction_in(monthly.shells, design, month)
+    if solved is None:
+        return SolvedJoints(None)
+    winter = winter_materials(table, monthly.place)
+    key = conduction_key(in_month(design, month))
+    return SolvedJoints(joints_of(key, winter, solved.conductance_w_k))

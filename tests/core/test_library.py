@@ -17,7 +17,7 @@ from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.assess.model import hive_model
 from calveth.core.assess.result import assess_months
 from calveth.core.colony.curves import STRENGTHS, curves_for
-from calveth.core.hive.forms import StackedBoxes, side_spans_m
+from calveth.core.hive.forms import LittleBoxes, StackedBoxes, side_spans_m
 from calveth.core.hive.quantities import part_weights_kg
 
 PLACE = demo_project().place
@@ -95,7 +95,7 @@ class Trade(unittest.TestCase):
     def test_a_stingless_box_holds_about_a_litre(self) -> None:
         """0.105 × 0.105 × 0.09 m."""
         form = FRAMES["stingless"].form
-        assert isinstance(form, StackedBoxes)
+        assert isinstance(form, LittleBoxes)
         wide, long = side_spans_m(form)
         self.assertAlmostEqual(1000 * wide * long * form.box_height_m, 1.0, delta=0.05)
 

@@ -70,6 +70,7 @@ def _solved(design: Design, project: Project) -> dict[str, Any]:
         "rest_w_k": round(joints.rest_w_k, 4),
         "parts": [
             {"part": part, "from_inside_w_k": round(into, 4),
+             "to_outside_w_k": round(solved.leaving_w_k[part], 4),
              "if_twice_as_conductive_w_k": round(g, 4)}
             for part, (into, g) in solved.part_w_k.items()
         ],
@@ -91,10 +92,11 @@ def _print(r: dict[str, Any]) -> None:
           f"estimated ({off:+.1f} %)")  # fmt: skip
     print("  " + ", ".join(f"{name} {v:.3f} W/K" for name, v in r["zones_w_k"].items()))
     _print_joints(r)
-    print(f"\n{'W/K from inside':>15} {'if twice as':>12}")
+    print(f"\n{'W/K from inside':>15} {'to outside':>11} {'if twice as':>12}")
     for part in r["parts"]:
         print(
-            f"{part['from_inside_w_k']:>15.3f} {part['if_twice_as_conductive_w_k']:>+12.3f}  "
+            f"{part['from_inside_w_k']:>15.3f} {part['to_outside_w_k']:>11.3f} "
+            f"{part['if_twice_as_conductive_w_k']:>+12.3f}  "
             f"{part['part']}"
         )
     print("\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25 at edges)")

@@ -7,23 +7,39 @@ Published values were entered from memory unless a test names the package that c
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
+from calveth.core.constant import Certainty, Constant
+from calveth.core.constants_building import (
+    ALONG_GRAIN,
+    BEE_SPACE_HIGH,
+    BEE_SPACE_LOW,
+    COMB_PITCH,
+    FASTENER_FACTOR,
+    LEAST_OVERLAP,
+    QUEEN_PASSES,
+    RIM_WIDTH,
+    SCREW_AREA_SHARE,
+    SCREW_CONDUCTIVITY,
+    WOOD_MOISTURE_SWING,
+    WOOD_SHRINKAGE,
+)
 
-Certainty = Literal["published", "common practice", "estimate"]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Constant:
-    """A number with its pedigree; ``low`` and ``high`` are the range shown for estimates."""
-
-    value: float
-    unit: str
-    source: str
-    certainty: Certainty
-    low: float | None = None
-    high: float | None = None
-
+__all__ = [
+    "ALONG_GRAIN",
+    "BEE_SPACE_HIGH",
+    "BEE_SPACE_LOW",
+    "COMB_PITCH",
+    "FASTENER_FACTOR",
+    "LEAST_OVERLAP",
+    "QUEEN_PASSES",
+    "RIM_WIDTH",
+    "SCREW_AREA_SHARE",
+    "SCREW_CONDUCTIVITY",
+    "WOOD_MOISTURE_SWING",
+    "WOOD_SHRINKAGE",
+    "Certainty",
+    "Constant",
+    "all_constants",
+]  # fmt: skip
 
 # Air and water vapour -------------------------------------------------------------------------
 STEFAN_BOLTZMANN = Constant(
@@ -335,40 +351,6 @@ ZONE_SHARE = Constant(
     certainty="estimate",
     low=0.1,
     high=0.3,
-)
-COMB_PITCH = Constant(
-    value=0.035, unit="m", source="10 frames fit where 11 fit at 32 mm",
-    certainty="common practice",
-)  # fmt: skip
-ALONG_GRAIN = Constant(
-    value=2.2,
-    unit="-",
-    source="Wood Handbook (USDA FPL-GTR-190), chapter 4: wood conducts 1.5 to 2.8 times as well "
-    "along the grain as across it; from memory",
-    certainty="published",
-    low=1.5,
-    high=2.8,
-)
-FASTENER_FACTOR = Constant(
-    value=0.8,
-    unit="-",
-    source="EN ISO 6946:2017, annex F.3: α of fasteners that go right through the insulation",
-    certainty="published",
-)
-SCREW_AREA_SHARE = Constant(
-    value=16 * 3.14159 * 0.00175**2,
-    unit="-",
-    source="16 screws a square metre (every 250 mm), 3.5 mm at the core",
-    certainty="common practice",
-)
-SCREW_CONDUCTIVITY = Constant(
-    value=50.0, unit="W/(m·K)", source="EN ISO 10456, steel", certainty="published"
-)
-RIM_WIDTH = Constant(
-    value=0.03,
-    unit="m",
-    source="strip along the lid's edge that a beekeeper sees as the wet ring",
-    certainty="common practice",
 )
 
 

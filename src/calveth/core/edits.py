@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 
 from calveth.core.climate.place import MonthClimate, Place
@@ -11,12 +11,15 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import change_month
 from calveth.core.hive.design import Design, Face, Tightness, Window
 from calveth.core.hive.forms import StackedBoxes
-from calveth.core.hive.joinery import Joinery
+from calveth.core.hive.joinery import BLOCK_JOINT_SHARE, BLOCK_LEAST_M, Joinery
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
 from calveth.core.school import School
+
+MORTAR = "mortar"
+"""Id of what is between blocks."""
 
 
 def change_design(project: Project, design_id: str, change: Callable[[Design], Design]) -> Project:
@@ -256,10 +259,33 @@ def set_joints(project: Project, design_id: str, joints: Tightness) -> Project:
 def set_joinery(
     project: Project, design_id: str, joinery: Joinery, materials: Iterable[Material] = ()
 ) -> Project:
-    """Return the project with other joints in a design; their timber joins if it is new."""
+    """Return the project with other joints in a design; their materials join if they are new.
+
+    Mortar or glue between blocks becomes a share of the walls' mineral layers.
+    """
     for material in materials:
         project = add_material(project, material)
-    return change_design(project, design_id, lambda d: replace(d, joinery=joinery))
+    table = project.material_table()
+
+    def change(design: Design) -> Design:
+        changed = replace(design, joinery=joinery)
+        if joinery.blocks == design.joinery.blocks:
+            return changed
+        walls = tuple(_jointed(y, table, joinery) for y in design.shell.walls)
+        return replace(changed, shell=replace(design.shell, walls=walls))
+
+    return change_design(project, design_id, change)
+
+
+def _jointed(layer: Layer, table: Mapping[str, Material], joinery: Joinery) -> Layer:
+    """Return a layer with the joints between its blocks; boards and foam stay as they are."""
+    mineral = table[layer.material].group == "mineral"
+    if not mineral or layer.thickness_m < BLOCK_LEAST_M:
+        return layer
+    share = BLOCK_JOINT_SHARE[joinery.blocks]
+    if share > 0:
+        return replace(layer, mixed_with=MORTAR, mixed_share=share)
+    return replace(layer, mixed_with="", mixed_share=0.0) if layer.mixed_with == MORTAR else layer
 
 
 def rename_design(project: Project, design_id: str, name: str) -> Project:

@@ -8,6 +8,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout, QWidget
 
+from calveth.app.areas.clearances_text import clearances_html
 from calveth.app.areas.form_fields import FIELDS, FormPage
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
@@ -88,6 +89,10 @@ class HivePanel(QWidget):
         column.addLayout(self._lie_grid())
         column.addWidget(rule())
         column.addLayout(self._window_grid())
+        column.addWidget(rule())
+        self.fits = label("", wrap=True)
+        self.fits.setAccessibleName("clearances")
+        column.addWidget(self.fits)
         column.addWidget(self.problem)
         column.addStretch()
 
@@ -146,6 +151,7 @@ class HivePanel(QWidget):
         self.tray.setChecked(design.has_tray)
         self.tray.setEnabled(any(o.shape == "screen" for o in design.openings))
         self.tilt.set_value(design.tilt_deg)
+        self.fits.setText(clearances_html(design, self._view.units))
         self.make_up.setCurrentIndex(0)
         self.cavity.setCurrentIndex(0)
         window = design.window

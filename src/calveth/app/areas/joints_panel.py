@@ -17,7 +17,7 @@ from calveth.app.widgets.labels import label, rule
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.conduction.joints import JointSum
-from calveth.core.edits import change_design, set_joinery, set_joints
+from calveth.core.edits import MORTAR, change_design, set_joinery, set_joints
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design, Tightness
 from calveth.core.hive.forms import HollowTree
@@ -166,7 +166,8 @@ class JointsPanel(QWidget):
         def choose(key: str) -> None:
             changed: dict[str, Any] = {field: key}
             joinery = replace(self._design().joinery, **changed)
-            self._try(lambda p: set_joinery(p, self._design_id, joinery))
+            new = tuple(m for m in shipped_materials() if field == "blocks" and m.id == MORTAR)
+            self._try(lambda p: set_joinery(p, self._design_id, joinery, new))
 
         return choose
 

@@ -8,11 +8,14 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayo
 
 from calveth.app.report.pages import table
 from calveth.app.theme.theme import current
+from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.conduction.hive import HiveConduction, Spot
 from calveth.core.conduction.joints import JointSum
 from calveth.core.units import UnitSystem
+
+_LITTLE_W_K = 0.005
 
 
 class ConductionDialog(QDialog):
@@ -54,6 +57,10 @@ def spot_margin(
     degc = outside + spot.factor * (inside - outside)
     dew = float(months.dew_point_degc[zone, month])
     return degc, dew, degc - dew
+
+
+def _w_k(value: float) -> str:
+    return f"{value:.2f} W/K" if value > _LITTLE_W_K else "–"
 
 
 def joints_html(joints: JointSum, units: UnitSystem) -> str:
@@ -104,9 +111,22 @@ def conduction_html(
                 "wet" if margin < 0 else "dry",
             ]
         )
-    parts = [["part", "goes in", "if twice as conductive"]]
+    kelvin = float(
+        monthly.months.balance.temperature_degc[NEST, month]
+        - monthly.months.outside.temperature_degc[month]
+    )
+    heading = f"leaves in {MONTH_NAMES[month]}"
+    parts = [["part", "goes in", "leaves", heading, "if twice as conductive"]]
     parts += [
-        [escape(name), f"{into:.2f} W/K" if into > 0.005 else "–", f"{gain:+.2f} W/K"]
+        [
+            escape(name),
+            _w_k(into),
+            _w_k(solved.leaving_w_k[name]),
+            f"{solved.leaving_w_k[name] * kelvin:.1f} W"
+            if solved.leaving_w_k[name] > _LITTLE_W_K
+            else "–",
+            f"{gain:+.2f} W/K",
+        ]
         for name, (into, gain) in solved.part_w_k.items()
     ]
     muted = current().muted

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -19,28 +19,18 @@ from calveth.core.conduction.fields import (
     section_field,
     skin_of,
 )
-from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.hive_model import (
     BEYOND,
-    OUTSIDE,
-    RECESS,
     ROOM,
     ZONES,
-    Films,
-    HiveParts,
-    hive_parts,
 )
-from calveth.core.conduction.linear import Warm
-from calveth.core.conduction.solve import Conduction, eliminate, solve_conduction
+from calveth.core.conduction.solve import eliminate
+from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.hive.design import Design
 from calveth.core.hive.shapes import Cuboid, Ring
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]
-
-HIVE_FINENESS = Fineness(first_m=0.006, growth=1.5, least=3)
-BENT_FINENESS = Fineness(first_m=0.010, growth=1.6, least=2)
-"""Of hives solved by elements, which need fewer points for the same error."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,37 +49,6 @@ class Spot:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Solved:
-    """One solution of a hive, with what its parts are."""
-
-    parts: HiveParts
-    found: Conduction
-
-    @property
-    def space_share(self) -> FloatArray:
-        """Temperature of each space when base, nest or crown is at 1 and outside at 0 [3, S].
-
-        Of one row when the room inside is one. The room behind a follower board takes the
-        temperature that loses what it gains.
-        """
-        spaces = self.found.model.spaces
-        rooms = ZONES if any(s.name == ZONES[0] for s in spaces) else (ROOM,)
-        known = np.zeros((len(rooms), len(spaces)))
-        for zone, name in enumerate(rooms):
-            known[zone, [k for k, s in enumerate(spaces) if s.name == name]] = 1.0
-        free = [k for k, s in enumerate(spaces) if s.name == BEYOND]
-        if free:
-            k = free[0]
-            g = self.found.coupling_w_k[k]
-            known[:, k] = known @ g / g.sum()
-        return known
-
-    def outdoors(self) -> list[int]:
-        """Return the spaces that are outside air."""
-        return [k for k, s in enumerate(self.found.model.spaces) if s.name in (OUTSIDE, RECESS)]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class HiveConduction:
     """The solved shell of a hive.
 
@@ -102,6 +61,8 @@ class HiveConduction:
     part_w_k : dict
         What goes into every part from the colony's room, and what each part would add if it
         conducted twice as well: (W/K, W/K).
+    leaving_w_k : dict
+        What leaves every part to the outside air [W/K].
     coldest : dict
         The coldest spot of each inner surface by name: beside edges with `DAMP_FILMS`, in the
         middle of faces with `HEAT_FILMS`.
@@ -118,6 +79,7 @@ class HiveConduction:
     conductance_w_k: float
     zone_w_k: FloatArray
     part_w_k: dict[str, tuple[float, float]]
+    leaving_w_k: dict[str, float]
     coldest: dict[str, Spot]
     upright: SectionField
     level: SectionField
@@ -131,45 +93,6 @@ class HiveConduction:
     def coldest_spot(self) -> Spot:
         """The coldest of all."""
         return min(self.coldest.values(), key=lambda spot: spot.factor)
-
-
-def fineness_of(parts: HiveParts) -> Fineness:
-    """Return the fineness a hive is solved at: finer for little boxes."""
-    usual = BENT_FINENESS if parts.model.bend is not None else HIVE_FINENESS
-    cavity = parts.hive.cavity
-    if isinstance(cavity, Ring):
-        return usual
-    least = min(cavity.x1 - cavity.x0, cavity.y1 - cavity.y0, cavity.z1 - cavity.z0)
-    return replace(usual, first_m=min(usual.first_m, 0.03 * least))
-
-
-def solve_hive(
-    design: Design,
-    materials: Mapping[str, Material],
-    films: Films = "heat",
-    finer: float = 1.0,
-    *,
-    holes: bool = True,
-    warm: Warm | None = None,
-) -> Solved:
-    """Return one solution of a hive on its grid, ``finer`` times as fine.
-
-    Raises
-    ------
-    DomainError
-        For a grid too large, or parts that fold over themselves.
-    NotSolvedError
-        When there is no answer.
-    """
-    parts = hive_parts(design, materials, films, holes=holes)
-    fineness = fineness_of(parts)
-    grid = make_grid(
-        parts.model, fineness.finer(finer) if finer != 1 else fineness,
-        "y" if parts.model.round else "", warm.spans if warm is not None else (),
-    )  # fmt: skip
-    if warm is not None:
-        warm.spans = grid.spans
-    return Solved(parts=parts, found=solve_conduction(parts.model, grid, warm=warm))
 
 
 def hive_conduction(
@@ -206,6 +129,7 @@ def _hive_conduction(
         conductance_w_k=float(zones.sum()),
         zone_w_k=zones,
         part_w_k=_by_part(heat),
+        leaving_w_k=_leaving(heat),
         coldest=_coldest(damp) | middles,
         upright=section_field(heat, "upright"),
         level=section_field(heat, "level"),
@@ -250,6 +174,21 @@ def _by_part(heat: Solved) -> dict[str, tuple[float, float]]:
     for body, w, g in zip(found.model.bodies, into, gains, strict=True):
         old = result.get(body.part, (0.0, 0.0))
         result[body.part] = (old[0] + float(w) * times, old[1] + float(g) * times)
+    return result
+
+
+def _leaving(heat: Solved) -> dict[str, float]:
+    """Return W/K from every part to the outside air."""
+    found = heat.found
+    outside = np.isin(found.surfaces.space, heat.outdoors())
+    watts = -found.surface_w(heat.space_share.sum(axis=0)) * outside * heat.parts.times
+    result: dict[str, float] = {}
+    for body, w in zip(
+        found.model.bodies,
+        np.bincount(found.surfaces.body, watts, len(found.model.bodies)),
+        strict=True,
+    ):
+        result[body.part] = result.get(body.part, 0.0) + float(w)
     return result
 
 

@@ -20,6 +20,7 @@ from calveth.core.conduction.parts import Side as Way
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import air_gap_resistance_m2k_w, plane_layers
 from calveth.core.hive.design import FACES, Design, Face
+from calveth.core.hive.faults import refuse_faults
 from calveth.core.hive.forms import BarTrough, StackedBoxes
 from calveth.core.hive.opening import Side
 from calveth.core.hive.parts import HiveSolids, Solid, inner_part
@@ -68,8 +69,15 @@ class HiveParts:
 def hive_parts(
     design: Design, materials: Mapping[str, Material], films: Films, *, holes: bool = True
 ) -> HiveParts:
-    """Return a hive as bodies between its air spaces."""
+    """Return a hive as bodies between its air spaces.
+
+    Raises
+    ------
+    DomainError
+        When parts take the same place.
+    """
     hive = build_solids(design)
+    refuse_faults(design, hive)
     bodies = [*_layers(design, hive, materials), *_insets(hive, materials)]
     if holes:
         bodies += _holes(design, hive)
@@ -91,7 +99,7 @@ def hive_parts(
         inside.append(AirSpace(name=BEYOND, shape=hive.beyond, film_m2k_w=inner))
     recess = _recess(design, hive, around)
     if recess is not None:
-        inside.append(AirSpace(name=RECESS, shape=recess, film_m2k_w=outside_films))
+        inside.append(AirSpace(name=RECESS, shape=recess, film_m2k_w=outside_films, outdoors=True))
     half_x, half_y = _symmetry(design, hive, holes=holes)
     far_x = around.x1
     if second and hive.beyond is not None:

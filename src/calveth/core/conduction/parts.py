@@ -38,13 +38,15 @@ class AirSpace:
     """A space of one air temperature with the film resistance [m²·K/W] of its surfaces.
 
     A film of zero is a surface held at the temperature of the space. Spaces cover bodies and
-    spaces that stand before them; see `ConductionModel`. ``soft`` as in `Body`.
+    spaces that stand before them; see `ConductionModel`. ``soft`` as in `Body`;
+    ``outdoors`` marks a space among those inside that is open to the outside air.
     """
 
     name: str
     shape: Cuboid
     film_m2k_w: Mapping[Side, float]
     soft: bool = False
+    outdoors: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -101,8 +101,9 @@ def solve_conduction(
     NotSolvedError
         When the linear solver gives up, or a part touches no air space at all.
     DomainError
-        When a part folds over itself.
+        When a part folds over itself, or a room is open to the outside.
     """
+    refuse_open(model, grid)
     refuse_floating(model, grid)
     scheme = scheme_of(model, grid, way)
     share, residual = answers(scheme.matrix(), scheme.heat(), flat=1 in grid.body.shape, warm=warm)
@@ -116,6 +117,36 @@ def solve_conduction(
         model=model, grid=grid, scheme=scheme, share=share, coupling_w_k=coupling,
         residual=residual, imbalance=imbalance,
     )  # fmt: skip
+
+
+def refuse_open(model: ConductionModel, grid: Grid) -> None:
+    """Refuse a room that is open to the outside air: its parts do not meet.
+
+    Raises
+    ------
+    DomainError
+        It names the spaces and the place [mm].
+    """
+    out = np.array([n < len(model.outside) or s.outdoors for n, s in enumerate(model.spaces)])
+    for axis in range(3):
+        low, high = (
+            tuple(part if k == axis else slice(None) for k in range(3))
+            for part in (slice(None, -1), slice(1, None))
+        )
+        a, b = grid.space[low], grid.space[high]
+        both = (a >= 0) & (b >= 0)
+        open_ = both & (out[np.maximum(a, 0)] != out[np.maximum(b, 0)])
+        if not np.any(open_):
+            continue
+        cell = np.argwhere(open_)[0]
+        at = [0.5 * (e[k] + e[k + 1]) for e, k in zip(grid.edges_m, cell, strict=True)]
+        names = [model.spaces[int(v[tuple(cell)])].name for v in (a, b)]
+        raise DomainError(
+            "cavity",
+            f"{names[0]} and {names[1]}",
+            f"meet without a wall between them near x {1000 * at[0]:.0f}, y {1000 * at[1]:.0f}, "
+            f"z {1000 * at[2]:.0f} mm; make parts meet there",
+        )
 
 
 def refuse_floating(model: ConductionModel, grid: Grid) -> None:

@@ -32,8 +32,13 @@ BLOCK_LEAK: dict[BlockJoint, float] = {
 }  # fmt: skip
 """Leakage of a metre of block joint against a dry-laid joint of boards [-]; estimate."""
 
-MORTAR_SHARE = 1 - (600 * 215) / (610 * 225)
-"""Share of a wall of 600 x 215 mm blocks that is a 10 mm mortar joint [-]; geometry."""
+BLOCK_JOINT_SHARE: dict[BlockJoint, float] = {
+    "none": 0.0, "dry-laid": 0.0,
+    "mortar": 1 - (600 * 215) / (610 * 225), "thin glue": 1 - (600 * 215) / (602 * 217),
+}  # fmt: skip
+"""Share of a wall of 600 x 215 mm blocks that is joint, 10 mm of mortar or 2 mm of glue [-]."""
+BLOCK_LEAST_M = 0.04
+"""A wall layer as thick may be of blocks; thinner ones are boards and renders [m]."""
 BLOCK_JOINT_M_M2 = 1 / 0.215 + 1 / 0.6
 """Length of joint a square metre of 600 x 215 mm blocks has [m/m²]; geometry."""
 

@@ -1,0 +1,31 @@
+"""Bee space and fits as a small table."""
+
+from __future__ import annotations
+
+from html import escape
+
+from calveth.app.report.pages import table
+from calveth.core.hive.clearances import PITCHES_M, clearances, frames_that_fit
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import StackedBoxes
+from calveth.core.units import UnitSystem
+
+
+def clearances_html(design: Design, units: UnitSystem) -> str:
+    """Return the clearances of a design, empty for a hollow tree; faults are named in words."""
+    rows = [["clearance", "", ""]]
+    for clearance in clearances(design):
+        gap = "" if clearance.gap_m is None else units.write(clearance.gap_m, "length", 1)
+        mark = "! " if clearance.verdict in ("glued", "built up") else ""
+        rows.append([escape(clearance.name), gap, mark + escape(clearance.text)])
+    if len(rows) == 1:
+        return ""
+    text = table(rows, words=(0, 2))
+    form = design.form
+    if isinstance(form, StackedBoxes):
+        fit = ", ".join(
+            f"{frames_that_fit(form, pitch)} at {units.write(pitch, 'length')}"
+            for pitch in PITCHES_M
+        )
+        text += f"<p>Frames that fit: {fit}.</p>"
+    return text

@@ -177,6 +177,10 @@ OPENING_KINDS = tuple(_OPENINGS)
 """Kinds of openings that can be added."""
 
 
+_DOME_DEG = 45.0
+"""Slope of the top of a hollow at its edge: rot leaves it domed; common practice, no source."""
+
+
 def make_design(make_up: MakeUp, frames: Frames, design_id: str = "", name: str = "") -> Design:
     """Return a design of a make-up around a cavity.
 
@@ -189,7 +193,8 @@ def make_design(make_up: MakeUp, frames: Frames, design_id: str = "", name: str 
     if isinstance(form, StackedBoxes) and make_up.rack_m:
         form = replace(form, rack_m=make_up.rack_m)
     kinds = make_up.openings
-    if isinstance(form, HollowTree):
+    tree = isinstance(form, HollowTree)
+    if tree:
         kinds = ("knot hole",)
     return Design(
         id=design_id or make_up.id,
@@ -200,6 +205,8 @@ def make_design(make_up: MakeUp, frames: Frames, design_id: str = "", name: str 
         joints=make_up.joints,
         has_tray=make_up.has_tray,
         joinery=make_up.joinery,
+        lid_slope_deg=_DOME_DEG if tree else 0.0,
+        lid_shape="domed" if tree else "sloped",
         note=make_up.note,
     )
 

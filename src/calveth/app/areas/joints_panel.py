@@ -145,7 +145,6 @@ class JointsPanel(QWidget):
         self.block.set_value(design.joinery.block_m)
         self.block.setEnabled(design.joinery.entrance == "solid block")
         self.slope.set_value(design.lid_slope_deg)
-        self.slope.setEnabled(built)
         self.shape.show_id(design.lid_shape)
         self.shape.setEnabled(built and design.lid_slope_deg > 0)
         self.timber.setEnabled(built)
@@ -201,6 +200,8 @@ class JointsPanel(QWidget):
 
 def _sentence(joints: JointSum) -> str:
     """Return what the joints cost, and the one that makes its place coldest."""
+    if not joints.joints:
+        return "A trunk is of one piece and has no joints."
     added = sum(j.whole_w_k for j in joints.joints) + joints.rest_w_k
     whole = joints.faces_w_k + added
     text = f"Joints and corners add {added:.2f} of {whole:.2f} W/K ({added / whole:.0%})."

@@ -119,7 +119,7 @@ def paint_outside(painter: QPainter, scene: Scene, area: QRectF, p: Palette) -> 
     painter.restore()
     warmest = int(seen[np.argmax(np.where(hole[seen], -1e9, degc[seen]))])
     u = scene.units
-    name = skin.parts[skin.part[warmest]]
+    name = skin.parts[skin.part[warmest]].split(":")[0]
     painter.setPen(QPen(p.color("ink"), 1.4))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawEllipse(QPointF(*flat[warmest].mean(axis=0).tolist()), 5, 5)

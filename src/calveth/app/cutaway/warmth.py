@@ -164,7 +164,8 @@ def paint_warmth(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p:
     """Write zone temperatures, mark the heat of each part, and draw the scale."""
     if scene.assessed is None:
         return
-    labels = Labels(painter, area, m.rect(scene.section.outline), p)
+    # Words keep clear of the scale below.
+    labels = Labels(painter, area.adjusted(0, 0, 0, -26), m.rect(scene.section.outline), p)
     paths = heat_paths(scene.assessed, scene.month)
     whole = sum(path.watts for path in paths)
     for path in paths:
@@ -246,7 +247,8 @@ def paint_scale(
     small: QFont = font(11)
     painter.setFont(small)
     for share in (0.0, 0.5, 1.0):
-        value = scene.units.write(low + share * (high - low), "temperature", 0)
+        digits = 0 if high - low >= _STEP_K else 1
+        value = scene.units.write(low + share * (high - low), "temperature", digits)
         x = bar.left() + share * bar.width()
         if share == 0.5:
             continue

@@ -148,15 +148,22 @@ def _round_field(
     ring = solved.parts.hive.cavity
     assert isinstance(ring, Ring)
     if plane == "upright":
-        r = np.concatenate([-one[::-1], one[1:]])
+        r, z = _meridian(solved, *np.broadcast_arrays(one[:, None], two[None, :]))
+        across = ring.y + np.concatenate([-r[::-1], r[1:]])
+        up = np.concatenate([z[::-1], z[1:]])
         both = np.concatenate([share[:, ::-1], share[:, 1:]], axis=1)
-        across, up = np.broadcast_arrays(ring.y + r[:, None], two[None, :])
         return SectionField(plane=plane, across_m=across, up_m=up, share=both, at_m=at)
     angle = np.linspace(0, 2 * np.pi, 49)
     across = ring.x + one[:, None] * np.cos(angle)
     up = ring.y + one[:, None] * np.sin(angle)
     spread = np.repeat(share[:, :, :1], len(angle), axis=2)
     return SectionField(plane=plane, across_m=across, up_m=up, share=spread, at_m=at)
+
+
+def _meridian(solved: Solved, r: FloatArray, z: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """Return where points of a round box lie: distance from the axis and height [m]."""
+    bend = solved.found.model.bend
+    return (r, z) if bend is None else bend.place(r, z)
 
 
 def beads_of(damp: Solved) -> Beads:
@@ -168,8 +175,8 @@ def beads_of(damp: Solved) -> Beads:
     inside = np.array([n in (*ZONES, ROOM) for n in names])[s.space]
     if isinstance(parts.hive.cavity, Ring):
         keep = inside
-        y, z = s.box_m[:, 0], s.box_m[:, 2]
-        length = s.area_m2 / np.maximum(2 * np.pi * np.maximum(y, 1e-3), 1e-9)
+        y, z = _meridian(damp, s.box_m[:, 0], s.box_m[:, 2])
+        length = parts.times * s.area_m2 / np.maximum(2 * np.pi * np.maximum(y, 1e-3), 1e-9)
         middle = parts.hive.cavity.y
         both = [(middle + y, 1), (middle - y, 1)]
     else:
@@ -209,6 +216,7 @@ def skin_of(heat: Solved) -> Skin:
     names_of = tuple(dict.fromkeys(bodies))
     part = np.array([names_of.index(bodies[b]) for b in s.body[outer]], dtype=np.int64)
     if isinstance(parts.hive.cavity, Ring):
+        corners[..., 0], corners[..., 2] = _meridian(heat, corners[..., 0], corners[..., 2])
         corners, share, part = _turned(corners, share, part, parts.hive.cavity)
     else:
         shell = parts.hive.shell

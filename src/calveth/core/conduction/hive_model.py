@@ -15,7 +15,7 @@ from typing import Literal
 
 from calveth.core import constants as c
 from calveth.core.airflow.paths import zone_tops_m
-from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
+from calveth.core.conduction.parts import WEDGE_RAD, AirSpace, Body, ConductionModel
 from calveth.core.conduction.parts import Side as Way
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import air_gap_resistance_m2k_w, plane_layers
@@ -24,7 +24,7 @@ from calveth.core.hive.faults import refuse_faults
 from calveth.core.hive.forms import BarTrough, StackedBoxes
 from calveth.core.hive.opening import Side
 from calveth.core.hive.parts import HiveSolids, Solid, inner_part
-from calveth.core.hive.shapes import Cuboid, Ring, Shape
+from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
 
@@ -120,11 +120,20 @@ def hive_parts(
         inside=tuple(
             replace(s, shape=shape) for s in inside if (shape := common(s.shape, cut)) is not None
         ),
-        bend=hive.bend,
+        bend=_bend(hive),
         round=isinstance(hive.cavity, Ring),
     )
-    times = 1.0 if model.round else float(2 ** (half_x + half_y))
+    times = float(2 ** (half_x + half_y))
+    if model.round:
+        times = 2 * pi / WEDGE_RAD if model.bend is not None else 1.0
     return HiveParts(model=model, hive=hive, times=times, half_x=half_x, half_y=half_y)
+
+
+def _bend(hive: HiveSolids) -> Bend | None:
+    """Return the bend of the model: that of a round one runs from its axis out."""
+    if hive.bend is None or not isinstance(hive.cavity, Ring):
+        return hive.bend
+    return replace(hive.bend, middle_m=0.0)
 
 
 def _symmetry(design: Design, hive: HiveSolids, *, holes: bool) -> tuple[bool, bool]:

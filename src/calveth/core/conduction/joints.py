@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import TypeVar
 
 import numpy as np
@@ -76,7 +77,17 @@ class JointSum:
 def joints_of(
     design: Design, materials: Mapping[str, Material], conductance_w_k: float
 ) -> JointSum:
-    """Return the joints of a hive whose solved conductance [W/K] is given; none for a tree."""
+    """Return the joints of a hive whose solved conductance [W/K] is given; none for a tree.
+
+    Remembered, as `hive.hive_conduction` is.
+    """
+    used = tuple(materials[key] for key in sorted(set(design.material_ids)))
+    return _joints_of(design, used, conductance_w_k)
+
+
+@lru_cache(maxsize=48)
+def _joints_of(design: Design, used: tuple[Material, ...], conductance_w_k: float) -> JointSum:
+    materials = {m.id: m for m in used}
     hive = build_solids(design)
     areas = face_areas(hive)
     glass = design.window.area_m2 if design.window is not None else 0.0
@@ -146,7 +157,7 @@ def _bare(design: Design, **joinery: str) -> Design:
     )  # fmt: skip
 
 
-def _section(
+def section_conduction(
     design: Design, materials: Mapping[str, Material], films: Films, axis: str, at: float,
     region: Callable[[Cuboid], Cuboid], leave_out: tuple[str, ...] = (),
 ) -> Conduction:  # fmt: skip
@@ -204,8 +215,8 @@ def _edge(
         return replace(cut, z1=min(cut.z1, middle_z))
 
     at = 0.5 * (shell.x0 + shell.x1) - 1e-6
-    heat = _section(plain, materials, "heat", "x", at, region)
-    damp = _section(plain, materials, "damp", "x", at, region)
+    heat = section_conduction(plain, materials, "heat", "x", at, region)
+    damp = section_conduction(plain, materials, "damp", "x", at, region)
     end = shell.z1 if face == "lid" else shell.z0
     bend = hive.bend or Bend(
         middle_m=middle_y, half_m=middle_y - shell.y0,
@@ -233,8 +244,8 @@ def _corner(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
     shell = hive.shell
     at = _between_joints(hive)
     region = _level_region(hive)
-    heat = _section(_bare(design), materials, "heat", "z", at, region, ("battens",))
-    damp = _section(_bare(design), materials, "damp", "z", at, region, ("battens",))
+    heat = section_conduction(_bare(design), materials, "heat", "z", at, region, ("battens",))
+    damp = section_conduction(_bare(design), materials, "damp", "z", at, region, ("battens",))
     inner = 0.5 * (shell.x1 - shell.x0 + shell.y1 - shell.y0)
     psi = _through(heat) - _u(design, materials, "walls") * inner
     bend = hive.bend
@@ -261,8 +272,8 @@ def _battens(
         return []
     at, region = _between_joints(hive), _level_region(hive)
     plain = _bare(design)
-    with_them = _section(plain, materials, "heat", "z", at, region)
-    without = _section(plain, materials, "heat", "z", at, region, ("battens",))
+    with_them = section_conduction(plain, materials, "heat", "z", at, region)
+    without = section_conduction(plain, materials, "heat", "z", at, region, ("battens",))
     psi = (_through(with_them) - _through(without)) / 2
     length = 8 * (hive.shell.z1 - hive.shell.z0)
     return [
@@ -283,7 +294,7 @@ def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
         return shape
 
     pair = [
-        _section(d, materials, "heat", "z", at, region, ("battens",))
+        section_conduction(d, materials, "heat", "z", at, region, ("battens",))
         for d in (seen, replace(seen, window=None, joinery=replace(
             seen.joinery, window_frame="none")))
     ]  # fmt: skip
@@ -294,7 +305,7 @@ def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
     more = (_window_u(design, materials) - _u(design, materials, "walls")) * window.width_m
     psi = (whole - plain - more) / 2
     length = 2 * (window.width_m + window.height_m)
-    damp = _section(seen, materials, "damp", "z", at, region, ("battens",))
+    damp = section_conduction(seen, materials, "damp", "z", at, region, ("battens",))
     layers = plane_layers(window.stack, materials, "horizontal")
     r = sum(layers.resistances_m2k_w) + float(layers.outer_film_m2k_w())
     return [

@@ -8,6 +8,8 @@ from typing import Literal
 
 from calveth.core.hive.shapes import Bend, Cuboid
 
+WEDGE_RAD = 0.02
+"""Round hives that are bent are solved as a wedge of this angle: flat to 1e-4 [rad]."""
 Side = Literal["up", "horizontal", "down"]
 """Where heat goes when it leaves an air space through a surface: up into a ceiling, ..."""
 
@@ -55,7 +57,7 @@ class ConductionModel:
 
     Order of cover: ``outside`` first, bodies on it, ``inside`` spaces on them. Shapes are those of
     a box: ``bend`` says where its points lie, or with ``round`` x is the radius and y the angle
-    [rad] round an upright axis.
+    [rad] round an upright axis; with both, the whole angle stands for a thin wedge.
     """
 
     outside: tuple[AirSpace, ...]

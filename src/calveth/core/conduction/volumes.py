@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from scipy.sparse import coo_array, csr_array
 
 from calveth.core.conduction.grid import Grid
-from calveth.core.conduction.parts import ConductionModel, Side
+from calveth.core.conduction.parts import WEDGE_RAD, ConductionModel, Side
 from calveth.core.conduction.scheme import Surfaces
 from calveth.core.errors import DomainError
 
@@ -236,7 +236,11 @@ def _side(axis: int, *, upper: bool) -> Side:
 def placed(model: ConductionModel, box: FloatArray) -> FloatArray:
     """Return where points [n, 3] of the box lie in the hive [n, 3] [m]."""
     if model.round:
-        r, angle = box[:, 0], box[:, 1]
+        r, angle, z = box[:, 0], box[:, 1], box[:, 2]
+        if model.bend is not None:
+            r, z = model.bend.place(r, z)
+            angle = angle * WEDGE_RAD / (2 * np.pi)
+            return np.stack([r * np.cos(angle), r * np.sin(angle), z], axis=1)
         return np.stack([r * np.cos(angle), r * np.sin(angle), box[:, 2]], axis=1)
     if model.bend is None:
         return box

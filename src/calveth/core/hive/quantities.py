@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import pi
 
 from calveth.core.hive.design import FACES, Face
@@ -162,7 +162,10 @@ def _round_areas(hive: HiveSolids, cavity: Ring) -> dict[Face, FaceArea]:
         outer_m2=2 * pi * trunk * (outer["lid"].z1 - outer["floor"].z0),
         edge_m=2 * ring_edge,
     )
-    return {"walls": walls, "lid": plate, "floor": plate}
+    if hive.bend is None:
+        return {"walls": walls, "lid": plate, "floor": plate}
+    lid = replace(plate, inner_m2=hive.bend.turned_ceiling_m2())
+    return {"walls": walls, "lid": lid, "floor": plate}
 
 
 def _outer_bounds(hive: HiveSolids, face: Face) -> Cuboid:

@@ -140,9 +140,28 @@ class Bend:
         elif self.lid == "pitched":
             rise = steep * (reach - abs(at))
         else:
-            rise = steep * (reach - at**2 / reach) / 2
+            rise = steep * np.maximum(reach - at**2 / reach, 0.0) / 2
         result: FloatArray = rise * np.clip(z / self.height_m, 0.0, 1.0)
         return result
+
+    def lifted(self, z: float) -> float:
+        """Return how much of the lid's shape a height takes part in, 0 to 1."""
+        return float(np.clip(z / self.height_m, 0.0, 1.0))
+
+    def turned_m3(self, inner_m: float, outer_m: float) -> float:
+        """Return ∫ 2πr·lift dr, what a dome adds when turned round the middle [m³]."""
+        reach, steep = self.knots[-1][0], tan(radians(self.lid_slope_deg))
+
+        def to(r: float) -> float:
+            r = min(r, reach)
+            return float(pi * steep * (reach * r**2 / 2 - r**4 / (4 * reach)))
+
+        return to(outer_m) - to(inner_m)
+
+    def turned_ceiling_m2(self) -> float:
+        """Return the area of a domed ceiling turned round the middle [m²]."""
+        reach, steep = self.knots[-1][0], tan(radians(self.lid_slope_deg))
+        return float(pi * reach**2 * 2 / (3 * steep**2) * ((1 + steep**2) ** 1.5 - 1))
 
     def outline_m(self, y0: float, y1: float, z0: float, z1: float) -> FloatArray:
         """Return the corners [n, 2] (y, z) of what a rectangle of the box becomes, in order."""
@@ -181,16 +200,25 @@ class Bend:
 
 def volume_m3(shape: Shape, bend: Bend | None = None) -> float:
     """Return the volume of a shape of a hive with this bend [m³]."""
-    if bend is None or isinstance(shape, Ring):
+    if bend is None:
         return shape.volume_m3
+    if isinstance(shape, Ring):
+        return shape.volume_m3 + (bend.lifted(shape.z1) - bend.lifted(shape.z0)) * bend.turned_m3(
+            shape.inner_radius_m, shape.outer_radius_m
+        )
     area = bend.area_m2(shape.y0, shape.y1, shape.z0, shape.z1)
     return (shape.x1 - shape.x0) * area
 
 
 def centre_m(shape: Shape, bend: Bend | None = None) -> tuple[float, float, float]:
     """Return the middle of a shape of a hive with this bend [m]."""
-    if bend is None or isinstance(shape, Ring):
+    if bend is None:
         return shape.centre_m
+    if isinstance(shape, Ring):
+        x, y0, z0 = shape.centre_m
+        floor = shape.volume_m3 / max(shape.z1 - shape.z0, 1e-9)
+        mean = bend.turned_m3(shape.inner_radius_m, shape.outer_radius_m) / floor
+        return x, y0, z0 + mean * 0.5 * (bend.lifted(shape.z0) + bend.lifted(shape.z1))
     y, z = bend.outline_m(shape.y0, shape.y1, shape.z0, shape.z1).T
     cross = y * np.roll(z, -1) - np.roll(y, -1) * z
     if abs(cross.sum()) < 1e-15:
@@ -206,9 +234,11 @@ def bounds(shape: Shape, bend: Bend | None = None) -> Cuboid:
     """Return the block round a shape [m]."""
     if isinstance(shape, Ring):
         r = shape.outer_radius_m
+        # A dome rises highest over the axis; its skirt falls no lower than its flat outline.
+        up = float(bend.place(bend.middle_m, shape.z1)[1]) - shape.z1 if bend else 0.0
         return Cuboid(
             x0=shape.x - r, x1=shape.x + r, y0=shape.y - r, y1=shape.y + r,
-            z0=shape.z0, z1=shape.z1,
+            z0=shape.z0, z1=shape.z1 + up,
         )  # fmt: skip
     if bend is None:
         return shape

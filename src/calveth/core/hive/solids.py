@@ -17,7 +17,7 @@ from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.openings_cut import cuts_of
 from calveth.core.hive.parts import HiveSolids, Solid
 from calveth.core.hive.plates import plate_solids
-from calveth.core.hive.shapes import Cuboid, Ring
+from calveth.core.hive.shapes import Bend, Cuboid, Ring
 
 __all__ = ["HiveSolids", "Solid", "build_solids"]
 
@@ -76,5 +76,15 @@ def _tree(design: Design, form: HollowTree) -> HiveSolids:
     return HiveSolids(
         solids=tuple(solids), cuts=cuts_of(design), cavity=cavity, frames=(), shell=Cuboid(
             x0=0.0, x1=2 * radius, y0=0.0, y1=2 * radius, z0=0.0, z1=height,
-        ),
+        ), bend=_dome(design, radius, height),
+    )  # fmt: skip
+
+
+def _dome(design: Design, radius: float, height: float) -> Bend | None:
+    """Return what makes the top of the hollow a dome, None where it is flat."""
+    if design.lid_slope_deg == 0:
+        return None
+    return Bend(
+        middle_m=radius, half_m=radius, knots=((radius, 0.0), (radius, height)),
+        lid="domed", lid_slope_deg=design.lid_slope_deg,
     )  # fmt: skip

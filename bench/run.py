@@ -13,7 +13,6 @@ import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
-from functools import partial
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
@@ -58,7 +57,6 @@ def core() -> None:
     print(f"twelve months, after an edit       {warm:8.1f} ms   {warm / cold:5.2f} of from nothing")
     print(f"nights and honey range             {night:8.1f} ms   {night / cold:5.2f}")
     batches()
-    conduction()
 
 
 def batches() -> None:
@@ -94,22 +92,6 @@ def batches() -> None:
     )
     print(f"40 designs in one batch            {few:8.1f} ms   {few / alone:5.2f} of one by one")
     print(f"1000 designs, month by month       {many:8.1f} ms   {many / few:5.2f} times that of 40")
-
-
-def conduction() -> None:
-    """Time boxes solved in three dimensions, and how a finer grid moves them."""
-    from calveth.core.conduction.hive import hive_conduction
-
-    project = demo_project()
-    table = project.material_table()
-    for name in ("timber", "composite"):
-        design = project.design(name)
-        first = hive_conduction(design, table)
-        finer = hive_conduction(design, table, 2)
-        off = abs(finer.conductance_w_k / first.conductance_w_k - 1)
-        took = median_ms(partial(hive_conduction, design, table), 3)
-        print(f"{name + ' solved in 3-D':<35}{took:8.1f} ms   {first.cells} cells, heat and damp; "
-              f"{100 * off:.2f} % on a grid twice as fine")  # fmt: skip
 
 
 def window() -> None:
@@ -197,5 +179,6 @@ def start() -> None:
 
 if __name__ == "__main__":
     core()
+    subprocess.run([sys.executable, Path(__file__).with_name("conduction.py")], check=True)
     start()
     window()

@@ -18,7 +18,7 @@ IntArray = NDArray[np.int64]
 
 # Planes nearer to each other than this are one [m].
 _SAME_M = 1e-7
-MOST_CELLS = 600_000
+MOST_CELLS = 800_000
 """More unknowns than this are refused: about 1 GB [cells]."""
 
 

@@ -159,7 +159,7 @@ def _bare(design: Design, **joinery: str) -> Design:
 
 def section_conduction(
     design: Design, materials: Mapping[str, Material], films: Films, axis: str, at: float,
-    region: Callable[[Cuboid], Cuboid], leave_out: tuple[str, ...] = (),
+    region: Callable[[Cuboid], Cuboid], leave_out: tuple[str, ...] = (), finer: float = 1.0,
 ) -> Conduction:  # fmt: skip
     """Return a section across ``axis`` at a place, a metre deep, cut to a region."""
     model = hive_parts(design, materials, films, holes=False).model
@@ -180,7 +180,8 @@ def section_conduction(
         outside=kept(model.outside), bodies=kept(model.bodies), inside=kept(model.inside),
         bend=model.bend if axis == "x" else None,
     )  # fmt: skip
-    grid = make_grid(small, SECTION_FINENESS, axis)
+    fineness = SECTION_FINENESS if finer == 1 else SECTION_FINENESS.finer(finer)
+    grid = make_grid(small, fineness, axis)
     return solve_conduction(small, grid)
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from math import sqrt
 
 import numpy as np
@@ -12,6 +11,7 @@ from calveth.core import constants as c
 from calveth.core.airflow.flow import flows
 from calveth.core.airflow.network import balanced_pressure_pa
 from calveth.core.airflow.paths import AirPaths
+from calveth.core.check import Check
 from calveth.core.climate.air import (
     dew_point_degc,
     saturation_pressure_pa,
@@ -26,30 +26,11 @@ from calveth.core.heat.slab import (
     outer_film_m2k_w,
     transmittance_w_m2k,
 )
+from calveth.core.published_conduction import conduction_checks
+
+__all__ = ["Check", "published_checks"]
 
 _DIRECTIONS: tuple[Direction, ...] = ("up", "horizontal", "down")
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Check:
-    """One published value; ``tolerance`` is absolute, in ``unit``."""
-
-    name: str
-    unit: str
-    expected: float
-    computed: float
-    tolerance: float
-    source: str
-
-    @property
-    def deviation(self) -> float:
-        """Computed minus expected."""
-        return self.computed - self.expected
-
-    @property
-    def passed(self) -> bool:
-        """Whether the deviation is within the tolerance; NaN never is."""
-        return bool(abs(self.deviation) <= self.tolerance)
 
 
 def published_checks() -> list[Check]:
@@ -58,7 +39,7 @@ def published_checks() -> list[Check]:
         _air,
         _films,
         _shapes,
-        _conduction,
+        conduction_checks,
         _flow,
         _honey,
     )
@@ -199,45 +180,6 @@ def closed_form_paths(openings: list[tuple[float, float, float]], top_m: float =
         joint_coefficient=np.zeros((0, 1)),
         zone_tops_m=np.array([[0.0], [top_m]]),
     )
-
-
-def _conduction() -> list[Check]:
-    """Return the cases of EN ISO 10211, point by point."""
-    # The solver's library takes half a second to load; no other command waits for it.
-    from calveth.core.conduction.cases import (
-        CASE_1_DEGC,
-        CASE_2_DEGC,
-        CASE_2_W_M,
-        case_1_degc,
-        case_2,
-        case_2_degc,
-    )
-
-    source = "EN ISO 10211:2017, annex C, case {}; from memory"
-    found = case_1_degc()
-    checks = [
-        Check(
-            name=f"conduction case 1, row {row + 1}, point {at + 1}", unit="°C", expected=printed,
-            computed=float(found[row, at]), tolerance=0.1, source=source.format(1),
-        )
-        for row, line in enumerate(CASE_1_DEGC)
-        for at, printed in enumerate(line)
-    ]  # fmt: skip
-    checks.append(
-        Check(
-            name="conduction case 2, heat flow", unit="W/m", expected=CASE_2_W_M,
-            computed=20 * float(case_2().coupling_w_k[1, 0]), tolerance=0.1,
-            source=source.format(2),
-        )
-    )  # fmt: skip
-    checks += [
-        Check(
-            name=f"conduction case 2, point {name}", unit="°C", expected=printed, computed=degc,
-            tolerance=0.1, source=source.format(2),
-        )
-        for (name, _, _, printed), degc in zip(CASE_2_DEGC, case_2_degc(), strict=True)
-    ]  # fmt: skip
-    return checks
 
 
 def _flow() -> list[Check]:

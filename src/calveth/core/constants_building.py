@@ -42,7 +42,10 @@ BEE_SPACE_LOW = Constant(
     value=0.006, unit="m", source="bee space, least", certainty="common practice"
 )
 BEE_SPACE_HIGH = Constant(
-    value=0.009, unit="m", source="bee space, most", certainty="common practice"
+    value=0.0095,
+    unit="m",
+    source="bee space is 6 to 9 mm; 3/8 in (9.5 mm) is built as such",
+    certainty="common practice",
 )
 QUEEN_PASSES = Constant(
     value=0.0042,

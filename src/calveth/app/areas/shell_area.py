@@ -242,7 +242,13 @@ class ShellArea(QWidget):
             return
         deep = self._results.deep(design.id)
         depth = deep.depth(view.month) if deep is not None else None
-        self._say(findings(assessed, view.month, view.units, depth))
+        said = findings(assessed, view.month, view.units, depth)
+        fault = self._results.shell_error(design.id)
+        if fault:
+            said = [
+                Finding(text=f"Not solved, so estimated: {fault}.", tone="bad"), *said,
+            ]  # fmt: skip
+        self._say(said)
         self.says.show_remedies(
             self._results.remedies(design.id), view.units, working=self._results.trying
         )

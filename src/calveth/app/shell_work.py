@@ -6,16 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from calveth.core.assess.model import winter_materials
 from calveth.core.assess.result import MonthlyAssessment, assess_months
-from calveth.core.assess.shells import (
-    SolvedShells,
-    conduction_in,
-    conduction_key,
-    solved_shells,
-)
+from calveth.core.assess.shells import SolvedShells, solved_shells
+from calveth.core.assess.whole import joints_in
 from calveth.core.errors import CalvethError
-from calveth.core.hive.by_month import in_month
 from calveth.core.materials import Material
 
 if TYPE_CHECKING:
@@ -54,12 +48,4 @@ def solve_shell(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> So
 
 def solve_joints(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> SolvedJoints:
     """Return the joints of a hive as it stands in the coldest month."""
-    from calveth.core.conduction.joints import joints_of
-
-    design, month = monthly.design, monthly.coldest_month
-    solved = conduction_in(monthly.shells, design, month)
-    if solved is None:
-        return SolvedJoints(None)
-    winter = winter_materials(table, monthly.place)
-    key = conduction_key(in_month(design, month))
-    return SolvedJoints(joints_of(key, winter, solved.conductance_w_k))
+    return SolvedJoints(joints_in(monthly, table))

@@ -6,7 +6,7 @@ from html import escape
 
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
-from calveth.app.report.pages import table
+from calveth.app.report.pages import joints_html, table
 from calveth.app.theme.theme import current
 from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import MonthlyAssessment
@@ -63,30 +63,6 @@ def _w_k(value: float) -> str:
     return f"{value:.2f} W/K" if value > _LITTLE_W_K else "–"
 
 
-def joints_html(joints: JointSum, units: UnitSystem) -> str:
-    """Return the joints as a table: ψ, what each adds, and how cold it makes its place."""
-    rows = [["joint", "how", "long", "ψ", "adds", "coldest factor", "as if not there"]]
-    for joint in joints.joints:
-        point = joint.length_m == 0
-        rows.append(
-            [
-                escape(joint.name),
-                escape(joint.choice),
-                "" if point else units.write(joint.length_m, "length"),
-                "" if point else f"{joint.psi:+.3f} W/(m·K)",
-                f"{joint.whole_w_k:+.3f} W/K",
-                "" if joint.factor is None else f"{joint.factor:.2f}",
-                "" if joint.plain_factor is None else f"{joint.plain_factor:.2f}",
-            ]
-        )
-    return (
-        f"{table(rows, words=(0, 1))}<p style='color:{current().muted}'>Faces alone "
-        f"{joints.faces_w_k:.3f} W/K, joints {sum(j.whole_w_k for j in joints.joints):+.3f}, "
-        f"corners where three meet and the rest {joints.rest_w_k:+.3f}. ψ with lengths measured "
-        "inside, EN ISO 10211.</p>"
-    )
-
-
 def conduction_html(
     solved: HiveConduction,
     joints: JointSum,
@@ -135,7 +111,7 @@ def conduction_html(
         f"</h3><p>{zones}</p>{table(spots, words=(0, 4))}"
         f"<p style='color:{muted}'>Factor: 0 as cold as outside, 1 as warm as inside; "
         "beside edges with the inner film 0.25 m²·K/W of EN ISO 13788.</p>"
-        f"{joints_html(joints, units)}{table(parts)}"
+        f"{joints_html(joints, units, muted)}{table(parts)}"
         f"<p style='color:{muted}'>Openings hold still air, frames are left out. "
         f"{solved.cells} cells; residual {solved.residual:.0e}; heat in less heat out "
         f"{solved.imbalance:.0e}.</p>"

@@ -14,6 +14,7 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import MONTH_NAMES, has_forage
 from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
+from calveth.core.conduction.joints import JointSum
 from calveth.core.hive.quantities import outer_size_m, part_weights_kg
 from calveth.core.materials import Material
 from calveth.core.project import Project
@@ -93,6 +94,7 @@ def design_page(
     return (
         f"<h1>{escape(design.name)}</h1><p>{escape(design.note)}</p><p>{drawn}</p>"
         f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
+        f"{_joints(whole, units)}"
         f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>"
         f"{_findings(whole, month, units)}"
         f"{_schools(whole, units)}{_months(whole, units)}{_dew(whole, units)}"
@@ -125,6 +127,37 @@ def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: Un
 
 def _how(monthly: MonthlyAssessment) -> str:
     return "solved in three dimensions" if monthly.solved else "estimated to about 6 %"
+
+
+def joints_html(joints: JointSum, units: UnitSystem, muted: str) -> str:
+    """Return the joints as a table: ψ, what each adds, and how cold it makes its place."""
+    rows = [["joint", "how", "long", "ψ", "adds", "coldest factor", "as if not there"]]
+    for joint in joints.joints:
+        point = joint.length_m == 0
+        rows.append(
+            [
+                escape(joint.name),
+                escape(joint.choice),
+                "" if point else units.write(joint.length_m, "length"),
+                "" if point else f"{joint.psi:+.3f} W/(m·K)",
+                f"{joint.whole_w_k:+.3f} W/K",
+                "" if joint.factor is None else f"{joint.factor:.2f}",
+                "" if joint.plain_factor is None else f"{joint.plain_factor:.2f}",
+            ]
+        )
+    return (
+        f"{table(rows, words=(0, 1))}<p style='color:{muted}'>Faces alone "
+        f"{joints.faces_w_k:.3f} W/K, joints {sum(j.whole_w_k for j in joints.joints):+.3f}, "
+        f"corners where three meet and the rest {joints.rest_w_k:+.3f}. ψ with lengths measured "
+        "inside, EN ISO 10211.</p>"
+    )
+
+
+def _joints(whole: WholeAssessment, units: UnitSystem) -> str:
+    """Return the joints and what each costs, where the shell is solved."""
+    if whole.joints is None or not whole.joints.joints:
+        return ""
+    return f"<h2>Joints</h2>{joints_html(whole.joints, units, MUTED)}"
 
 
 def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:

@@ -11,7 +11,10 @@ from calveth.core.assess.iced import Iced
 from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.assess.shells import conduction_in
 from calveth.core.climate.place import MONTH_NAMES, has_forage
+from calveth.core.constants import RSE, RSI_EDGE
+from calveth.core.hive.parts import inner_part
 from calveth.core.units import METRIC, UnitSystem, litres_per_hour
 
 Tone = Literal["good", "note", "bad"]
@@ -22,6 +25,10 @@ FANNING = "In a month of forage bees fan; the air they move is an estimate, and 
 _THICK_AIR = 0.04
 # Air faster than this at the comb is felt as a draught; common practice, no source.
 _DRAUGHT_M_S = 0.2
+
+
+# A rim this much colder (temperature factor) than its faces is called a bridge.
+_BRIDGE = 0.04
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,6 +83,29 @@ def _coldest_face(assessed: MonthlyAssessment) -> str:
     return f"the {worst} {verb} most heat through, U {u:.2f} W/(m²·K)"
 
 
+def _why_the_rim(assessed: MonthlyAssessment, month: int) -> str:
+    """Return why the rim is cold: the joint, the edge itself, or a face that is thin anyway."""
+    solved = conduction_in(assessed.shells, assessed.design, month)
+    spot = solved.coldest.get("lid rim") if solved is not None else None
+    if spot is None:
+        return _coldest_face(assessed)
+    faces, rsi = assessed.model.faces, RSI_EDGE.value
+    plain = min(
+        1 - rsi / (rsi + sum(faces[face].layers_m2k_w) + RSE.value) for face in ("lid", "walls")
+    )
+    if plain - spot.factor < _BRIDGE:
+        return _coldest_face(assessed)
+    design = assessed.design
+    layers = max(inner_part(design.shell.stack(face))[0] for face in ("lid", "walls"))
+    bridge = design.joinery.lid in ("board on the rim", "telescoping rim") and layers > 0
+    why = (
+        "the inner board of the lid lies on the rim and leads the heat out"
+        if bridge
+        else "two cold faces meet there"
+    )
+    return f"{why}: factor {spot.factor:.2f}, {plain:.2f} as if the joint were not there"
+
+
 def _crown(
     assessed: MonthlyAssessment, month: int, units: UnitSystem, depth: Depth | None
 ) -> Finding:
@@ -97,7 +127,6 @@ def _crown(
     there = units.write(degc, "temperature")
     dew = units.write(float(m.dew_point_degc[CROWN, month]), "temperature")
     grams = units.write(float(m.condensing_g_day[at, month]), "water")
-    cause = _coldest_face(assessed)
     if verdict == "wet ring":
         return Finding(
             text=(
@@ -106,7 +135,7 @@ def _crown(
             ),
             tone="note",
             surface="lid rim",
-            cause=cause,
+            cause=_why_the_rim(assessed, month),
             helps="a warmer edge: carry the insulation over the rim, thicken the worse of the two",
         )
     fate = "drips on it" if depth is None or depth.damp.ceiling == "drips" else "runs to the rim"
@@ -119,7 +148,7 @@ def _crown(
         ),
         tone="bad",
         surface="lid middle",
-        cause=cause,
+        cause=_coldest_face(assessed),
         helps="a thicker lid, a quilt, or more air above",
     )
 

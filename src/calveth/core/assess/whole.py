@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from calveth.core.assess.damp import DampYear, damp_year
 from calveth.core.assess.findings import Depth
 from calveth.core.assess.iced import Iced, when_iced
+from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import (
     MonthlyAssessment,
@@ -16,11 +18,15 @@ from calveth.core.assess.result import (
     assess_nights,
 )
 from calveth.core.assess.schools import Evidence, SchoolVerdict, all_verdicts
-from calveth.core.assess.shells import shells_or_estimate
+from calveth.core.assess.shells import conduction_in, conduction_key, shells_or_estimate
 from calveth.core.climate.place import Place, days_with_snow
 from calveth.core.colony.colony import Colony
+from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.joints import JointSum
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -40,11 +46,15 @@ class DeepAssessment:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class WholeAssessment:
-    """A design with everything Calveth knows of it; ``remedies`` are empty unless asked for."""
+    """A design with everything Calveth knows of it.
+
+    ``remedies`` are empty unless asked for, ``joints`` None where the shell is estimated.
+    """
 
     monthly: MonthlyAssessment
     deep: DeepAssessment
     remedies: tuple[Remedy, ...]
+    joints: JointSum | None = None
 
 
 def assess_solved(
@@ -76,6 +86,18 @@ def assess_deep(
     )
 
 
+def joints_in(monthly: MonthlyAssessment, materials: Mapping[str, Material]) -> JointSum | None:
+    """Return the joints of a hive as it stands in the coldest month; None where it is estimated."""
+    month = monthly.coldest_month
+    solved = conduction_in(monthly.shells, monthly.design, month)
+    if solved is None:
+        return None
+    from calveth.core.conduction.joints import joints_of
+
+    key = conduction_key(in_month(monthly.design, month))
+    return joints_of(key, winter_materials(materials, monthly.place), solved.conductance_w_k)
+
+
 def assess_whole(
     design: Design,
     place: Place,
@@ -101,4 +123,6 @@ def assess_whole(
     found: list[Remedy] = []
     if catalogue is not None:
         found = remedies(monthly, materials, catalogue, lambda s: report(0.3 + 0.7 * s))
-    return WholeAssessment(monthly=monthly, deep=deep, remedies=tuple(found))
+    return WholeAssessment(
+        monthly=monthly, deep=deep, remedies=tuple(found), joints=joints_in(monthly, materials)
+    )

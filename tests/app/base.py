@@ -113,7 +113,9 @@ def _shell_from_nothing(monthly: MonthlyAssessment, materials: tuple[Material, .
     return _solve_shell(monthly, {m.id: m for m in materials})
 
 
-def remembered_shell(monthly: MonthlyAssessment, materials: Mapping[str, Material]) -> object:
+def remembered_shell(
+    monthly: MonthlyAssessment, materials: Mapping[str, Material], _: object = None
+) -> object:
     """Return the solved shell, from memory likewise."""
     return _shell_from_nothing(monthly, tuple(materials.values()))
 

@@ -12,7 +12,7 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.conduction.hive_model import hive_parts
-from calveth.core.conduction.linear import Warm
+from calveth.core.conduction.linear import Warm, WarmHive
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.conduction.solve import solve_conduction
 from calveth.core.conduction.solved import solve_hive
@@ -100,6 +100,14 @@ class Warmly(unittest.TestCase):
                 found.found.coupling_w_k.sum(), cold.found.coupling_w_k.sum(), rtol=2e-3
             )
         self.assertLess(rounds[3], 0.6 * rounds[0], rounds)
+
+
+    def test_memory_is_no_part_of_the_question(self) -> None:
+        """A hive that was solved is remembered, whatever was learned since."""
+        design, warm = box(layer("softwood", 21), openings=()), WarmHive()
+        one = hive_conduction(design, TABLE, 0.6, warm=warm)
+        self.assertIs(hive_conduction(design, TABLE, 0.6), one)
+        self.assertIs(hive_conduction(design, TABLE, 0.6, warm=WarmHive()), one)
 
 
 class Refused(unittest.TestCase):

@@ -35,6 +35,7 @@ from calveth.core.project import Project
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
     from calveth.core.conduction.joints import JointSum
+    from calveth.core.conduction.linear import WarmHive
 
 log = logging.getLogger(__name__)
 
@@ -65,6 +66,7 @@ class _Entry:
     monthly: MonthlyAssessment | None = None
     shells: SolvedShells | None = None
     shells_error: str = ""
+    warm: dict[int, WarmHive] = field(default_factory=dict)
     nights: NightAssessment | None = None
     deep: DeepAssessment | None = None
     joints: JointSum | None = None
@@ -278,7 +280,8 @@ class Results(QObject):
             )
         assert monthly is not None
         if what == "shell":
-            return lambda: solve_shell(monthly, table)
+            warm = entry.warm
+            return lambda: solve_shell(monthly, table, warm)
         if what == "joints":
             return lambda: solve_joints(monthly, table)
         if what == "nights":

@@ -14,6 +14,7 @@ from calveth.core.materials import Material
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum
+    from calveth.core.conduction.linear import WarmHive
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,14 +33,18 @@ class SolvedJoints:
     sum: JointSum | None
 
 
-def solve_shell(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> SolvedShell:
+def solve_shell(
+    monthly: MonthlyAssessment,
+    table: Mapping[str, Material],
+    warm: dict[int, WarmHive] | None = None,
+) -> SolvedShell:
     """Return the solved shell of a design and its months; a shell that cannot be solved says why.
 
     The figures then stay those of the estimate.
     """
     design, place = monthly.design, monthly.place
     try:
-        shells = solved_shells(design, place, table)
+        shells = solved_shells(design, place, table, warm=warm)
     except CalvethError as error:
         return SolvedShell(None, None, str(error))
     again = assess_months(design, place, monthly.colony, table, monthly, shells)

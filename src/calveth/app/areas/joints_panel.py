@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from html import escape
-from typing import Any, get_args
+from typing import TYPE_CHECKING, Any, get_args
 
 from PySide6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
@@ -16,7 +16,6 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label, rule
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.conduction.joints import JointSum
 from calveth.core.edits import MORTAR, change_design, set_joinery, set_joints
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design, Tightness
@@ -32,6 +31,10 @@ from calveth.core.hive.joinery import (
     WindowFrame,
 )
 from calveth.core.hive.shapes import LidShape
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.joints import JointSum
+
 
 _CHOICES: tuple[tuple[str, str, str, Any], ...] = (
     ("lid", "joint of lid and walls", "lid on walls", LidJoint),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -14,11 +16,14 @@ from calveth.app.theme.palette import Palette
 from calveth.app.theme.scale import temperature_color
 from calveth.app.theme.theme import font
 from calveth.core.airflow.paths import NEST
-from calveth.core.conduction.fields import Skin
 from calveth.core.hive.level import cut_level, level_piece
 from calveth.core.hive.parts import HiveSolids
 from calveth.core.hive.section import Rect
 from calveth.core.hive.solids import build_solids
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.fields import Skin
+
 
 FloatArray = NDArray[np.float64]
 # Looked at from the front, the right and above: what is across, what is up, what is far.

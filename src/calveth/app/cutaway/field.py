@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from itertools import pairwise
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
 import numpy as np
 from contourpy import FillType, LineType, contour_generator
@@ -17,7 +17,10 @@ from calveth.app.theme.palette import Palette
 from calveth.app.theme.scale import ink_on, temperature_color
 from calveth.app.theme.theme import font
 from calveth.core.airflow.paths import zone_tops_m
-from calveth.core.conduction.fields import SectionField
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.fields import SectionField
+
 
 FloatArray = NDArray[np.float64]
 _Filled = tuple[list[FloatArray], list[NDArray[np.uint32]]]

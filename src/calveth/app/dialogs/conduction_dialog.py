@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from html import escape
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
@@ -11,9 +12,12 @@ from calveth.app.theme.theme import current
 from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.place import MONTH_NAMES
-from calveth.core.conduction.hive import HiveConduction, Spot
-from calveth.core.conduction.joints import JointSum
 from calveth.core.units import UnitSystem
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.hive import HiveConduction, Spot
+    from calveth.core.conduction.joints import JointSum
+
 
 _LITTLE_W_K = 0.005
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from html import escape
+from typing import TYPE_CHECKING
 
 from calveth.app.areas.measures import MEASURES
 from calveth.app.areas.says_panel import effect
@@ -14,11 +15,14 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import MONTH_NAMES, has_forage
 from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
-from calveth.core.conduction.joints import JointSum
 from calveth.core.hive.quantities import outer_size_m, part_weights_kg
 from calveth.core.materials import Material
 from calveth.core.project import Project
 from calveth.core.units import UnitSystem, litres_per_hour
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.joints import JointSum
+
 
 MUTED = "#59616a"
 _ONE_PERSON_KG, _TWO_PERSON_KG = 25.0, 50.0

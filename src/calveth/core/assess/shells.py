@@ -19,6 +19,7 @@ from calveth.core.materials import Material
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
+    from calveth.core.conduction.linear import WarmHive
 
 # A face cannot conduct less than this share of its estimate, or so much more, and be believed.
 _LEAST, _MOST = 0.02, 50.0
@@ -76,10 +77,12 @@ def solved_shells(
     materials: Mapping[str, Material],
     report: Callable[[float], None] = lambda _: None,
     finer: float = 1.0,
+    warm: dict[int, WarmHive] | None = None,
 ) -> SolvedShells:
     """Return the solved shells of a design at a place; equal shells are solved once.
 
-    ``finer`` is how many times as fine the grid is as the usual one.
+    ``finer`` is how many times as fine the grid is as the usual one; ``warm`` keeps what solves
+    learn of each shell of the plan for the next time, when it differs a little.
 
     Raises
     ------
@@ -90,12 +93,14 @@ def solved_shells(
     """
     # The solver's library takes half a second to load; nothing else waits for it.
     from calveth.core.conduction.hive import hive_conduction
+    from calveth.core.conduction.linear import WarmHive
 
     winter = winter_materials(materials, place)
     keys = dict.fromkeys(conduction_key(d) for d in month_designs(design))
     solved = {}
     for number, key in enumerate(keys):
-        solved[key] = hive_conduction(key, winter, finer)
+        known = warm.setdefault(number, WarmHive()) if warm is not None else None
+        solved[key] = hive_conduction(key, winter, finer, warm=known)
         report((number + 1) / len(keys))
     corrections = {key: correction_of(key, winter, found) for key, found in solved.items()}
     return SolvedShells(solved=solved, corrections=corrections)

@@ -18,6 +18,8 @@ IntArray = NDArray[np.int64]
 
 # Planes nearer to each other than this are one [m].
 _SAME_M = 1e-7
+# A grid that follows a hand keeps the cells of a span unless it wants so many more or fewer.
+_KEEP_CELLS = 2
 MOST_CELLS = 800_000
 """More unknowns than this are refused: about 1 GB [cells]."""
 
@@ -195,7 +197,8 @@ def _axis(
             lengths = np.array([float(b - a)])
         else:
             lengths = graded(b - a, fineness, (soft_a, soft_b))
-            if before and len(lengths) != before[k]:
+            # A span that has grown too far for its cells gets new ones.
+            if before and 0 < abs(len(lengths) - before[k]) <= _KEEP_CELLS:
                 lengths = _with_count(b - a, before[k], fineness, (soft_a, soft_b))
         counts.append(len(lengths))
         inner = a + np.cumsum(lengths)

@@ -24,6 +24,7 @@ from calveth.core.conduction.hive_model import (
     ROOM,
     ZONES,
 )
+from calveth.core.conduction.linear import WarmHive
 from calveth.core.conduction.solve import eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.hive.design import Design
@@ -101,8 +102,11 @@ def hive_conduction(
     finer: float = 1.0,
     *,
     holes: bool = True,
+    warm: WarmHive | None = None,
 ) -> HiveConduction:
     """Return the solved conduction of a hive with outer film 0.04 m²·K/W; remembered.
+
+    ``warm`` keeps what was learned for the next hive that differs a little.
 
     Raises
     ------
@@ -112,16 +116,20 @@ def hive_conduction(
         When there is no answer.
     """
     used = tuple(materials[key] for key in sorted(set(design.material_ids)))
-    return _hive_conduction(design, used, finer, holes)
+    return _hive_conduction(design, used, finer, holes, warm)
 
 
 @lru_cache(maxsize=48)
 def _hive_conduction(
-    design: Design, used: tuple[Material, ...], finer: float, holes: bool
+    design: Design,
+    used: tuple[Material, ...],
+    finer: float,
+    holes: bool,
+    warm: WarmHive | None,
 ) -> HiveConduction:
     materials = {m.id: m for m in used}
-    heat = solve_hive(design, materials, "heat", finer, holes=holes)
-    damp = solve_hive(design, materials, "damp", finer, holes=holes)
+    heat = solve_hive(design, materials, "heat", finer, holes=holes, warm=warm and warm.heat)
+    damp = solve_hive(design, materials, "damp", finer, holes=holes, warm=warm and warm.damp)
     zones = zone_conductances(heat)
     # Away from edges the air moves as over any face: the films of EN ISO 6946 hold there.
     middles = {name: spot for name, spot in _coldest(heat).items() if name.endswith("middle")}

@@ -59,6 +59,23 @@ class Warm:
         return result
 
 
+@dataclass(eq=False)
+class WarmHive:
+    """What the solves of one hive learned, with either kind of films.
+
+    All are alike to a cache: an answer is the same with or without it, only sooner.
+    """
+
+    heat: Warm = field(default_factory=Warm)
+    damp: Warm = field(default_factory=Warm)
+
+    def __eq__(self, other: object) -> bool:
+        return other is None or isinstance(other, WarmHive)
+
+    def __hash__(self) -> int:
+        return hash(None)
+
+
 def answers(
     matrix: csr_array, heat: FloatArray, *, flat: bool, warm: Warm | None = None
 ) -> tuple[FloatArray, float]:

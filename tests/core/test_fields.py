@@ -101,7 +101,6 @@ class Warmly(unittest.TestCase):
             )
         self.assertLess(rounds[3], 0.6 * rounds[0], rounds)
 
-
     def test_memory_is_no_part_of_the_question(self) -> None:
         """A hive that was solved is remembered, whatever was learned since."""
         design, warm = box(layer("softwood", 21), openings=()), WarmHive()

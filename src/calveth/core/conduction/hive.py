@@ -128,8 +128,12 @@ def _hive_conduction(
     warm: WarmHive | None,
 ) -> HiveConduction:
     materials = {m.id: m for m in used}
-    heat = solve_hive(design, materials, "heat", finer, holes=holes, warm=warm and warm.heat)
-    damp = solve_hive(design, materials, "damp", finer, holes=holes, warm=warm and warm.damp)
+    heat = solve_hive(
+        design, materials, "heat", finer, holes=holes, warm=warm.heat if warm else None
+    )
+    damp = solve_hive(
+        design, materials, "damp", finer, holes=holes, warm=warm.damp if warm else None
+    )
     zones = zone_conductances(heat)
     # Away from edges the air moves as over any face: the films of EN ISO 6946 hold there.
     middles = {name: spot for name, spot in _coldest(heat).items() if name.endswith("middle")}

@@ -16,7 +16,15 @@ from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.preferences import Preferences
 from calveth.app.theme import theme
+from calveth.catalogue.library import (
+    make_design,
+    materials_of,
+    named,
+    shipped_frames,
+    shipped_make_ups,
+)
 from calveth.catalogue.shipped import demo_project
+from calveth.core.edits import add_design
 from calveth.store.errors import FileError
 
 _LONGEST_WAIT_S = 30.0
@@ -76,6 +84,27 @@ def _seasons(window: MainWindow) -> None:
     window.go_to("seasons")
 
 
+def _outside(window: MainWindow) -> None:
+    _shell(window, "composite", "warmth", "lid")
+    window.view.set_cut("outside")
+
+
+def _sloped(window: MainWindow) -> None:
+    """Put a trough with sloped sides on the bench for one picture."""
+    window.view.set_cut("upright")
+    frames = named("frames", "sloped", shipped_frames())
+    make_up = named("make-up", "sandwich", shipped_make_ups())
+    design = make_design(make_up, frames, "sloped", "Sloped sides")
+    window.document.edit("add", lambda p: add_design(p, design, materials_of(design)))
+    _shell(window, "sloped", "warmth", "hive")
+
+
+def _without_sloped(window: MainWindow) -> None:
+    if any(d.id == "sloped" for d in window.document.project.designs):
+        window.choose("composite")
+        window.undo()
+
+
 def _dark(window: MainWindow) -> None:
     _shell(window, "aircrete", "wet", "walls")
     window.switch_look()
@@ -91,10 +120,12 @@ def _light(window: MainWindow) -> None:
 VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("place.png", lambda w: w.go_to("place")),
     ("shell-make-up.png", _layers),
-    ("shell-warmth.png", lambda w: _shell(w, "timber", "warmth", "walls")),
+    ("shell-warmth.png", lambda w: _shell(w, "composite", "warmth", "walls")),
+    ("shell-outside.png", _outside),
+    ("shell-joints.png", lambda w: _shell(w, "aircrete", "warmth", "joints")),
     ("shell-wet.png", lambda w: _shell(w, "timber", "wet", "says")),
     ("shell-air.png", _openings),
-    ("shell-hive.png", lambda w: _shell(w, "hollow-tree", "wet", "hive")),
+    ("shell-hive.png", _sloped),
     ("seasons.png", _seasons),
     ("compare.png", lambda w: _compare(w, "figures", "wet")),
     ("compare-ledgers.png", lambda w: _compare(w, "ledgers", "wet")),
@@ -125,6 +156,7 @@ def take_pictures(folder: Path) -> list[str]:
     written = []
     for name, prepare in VIEWS:
         _light(window)
+        _without_sloped(window)
         prepare(window)
         settle(app, window)
         if not window.grab().save(str(folder / name)):

@@ -150,6 +150,27 @@ class Conduct(Tables):
         self.assertEqual(factors, sorted(factors))
         self.assertTrue(all(0 < f < 1 for f in factors))
 
+    def test_spots_at_a_condition_and_joints(self) -> None:
+        """The dew-point margin of a spot is its temperature less the dew point of its air."""
+        found = [
+            json.loads(
+                self.call("conduct", self.file, "--design", "composite", "--outside-temp", degc,
+                          "--outside-rh", "90%", "--format", "json")[1]
+            )
+            for degc in ("-15", "5")
+        ]  # fmt: skip
+        cold, mild = found
+        self.assertEqual((cold["outside_degc"], mild["outside_degc"]), (-15.0, 5.0))
+        for one, two in zip(cold["spots"], mild["spots"], strict=True):
+            self.assertEqual(one["spot"], two["spot"])
+            self.assertLess(one["temperature_degc"], two["temperature_degc"] - 10)
+        added = sum(j["whole_w_k"] for j in cold["joints"]) + cold["faces_w_k"] + cold["rest_w_k"]
+        self.assertAlmostEqual(added, cold["conductance_w_k"], places=3)
+        out = sum(p["to_outside_w_k"] for p in cold["parts"])
+        self.assertAlmostEqual(out, cold["conductance_w_k"], places=3)
+        said = self.refused("conduct", self.file, "--design", "timber", "--outside-temp", "warm")
+        self.assertIn("--outside-temp", said)
+
     def test_a_tree_is_solved(self) -> None:
         code, out, _ = self.call(
             "conduct", self.file, "--design", "hollow-tree", "--format", "json"

@@ -58,6 +58,7 @@ def _shell(window: MainWindow, design: str, lens: str, tab: str) -> None:
     window.choose(design)
     window.view.set_month(0)
     window.look_through(lens)
+    window.view.set_cut("upright")
     window.shell.show_tab(tab)
 
 
@@ -91,7 +92,6 @@ def _outside(window: MainWindow) -> None:
 
 def _sloped(window: MainWindow) -> None:
     """Put a trough with sloped sides on the bench for one picture."""
-    window.view.set_cut("upright")
     frames = named("frames", "sloped", shipped_frames())
     make_up = named("make-up", "sandwich", shipped_make_ups())
     design = make_design(make_up, frames, "sloped", "Sloped sides")

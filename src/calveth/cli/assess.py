@@ -10,6 +10,7 @@ from calveth.cli.files import (
     add_format,
     find_design,
     finite,
+    humidity_of,
     month_index,
     print_csv,
     print_json,
@@ -63,20 +64,13 @@ def run(args: argparse.Namespace) -> int:
             materials,
             month=month_index(args.month, project.place),
             outside_degc=finite("--outside-temp", args.outside_temp),
-            relative_humidity=_humidity(args.outside_rh or "0.85"),
+            relative_humidity=humidity_of(args.outside_rh or "0.85"),
             wind_m_s=finite("--wind", args.wind or "2"),
             shells=shells_or_estimate(design, project.place, materials)[0],
         )
         moments[design.id] = moment_record(moment, 0, materials)
     _print_condition(args.format, moments)
     return 0
-
-
-def _humidity(text: str) -> float:
-    """Return a relative humidity typed as 0.85 or 85%."""
-    if text.strip().endswith("%"):
-        return finite("--outside-rh", text.strip()[:-1]) / 100
-    return finite("--outside-rh", text)
 
 
 def _print_year(form: str, project: Project, records: list[dict[str, Any]]) -> None:

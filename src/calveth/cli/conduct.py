@@ -3,14 +3,30 @@
 from __future__ import annotations
 
 import argparse
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from calveth.cli.files import Commands, add_format, find_design, print_csv, print_json, read_project
+from calveth.cli.files import (
+    Commands,
+    add_format,
+    find_design,
+    finite,
+    humidity_of,
+    month_index,
+    print_csv,
+    print_json,
+    read_project,
+)
 from calveth.core.assess.model import winter_materials
+from calveth.core.assess.moments import Moments
+from calveth.core.assess.result import assess_condition
+from calveth.core.assess.shells import shells_or_estimate
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
 from calveth.core.hive.design import Design
 from calveth.core.hive.solids import build_solids
 from calveth.core.project import Project
+
+if TYPE_CHECKING:
+    from calveth.core.conduction.hive import Spot
 
 
 def add_parser(commands: Commands) -> None:
@@ -21,6 +37,9 @@ def add_parser(commands: Commands) -> None:
     )
     p.add_argument("file", help="a .calveth or .json project")
     p.add_argument("--design", required=True, help="id or name of the design")
+    p.add_argument("--outside-temp", metavar="C", help="spots at this outside temperature [°C]")
+    p.add_argument("--outside-rh", metavar="R", help="its relative humidity (default 0.85)")
+    p.add_argument("--month", metavar="M", help="bees of this month (default the coldest)")
     add_format(p, ("text", "json", "csv"))
     p.set_defaults(run=run)
 
@@ -28,7 +47,8 @@ def add_parser(commands: Commands) -> None:
 def run(args: argparse.Namespace) -> int:
     """Print the solved heat loss beside the estimate, the parts, and the coldest spots."""
     project = read_project(args.file)
-    record = _solved(find_design(project, args.design), project)
+    design = find_design(project, args.design)
+    record = _solved(design, project, _moment(args, design, project))
     if args.format == "json":
         print_json(record)
     elif args.format == "csv":
@@ -38,7 +58,33 @@ def run(args: argparse.Namespace) -> int:
     return 0
 
 
-def _solved(design: Design, project: Project) -> dict[str, Any]:
+def _moment(args: argparse.Namespace, design: Design, project: Project) -> Moments:
+    """Return the condition spots are told at: the one asked for, or the coldest month."""
+    materials = dict(project.material_table())
+    month = month_index(args.month, project.place)
+    climate = project.place.months[month]
+    outside, humidity = args.outside_temp, args.outside_rh
+    return assess_condition(
+        design, project.place, project.colony, materials, month=month,
+        outside_degc=climate.temperature_degc if outside is None
+        else finite("--outside-temp", outside),
+        relative_humidity=climate.relative_humidity if humidity is None
+        else humidity_of(humidity),
+        wind_m_s=climate.wind_m_s,
+        shells=shells_or_estimate(design, project.place, materials)[0],
+    )  # fmt: skip
+
+
+def _at(spot: Spot, moment: Moments) -> dict[str, Any]:
+    """Return temperature and dew-point margin of a spot."""
+    outside = float(moment.outside.temperature_degc[0])
+    inside = float(moment.balance.temperature_degc[spot.zone, 0])
+    degc = outside + spot.factor * (inside - outside)
+    margin = degc - float(moment.dew_point_degc[spot.zone, 0])
+    return {"temperature_degc": round(degc, 2), "dew_point_margin_k": round(margin, 2)}
+
+
+def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]:
     # The solver's library takes half a second to load; no other command waits for it.
     from calveth.core.conduction.hive import hive_conduction
     from calveth.core.conduction.joints import joints_of
@@ -52,6 +98,7 @@ def _solved(design: Design, project: Project) -> dict[str, Any]:
     return {
         "design": design.id,
         "name": design.name,
+        "outside_degc": round(float(moment.outside.temperature_degc[0]), 2),
         "conductance_w_k": round(solved.conductance_w_k, 4),
         "estimate_w_k": round(estimate, 4),
         "zones_w_k": {
@@ -75,7 +122,7 @@ def _solved(design: Design, project: Project) -> dict[str, Any]:
             for part, (into, g) in solved.part_w_k.items()
         ],
         "spots": [
-            {"spot": s.name, "temperature_factor": round(s.factor, 3),
+            {"spot": s.name, "temperature_factor": round(s.factor, 3), **_at(s, moment),
              "x_mm": round(1000 * s.x_m), "y_mm": round(1000 * s.y_m), "z_mm": round(1000 * s.z_m)}
             for s in sorted(solved.coldest.values(), key=lambda spot: spot.factor)
         ],
@@ -99,9 +146,13 @@ def _print(r: dict[str, Any]) -> None:
             f"{part['if_twice_as_conductive_w_k']:>+12.3f}  "
             f"{part['part']}"
         )
-    print("\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25 at edges)")
+    print(f"\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25 at edges), at "
+          f"{r['outside_degc']:.1f} °C outside")  # fmt: skip
     for spot in r["spots"]:
-        print(f"{spot['temperature_factor']:>8.3f}  {spot['spot']}")
+        print(
+            f"{spot['temperature_factor']:>8.3f} {spot['temperature_degc']:>7.1f} °C "
+            f"{spot['dew_point_margin_k']:>+6.1f} K  {spot['spot']}"
+        )
     print(
         f"\n{r['cells']} cells, residual {r['residual']:.0e}, heat in less out "
         f"{r['imbalance']:.0e}, on a finer grid {100 * r['change_on_finer_grid']:+.2f} %. "

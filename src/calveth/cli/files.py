@@ -80,3 +80,10 @@ def print_json(document: object) -> None:
 def print_csv(rows: Sequence[dict[str, Any]]) -> None:
     """Print rows as CSV with a header."""
     print(csv_text(rows), end="")
+
+
+def humidity_of(text: str) -> float:
+    """Return a relative humidity typed as 0.85 or 85%."""
+    if text.strip().endswith("%"):
+        return finite("--outside-rh", text.strip()[:-1]) / 100
+    return finite("--outside-rh", text)

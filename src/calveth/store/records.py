@@ -14,7 +14,7 @@ from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.compare.sweep import SweepPoint
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import FACES
-from calveth.core.hive.quantities import outer_size_m, part_weights_kg
+from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
 from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile
 from calveth.core.units import litres_per_hour
@@ -93,6 +93,7 @@ def design_record(
         "outer_length_m": _r(length, 4),
         "outer_height_m": _r(height, 4),
         "part_weights_kg": {k: _r(v) for k, v in part_weights_kg(hive, materials).items()},
+        "centre_of_gravity_m": [_r(v, 3) for v in centre_of_gravity_m(hive, materials)],
         "transmittance_w_m2k": {
             face: _r(float(monthly.model.faces[face].middle_w_m2k()), 4) for face in FACES
         },

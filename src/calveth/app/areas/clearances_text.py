@@ -2,25 +2,36 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from html import escape
 
 from calveth.app.report.pages import table
 from calveth.core.hive.clearances import PITCHES_M, clearances, frames_that_fit
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
+from calveth.core.hive.quantities import centre_of_gravity_m, part_weights_kg
+from calveth.core.hive.solids import build_solids
+from calveth.core.materials import Material
 from calveth.core.units import UnitSystem
 
 
-def clearances_html(design: Design, units: UnitSystem) -> str:
-    """Return the clearances of a design, empty for a hollow tree; faults are named in words."""
+def clearances_html(design: Design, units: UnitSystem, materials: Mapping[str, Material]) -> str:
+    """Return weight, balance and clearances of a design; faults are named in words."""
+    hive = build_solids(design)
+    kilos = sum(part_weights_kg(hive, materials).values())
+    height = centre_of_gravity_m(hive, materials)[2]
+    weighs = (
+        f"<p>Empty {units.write(kilos, 'mass')}; balances {units.write(height, 'length')} above "
+        "the floor inside.</p>"
+    )
     rows = [["clearance", "", ""]]
     for clearance in clearances(design):
         gap = "" if clearance.gap_m is None else units.write(clearance.gap_m, "length", 1)
         mark = "! " if clearance.verdict in ("glued", "built up") else ""
         rows.append([escape(clearance.name), gap, mark + escape(clearance.text)])
     if len(rows) == 1:
-        return ""
-    text = table(rows, words=(0, 2))
+        return weighs
+    text = weighs + table(rows, words=(0, 2))
     form = design.form
     if isinstance(form, StackedBoxes):
         fit = ", ".join(

@@ -151,7 +151,9 @@ class HivePanel(QWidget):
         self.tray.setChecked(design.has_tray)
         self.tray.setEnabled(any(o.shape == "screen" for o in design.openings))
         self.tilt.set_value(design.tilt_deg)
-        self.fits.setText(clearances_html(design, self._view.units))
+        self.fits.setText(
+            clearances_html(design, self._view.units, self._document.project.material_table())
+        )
         self.make_up.setCurrentIndex(0)
         self.cavity.setCurrentIndex(0)
         window = design.window

@@ -15,7 +15,7 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import MONTH_NAMES, has_forage
 from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
-from calveth.core.hive.quantities import outer_size_m, part_weights_kg
+from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
 from calveth.core.materials import Material
 from calveth.core.project import Project
 from calveth.core.units import UnitSystem, litres_per_hour
@@ -261,8 +261,10 @@ def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: U
             else "do not lift by hand"
         )  # fmt: skip
         lines.append([escape(part), units.write(kg, "mass"), lift])
+    height = centre_of_gravity_m(whole.monthly.model.hive, materials)[2]
     return (
         f"<h2>Weights</h2>{table(lines, words=(0, 2), wide=False)}"
+        f"<p>Empty it balances {units.write(height, 'length')} above the floor inside.</p>"
         f"<p style='color:{MUTED}'>Empty. Guideline limits of "
         f"{units.write(_ONE_PERSON_KG, 'mass', 0)} for one and "
         f"{units.write(_TWO_PERSON_KG, 'mass', 0)} for two people (common practice); a full deep "

@@ -248,7 +248,10 @@ class WindowTest(unittest.TestCase):
             patch.start()
             self.addCleanup(patch.stop)
         # Figures of conduction are the core's to test; here its grid may be coarse.
-        for module in (shell_work, remedies_module, shells_module):
+        coarse = mock.patch.object(remedies_module, "FINER", 0.6)
+        coarse.start()
+        self.addCleanup(coarse.stop)
+        for module in (shell_work, shells_module):
             patch = mock.patch.object(module, "solved_shells", partial(solved_shells, finer=0.6))
             patch.start()
             self.addCleanup(patch.stop)

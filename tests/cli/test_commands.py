@@ -258,7 +258,7 @@ class Process(Base):
                  if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}  # fmt: skip
         return subprocess.run(
             [sys.executable, "-m", "calveth.cli.main", *map(str, arguments)],
-            capture_output=True, text=True, check=False, timeout=120,
+            capture_output=True, text=True, check=False, timeout=400,
             env={**clean, "XDG_DATA_HOME": str(self.folder), **environment},
         )  # fmt: skip
 

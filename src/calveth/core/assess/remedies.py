@@ -62,6 +62,8 @@ class Remedy:
     co2_share: float
 
 
+FINER = 0.8
+"""Grid of shells that are tried, against the usual one: a third of the work, 0.2 % more error."""
 _Made = tuple[str, Design, tuple[Material, ...]]
 
 
@@ -74,9 +76,12 @@ def remedies(
     """Return the changes that make the lid drier or save honey, the best first.
 
     ``catalogue`` offers materials the project does not have yet. Each change is worked out through
-    the year, in batches; changes that help nothing are left out.
+    the year; changes that help nothing are left out. Shells are solved on a coarser grid, that of
+    the hive itself as well, so that the differences between them hold.
     """
     candidates = list(_candidates(monthly, {**catalogue, **materials}))
+    if monthly.solved:
+        monthly = _on_a_coarser_grid(monthly, materials)
     found: list[Remedy] = []
     before = _wet_months(monthly)
     cost = material_cost_eur(monthly.design, materials)
@@ -86,7 +91,7 @@ def remedies(
             shells = monthly.shells
             # An opening takes little from a shell: only one built in another way is solved.
             if monthly.solved and _built(design) != _built(monthly.design):
-                shells = solved_shells(design, monthly.place, table)
+                shells = solved_shells(design, monthly.place, table, finer=FINER)
             after = assess_many([design], monthly.place, monthly.colony, table, monthly, shells)[0]
         except CalvethError:
             continue
@@ -107,6 +112,15 @@ def remedies(
         )
     useful = [r for r in found if r.wet_months_less > 0 or r.honey_kg < -0.1]
     return sorted(useful, key=lambda r: (-r.wet_months_less, r.honey_kg))
+
+
+def _on_a_coarser_grid(
+    monthly: MonthlyAssessment, materials: Mapping[str, Material]
+) -> MonthlyAssessment:
+    shells = solved_shells(monthly.design, monthly.place, materials, finer=FINER)
+    return assess_many(
+        [monthly.design], monthly.place, monthly.colony, materials, monthly, shells
+    )[0]  # fmt: skip
 
 
 def _built(design: Design) -> tuple[object, ...]:

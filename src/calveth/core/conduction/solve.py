@@ -120,7 +120,7 @@ def solve_conduction(
 
 
 def refuse_open(model: ConductionModel, grid: Grid) -> None:
-    """Refuse a room that is open to the outside air: its parts do not meet.
+    """Raise for a room that is open to the outside air: its parts do not meet.
 
     Raises
     ------
@@ -150,7 +150,7 @@ def refuse_open(model: ConductionModel, grid: Grid) -> None:
 
 
 def refuse_floating(model: ConductionModel, grid: Grid) -> None:
-    """Refuse parts that no air reaches, by name; they would have any temperature."""
+    """Raise for parts that no air reaches, by name; they would have any temperature."""
     solid = grid.body >= 0
     number = np.full(solid.shape, -1)
     number[solid] = np.arange(grid.cells)

@@ -17,7 +17,7 @@ _GIVES_WAY = ("battens", "corner posts", "plate")
 
 
 def refuse_faults(design: Design, hive: HiveSolids) -> None:
-    """Refuse parts that would take the same place, and lids that come down too far.
+    """Raise for parts that would take the same place, and lids that come down too far.
 
     Raises
     ------

@@ -191,7 +191,14 @@ class Solved(WindowTest):
         self.prompts.dialogs = [script]
         QTest.keyClick(w, Qt.Key.Key_F3)
         self.settle(w)
-        for part in ("coldest inside", "lid rim", "floor in the corner", "board on the rim", "ψ"):
+        for part in (
+            "coldest inside",
+            "lid rim",
+            "floor in the corner",
+            "board on the rim",
+            "ψ",
+            "on a finer grid +0.",
+        ):
             self.assertIn(part, seen[0])
         self.assertIn("wet", seen[0])
 

@@ -161,11 +161,13 @@ class HiveActs:
 
         def work() -> object:
             # The solver's library takes half a second to load; nothing else waits for it.
-            from calveth.core.conduction.hive import hive_conduction
+            from calveth.core.conduction.hive import FINER_CHECK, hive_conduction
             from calveth.core.conduction.joints import joints_of
 
             solved = hive_conduction(design, table)
-            return solved, joints_of(design, table, solved.conductance_w_k)
+            finer = hive_conduction(design, table, FINER_CHECK)
+            change = finer.conductance_w_k / solved.conductance_w_k - 1
+            return solved, joints_of(design, table, solved.conductance_w_k), change
 
         self.say("solving the shell … Esc stops it")
         self.jobs.run(work, partial(self.show_solved, whole.id))
@@ -180,5 +182,7 @@ class HiveActs:
             return
         self.say("")
         self.prompts.show_dialog(
-            ConductionDialog(found[0], found[1], monthly, self.view.month, self.view.units, self)
+            ConductionDialog(
+                found[0], found[1], found[2], monthly, self.view.month, self.view.units, self
+            )
         )

@@ -239,7 +239,8 @@ class Results(QObject):
 
     def _ask_for_more(self) -> None:
         """Ask for what follows: the solved shell, nights, damp and schools, then remedies."""
-        for design_id, entry in self._entries.items():
+        for design_id in sorted(self._entries, key=lambda i: i != self.current):
+            entry = self._entries[design_id]
             if entry.monthly_key != entry.key or entry.error:
                 continue
             for what, have, needs in (

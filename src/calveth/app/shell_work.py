@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -11,6 +12,8 @@ from calveth.core.assess.shells import SolvedShells, solved_shells
 from calveth.core.assess.whole import joints_in
 from calveth.core.errors import CalvethError
 from calveth.core.materials import Material
+
+log = logging.getLogger(__name__)
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum
@@ -47,6 +50,10 @@ def solve_shell(
         shells = solved_shells(design, place, table, warm=warm)
     except CalvethError as error:
         return SolvedShell(None, None, str(error))
+    except Exception:
+        # The months stand without it: an estimate is better than no answer.
+        log.exception("shell of %s", design.id)
+        return SolvedShell(None, None, "the shell could not be solved; the log says why")
     again = assess_months(design, place, monthly.colony, table, monthly, shells)
     return SolvedShell(shells, again)
 

@@ -86,12 +86,12 @@ def _at(spot: Spot, moment: Moments) -> dict[str, Any]:
 
 def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]:
     # The solver's library takes half a second to load; no other command waits for it.
-    from calveth.core.conduction.hive import hive_conduction
+    from calveth.core.conduction.hive import FINER_CHECK, hive_conduction
     from calveth.core.conduction.joints import joints_of
 
     table = winter_materials(project.material_table(), project.place)
     solved = hive_conduction(design, table)
-    finer = hive_conduction(design, table, 1.5)
+    finer = hive_conduction(design, table, FINER_CHECK)
     joints = joints_of(design, table, solved.conductance_w_k)
     faces = shell_heat(design, build_solids(design), table)
     estimate = float(whole_conductance_w_k(faces, window=window_heat(design, table)))

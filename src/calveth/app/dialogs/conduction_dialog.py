@@ -29,6 +29,7 @@ class ConductionDialog(QDialog):
         self,
         solved: HiveConduction,
         joints: JointSum,
+        change: float,
         monthly: MonthlyAssessment,
         month: int,
         units: UnitSystem,
@@ -36,10 +37,10 @@ class ConductionDialog(QDialog):
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"{monthly.design.name}, solved in three dimensions")
-        self.resize(720, 620)
+        self.resize(790, 640)
         self.text = QTextBrowser()
         self.text.setAccessibleName("the solved shell")
-        self.text.setHtml(conduction_html(solved, joints, monthly, month, units))
+        self.text.setHtml(conduction_html(solved, joints, change, monthly, month, units))
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
@@ -70,6 +71,7 @@ def _w_k(value: float) -> str:
 def conduction_html(
     solved: HiveConduction,
     joints: JointSum,
+    change: float,
     monthly: MonthlyAssessment,
     month: int,
     units: UnitSystem,
@@ -118,5 +120,5 @@ def conduction_html(
         f"{joints_html(joints, units, muted)}{table(parts)}"
         f"<p style='color:{muted}'>Openings hold still air, frames are left out. "
         f"{solved.cells} cells; residual {solved.residual:.0e}; heat in less heat out "
-        f"{solved.imbalance:.0e}.</p>"
+        f"{solved.imbalance:.0e}; W/K on a finer grid {100 * change:+.2f} %.</p>"
     )

@@ -98,11 +98,10 @@ def design_page(
     return (
         f"<h1>{escape(design.name)}</h1><p>{escape(design.note)}</p><p>{drawn}</p>"
         f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
-        f"{_joints(whole, units)}"
         f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>"
         f"{_findings(whole, month, units)}"
         f"{_schools(whole, units)}{_months(whole, units)}{_dew(whole, units)}"
-        f"{_weights(whole, materials, units)}{_cautions(whole, materials)}"
+        f"{_joints(whole, units)}{_weights(whole, materials, units)}{_cautions(whole, materials)}"
     )
 
 
@@ -296,8 +295,8 @@ def sources_page(project: Project, materials: Sequence[Material]) -> str:
     return (
         f"<h1>Sources</h1><p>{escape(project.name)}</p>{table(lines, words=(0, 4))}"
         "<p>Heat through faces: EN ISO "
-        "6946; edges: Langmuir, Adams and Meikle 1913; vapour and damp: EN ISO 13788; air: EN "
-        "16798-7, Warren and Parkins 1984, Epstein 1988; honey: USDA FoodData Central; wood: USDA "
-        "Wood Handbook. The colony, mixing in the nest, shelter, leakage, quilt and rain are "
+        "6946; edges and joints: EN ISO 10211, Langmuir, Adams and Meikle 1913; vapour and "
+        "damp: EN ISO 13788; air: EN 16798-7, Warren and Parkins 1984, Epstein 1988; "
+        "honey: USDA FoodData Central; wood: USDA Wood Handbook. The colony, mixing in the nest, shelter, leakage, quilt and rain are "
         "estimates; docs/method.md says how good each is.</p>"
     )

@@ -119,6 +119,10 @@ def hive_conduction(
     return _hive_conduction(design, used, finer, holes, warm)
 
 
+FINER_CHECK = 1.3
+"""How many times as fine the grid is that tells how far an answer may be off [-]."""
+
+
 @lru_cache(maxsize=48)
 def _hive_conduction(
     design: Design,

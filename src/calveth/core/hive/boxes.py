@@ -173,18 +173,24 @@ def _plates(design: Design, form: BoxForm) -> list[Solid]:
     ]  # fmt: skip
 
 
-def _posts(design: Design, form: BoxForm) -> list[Solid]:
-    """Return the corner posts: in all between the inner board and the outermost layer."""
-    if design.joinery.corner != "posts":
-        return []
+def _core(design: Design) -> tuple[float, float] | None:
+    """Return from where to where the walls are filled between their boards, from inside [m]."""
     walls = design.shell.walls
     count, near = inner_part(walls)
     if count == 0:
-        return []
+        return None
     far = design.shell.thickness_m("walls")
-    far -= walls[0].thickness_m if len(walls) > count + 1 else 0.0
+    return near, far - (walls[0].thickness_m if len(walls) > count + 1 else 0.0)
+
+
+def _posts(design: Design, form: BoxForm) -> list[Solid]:
+    """Return the corner posts: in all between the inner board and the outermost layer."""
+    core = _core(design)
+    if design.joinery.corner != "posts" or core is None:
+        return []
+    near, far = core
     width, length = form.spans_m
-    timber = inset_timber(walls, design.joinery.timber)
+    timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(
             part="corner posts",
@@ -198,20 +204,15 @@ def _posts(design: Design, form: BoxForm) -> list[Solid]:
 
 def _battens(design: Design, form: BoxForm) -> list[Solid]:
     """Return the timber battens that hold the outer layers, two in each wall."""
-    if design.joinery.fixing != "timber spacers":
+    core = _core(design)
+    if design.joinery.fixing != "timber spacers" or core is None:
         return []
-    walls = design.shell.walls
-    count, near = inner_part(walls)
-    if count == 0:
-        return []
-    far = design.shell.thickness_m("walls")
-    far -= walls[0].thickness_m if len(walls) > count + 1 else 0.0
-    timber = inset_timber(walls, design.joinery.timber)
+    timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(
             part="battens",
             material=timber,
-            shape=in_wall(design, side, _BATTEN_M, (0.0, form.height_m), (near, far), at),
+            shape=in_wall(design, side, _BATTEN_M, (0.0, form.height_m), core, at),
         )
         for side in WALL_SIDES
         for at in (0.2, 0.8)

@@ -297,6 +297,7 @@ def sources_page(project: Project, materials: Sequence[Material]) -> str:
         "<p>Heat through faces: EN ISO "
         "6946; edges and joints: EN ISO 10211, Langmuir, Adams and Meikle 1913; vapour and "
         "damp: EN ISO 13788; air: EN 16798-7, Warren and Parkins 1984, Epstein 1988; "
-        "honey: USDA FoodData Central; wood: USDA Wood Handbook. The colony, mixing in the nest, shelter, leakage, quilt and rain are "
+        "honey: USDA FoodData Central; wood: USDA Wood Handbook. The colony, mixing in the nest, "
+        "shelter, leakage, quilt and rain are "
         "estimates; docs/method.md says how good each is.</p>"
     )

@@ -82,21 +82,13 @@ def hive_parts(
     if holes:
         bodies += _holes(design, hive)
     around = _grown(_bounds([b.shape for b in bodies]))
-    inner = HEAT_FILMS if films == "heat" else DAMP_FILMS
     outside_films: dict[Way, float] = dict.fromkeys(("up", "horizontal", "down"), c.RSE.value)
     if design.joinery.stand == "slab":
         outside_films["up"] = 0.0  # the underside of the floor lies on it
-    cavity = _block(hive.cavity)
-    # For damp one temperature inside is enough: one answer instead of three.
-    rooms = zip(ZONES, _zones(cavity), strict=True) if films == "heat" else [(ROOM, cavity)]
-    inside = [
-        AirSpace(name=name, shape=shape, film_m2k_w=inner, soft=True) for name, shape in rooms
-    ]
     second = isinstance(design.form, StackedBoxes | BarTrough) and (
         design.form.beyond == "second colony"
     )
-    if hive.beyond is not None and not second:
-        inside.append(AirSpace(name=BEYOND, shape=hive.beyond, film_m2k_w=inner))
+    inside = _rooms(hive, films, second=second)
     recess = _recess(design, hive, around)
     if recess is not None:
         inside.append(AirSpace(name=RECESS, shape=recess, film_m2k_w=outside_films, outdoors=True))
@@ -104,7 +96,7 @@ def hive_parts(
     far_x = around.x1
     if second and hive.beyond is not None:
         # The other colony warms the divider as this one does: nothing crosses its middle.
-        far_x = 0.5 * (hive.beyond.x0 + cavity.x1)
+        far_x = 0.5 * (hive.beyond.x0 + _block(hive.cavity).x1)
     cut = replace(
         around,
         x1=0.5 * (hive.shell.x0 + hive.shell.x1) if half_x else far_x,
@@ -127,6 +119,18 @@ def hive_parts(
     if model.round:
         times = 2 * pi / WEDGE_RAD if model.bend is not None else 1.0
     return HiveParts(model=model, hive=hive, times=times, half_x=half_x, half_y=half_y)
+
+
+def _rooms(hive: HiveSolids, films: Films, *, second: bool) -> list[AirSpace]:
+    """Return the spaces inside: the colony's, in three for heat, and an empty one beside it."""
+    inner = HEAT_FILMS if films == "heat" else DAMP_FILMS
+    cavity = _block(hive.cavity)
+    # For damp one temperature inside is enough: one answer instead of three.
+    rooms = zip(ZONES, _zones(cavity), strict=True) if films == "heat" else [(ROOM, cavity)]
+    found = [AirSpace(name=name, shape=shape, film_m2k_w=inner, soft=True) for name, shape in rooms]
+    if hive.beyond is not None and not second:
+        found.append(AirSpace(name=BEYOND, shape=hive.beyond, film_m2k_w=inner))
+    return found
 
 
 def _bend(hive: HiveSolids) -> Bend | None:

@@ -114,6 +114,7 @@ def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]
              "without_it": None if j.plain_factor is None else round(j.plain_factor, 3)}
             for j in joints.joints
         ],
+        "rest": joints.rest_name,
         "rest_w_k": round(joints.rest_w_k, 4),
         "parts": [
             {"part": part, "from_inside_w_k": round(into, 4),
@@ -172,4 +173,4 @@ def _print_joints(r: dict[str, Any]) -> None:
         print(f"{psi:>10} {length:>6} {j['whole_w_k']:>+7.3f}  {factors[0]:>7} {factors[1]:>7}  "
               f"{name}")  # fmt: skip
     print(f"{'':>17} {r['faces_w_k']:>+7.3f}  {'':>15}  the faces alone, by their inside")
-    print(f"{'':>17} {r['rest_w_k']:>+7.3f}  {'':>15}  corners where three meet, and the rest")
+    print(f"{'':>17} {r['rest_w_k']:>+7.3f}  {'':>15}  {r['rest']}")

@@ -228,7 +228,7 @@ def _html(joints: JointSum) -> str:
         psi = f"{joint.psi:+.3f}" if joint.length_m else ""
         rows.append([escape(joint.name), f"{joint.whole_w_k:+.3f}", psi, factor])
     rows.append(["faces alone", f"{joints.faces_w_k:.3f}", "", ""])
-    rows.append(["corners, the rest", f"{joints.rest_w_k:+.3f}", "", ""])
+    rows.append([joints.rest_name, f"{joints.rest_w_k:+.3f}", "", ""])
     return (
         table(rows, words=(0,)) + "<p>W/K, and ψ in W/(m·K) of each metre inside. Factor: 0 as "
         "cold as outside, 1 as warm as inside.</p>"

@@ -151,7 +151,7 @@ def joints_html(joints: JointSum, units: UnitSystem, muted: str) -> str:
     return (
         f"{table(rows, words=(0, 1))}<p style='color:{muted}'>Faces alone "
         f"{joints.faces_w_k:.3f} W/K, joints {sum(j.whole_w_k for j in joints.joints):+.3f}, "
-        f"corners where three meet and the rest {joints.rest_w_k:+.3f}. ψ with lengths measured "
+        f"{joints.rest_name} {joints.rest_w_k:+.3f}. ψ with lengths measured "
         "inside, EN ISO 10211.</p>"
     )
 

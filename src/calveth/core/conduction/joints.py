@@ -24,7 +24,7 @@ from calveth.core.heat.slab import INNER_FILM_M2K_W, plane_layers
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import BarTrough, HollowTree, StackedBoxes
 from calveth.core.hive.parts import HiveSolids
-from calveth.core.hive.quantities import face_areas
+from calveth.core.hive.quantities import face_areas, follower_board
 from calveth.core.hive.shapes import Bend, Cuboid
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
@@ -66,12 +66,19 @@ class JointHeat:
 class JointSum:
     """Faces and joints of a hive, which add up to its solved conductance.
 
-    ``faces_w_k`` is Σ U·A of the inner areas; ``rest_w_k`` what corners and ends of joints make.
+    ``faces_w_k`` is Σ U·A of the inner areas; ``rest_w_k`` what corners and ends of joints make,
+    and what goes through a follower board.
     """
 
     faces_w_k: float
     joints: tuple[JointHeat, ...]
     rest_w_k: float
+    behind_a_board: bool = False
+
+    @property
+    def rest_name(self) -> str:
+        """What the rest is."""
+        return "corners, and through the board" if self.behind_a_board else "corners, the rest"
 
 
 def joints_of(
@@ -92,20 +99,24 @@ def _joints_of(design: Design, used: tuple[Material, ...], conductance_w_k: floa
     areas = face_areas(hive)
     glass = design.window.area_m2 if design.window is not None else 0.0
     u = {face: _u(design, materials, face) for face in areas}
-    faces = sum(u[face] * area.inner_m2 for face, area in areas.items()) - u["walls"] * glass
+    board = follower_board(hive)
+    faces = sum(u[face] * area.inner_m2 for face, area in areas.items())
+    faces -= u["walls"] * (glass + board.area_m2)
     if design.window is not None:
         faces += _window_u(design, materials) * glass
     found: list[JointHeat] = []
     if not isinstance(design.form, HollowTree):
         found = [
-            _edge(design, materials, hive, "lid", areas["lid"].edge_m),
-            _edge(design, materials, hive, "floor", areas["floor"].edge_m),
-            _corner(design, materials, hive),
+            _edge(design, materials, hive, "lid", areas["lid"].edge_m - board.top_m),
+            _edge(design, materials, hive, "floor", areas["floor"].edge_m - board.foot_m),
+            _corner(design, materials, hive, 4 if hive.beyond is None else 2),
         ]
         found += _battens(design, materials, hive) + _window(design, materials, hive)
         found += [_way(design, materials, hive, hole.opening) for hole in hive.holes]
     rest = conductance_w_k - faces - sum(j.whole_w_k for j in found)
-    return JointSum(faces_w_k=faces, joints=tuple(found), rest_w_k=rest)
+    return JointSum(
+        faces_w_k=faces, joints=tuple(found), rest_w_k=rest, behind_a_board=hive.beyond is not None
+    )
 
 
 def _u(
@@ -240,7 +251,9 @@ def _level_region(hive: HiveSolids) -> Callable[[Cuboid], Cuboid]:
     return lambda shape: replace(shape, x1=min(shape.x1, x), y1=min(shape.y1, y))
 
 
-def _corner(design: Design, materials: Mapping[str, Material], hive: HiveSolids) -> JointHeat:
+def _corner(
+    design: Design, materials: Mapping[str, Material], hive: HiveSolids, count: int
+) -> JointHeat:
     """Return the upright corner of two walls."""
     shell = hive.shell
     at = _between_joints(hive)
@@ -255,8 +268,8 @@ def _corner(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
     )  # fmt: skip
     plain = 1 - _u(design, materials, "walls", c.RSI_EDGE.value) * c.RSI_EDGE.value
     return JointHeat(
-        name="corner of the walls", choice=design.joinery.corner, length_m=4 * high, psi=psi,
-        whole_w_k=4 * high * psi, factor=_coldest(damp), plain_factor=plain,
+        name="corner of the walls", choice=design.joinery.corner, length_m=count * high, psi=psi,
+        whole_w_k=count * high * psi, factor=_coldest(damp), plain_factor=plain,
     )  # fmt: skip
 
 

@@ -124,6 +124,28 @@ def face_areas(hive: HiveSolids) -> dict[Face, FaceArea]:
     return found
 
 
+@dataclass(frozen=True, slots=True)
+class FollowerBoard:
+    """A follower board or divider: its area, and the length of its upper and lower edge."""
+
+    area_m2: float = 0.0
+    top_m: float = 0.0
+    foot_m: float = 0.0
+
+
+def follower_board(hive: HiveSolids) -> FollowerBoard:
+    """Return what of the room's sides is no wall but a board; nothing where there is none."""
+    if hive.beyond is None:
+        return FollowerBoard()
+    room = hive.shell
+    middle, half = 0.5 * (room.y0 + room.y1), 0.5 * (room.y1 - room.y0)
+    bend = hive.bend or Bend(middle_m=middle, half_m=half, knots=((half, room.z0), (half, room.z1)))
+    return FollowerBoard(
+        bend.area_m2(room.y0, room.y1, room.z0, room.z1),
+        *(bend.length_m((room.y0, z), (room.y1, z)) for z in (room.z1, room.z0)),
+    )
+
+
 def _straight(cavity: Cuboid) -> Bend:
     half = (cavity.y1 - cavity.y0) / 2
     knots = ((half, cavity.z0), (half, cavity.z1))

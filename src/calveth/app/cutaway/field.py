@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, cast
 import numpy as np
 from contourpy import FillType, LineType, contour_generator
 from numpy.typing import NDArray
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from calveth.app.cutaway.view import Mapping2D, Scene
@@ -79,21 +79,26 @@ def paint_isotherms(
     painter.setFont(font(10))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     taken: list[QPointF] = []
+    x, y = (v[np.isfinite(degc)] for v in _pixels(field, m))
+    inside = QRectF(float(x.min()), float(y.min()), float(np.ptp(x)), float(np.ptp(y)))
     for k in range(math.ceil(low / step), math.floor(high / step) + 1):
         value = k * step
         painter.setPen(QPen(ink_on(temperature_color(value, *ends)), 1.0))
         for line in _lines(field, m, degc, value):
             painter.drawPolyline(_polygon(line))
-            _label(painter, line, scene.units.number(value, "temperature", 0) + "°", taken)
+            _label(painter, line, scene.units.number(value, "temperature", 0) + "°", taken, inside)
 
 
-def _label(painter: QPainter, line: FloatArray, text: str, taken: list[QPointF]) -> None:
-    """Write a figure on the longest line where no other stands near."""
+def _label(
+    painter: QPainter, line: FloatArray, text: str, taken: list[QPointF], inside: QRectF
+) -> None:
+    """Write a figure on a long line where no other stands near, within the hive."""
     if np.hypot(*np.ptp(line, axis=0)) < 60:
         return
     for share in (0.5, 0.3, 0.7, 0.15, 0.85):
         at = QPointF(*line[int(share * (len(line) - 1))].tolist())
-        if all((at - other).manhattanLength() > _LABEL_APART_PX for other in taken):
+        here = inside.contains(QRectF(at.x(), at.y() - 12, 22, 12))
+        if here and all((at - other).manhattanLength() > _LABEL_APART_PX for other in taken):
             taken.append(at)
             painter.drawText(QPointF(at.x() + 2, at.y() - 2), text)
             return

@@ -123,6 +123,15 @@ class Shapes(unittest.TestCase):
         half = flat.form.spans_m[1] / 2
         self.assertAlmostEqual(sizes[1] - sizes[0], half * math.tan(math.radians(20)), places=9)
 
+    def test_a_slatted_rack_weighs_its_slats(self) -> None:
+        form = StackedBoxes(frame_count=10, rack_m=0.06)
+        hive = build_solids(box(form=form, openings=()))
+        weights = part_weights_kg(hive, TABLE)
+        slats = 10 * 0.6 * 0.035 * 0.01 * form.spans_m[1] * TABLE["softwood"].density_kg_m3
+        self.assertAlmostEqual(weights["slatted rack"], slats, places=9)
+        low = hive_conduction(box(form=form, openings=()), TABLE)
+        self.assertNotIn("slatted rack", low.part_w_k)
+
     def test_the_cast_hive(self) -> None:
         """Each super 23 kg, lid 23 to 24 kg; common practice, no source."""
         make_up = next(m for m in shipped_make_ups() if m.id == "cast")
@@ -143,6 +152,44 @@ class Rooms(unittest.TestCase):
         )
         self.assertLess(kept, own)
         self.assertLess(kept, 0.7 * whole)
+
+    def test_a_nest_between_two_boards(self) -> None:
+        """It stands in the middle, is symmetric, and loses less than behind one board."""
+        one = StackedBoxes(frame_count=20, frames_in_use=8)
+        both = replace(one, beyond="empty room on both sides")
+        hive = build_solids(box(form=both))
+        self.assertEqual(len([s for s in hive.inset if s.part == "follower board"]), 2)
+        middle = both.spans_m[0] / 2
+        way = hive.holes[0].shape
+        for low, high in (
+            (min(f.x0 for f in hive.frames), max(f.x1 for f in hive.frames)), (way.x0, way.x1),
+        ):  # fmt: skip
+            self.assertAlmostEqual(0.5 * (low + high), middle, places=9)
+        solved = [hive_conduction(box(form=f, openings=()), TABLE) for f in (one, both)]
+        self.assertLess(solved[1].conductance_w_k, solved[0].conductance_w_k)
+        into = sum(w for w, _ in solved[1].part_w_k.values())
+        self.assertAlmostEqual(into, solved[1].conductance_w_k, places=4)
+        with self.assertRaisesRegex(DomainError, "both sides"):
+            replace(both, frames_in_use=19)
+
+    def test_what_a_part_would_add_beside_empty_rooms(self) -> None:
+        """λ·dL/dλ of all parts together against the hive of a little more conductive wood."""
+        form = StackedBoxes(frame_count=16, frames_in_use=6)
+        design = box(layer("plywood", 25), form=form, openings=())
+        wood = TABLE["plywood"]
+        more = {
+            **TABLE, "plywood": replace(wood, conductivity_w_mk=1.002 * wood.conductivity_w_mk),
+        }  # fmt: skip
+        one, two = (hive_conduction(design, table, 0.6) for table in (TABLE, more))
+        gain = sum(g for _, g in one.part_w_k.values())
+        rise = (two.conductance_w_k - one.conductance_w_k) / 0.002
+        self.assertAlmostEqual(rise / gain, 1, delta=0.01)
+
+    def test_the_entrance_leads_to_the_colony(self) -> None:
+        form = StackedBoxes(frame_count=20, frames_in_use=8)
+        hive = build_solids(box(form=form))
+        way = hive.holes[0].shape
+        self.assertAlmostEqual(0.5 * (way.x0 + way.x1), form.colony_width_m / 2, places=9)
 
     def test_two_colonies_warm_each_other(self) -> None:
         """Each half of a trough with a divider loses half of the whole, whose middle is warm."""

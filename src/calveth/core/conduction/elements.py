@@ -166,7 +166,7 @@ class Elements:
         result: FloatArray = given - taken
         return result
 
-    def body_energy(self, theta: FloatArray, warm: tuple[int, ...]) -> FloatArray:  # noqa: ARG002
+    def body_energy(self, theta: FloatArray, spaces: FloatArray) -> FloatArray:  # noqa: ARG002
         """Return what each body dissipates."""
         local = theta[self._number[self._nodes]]
         energy = np.einsum("na,nab,nb->n", local, self._stiffness, local)

@@ -181,11 +181,7 @@ def _by_part(heat: Solved) -> dict[str, tuple[float, float]]:
     into = np.bincount(found.surfaces.body, watts, len(found.model.bodies))
     # θ is 1 at the zones, 0 outside, and what it comes to in between: the state of least loss.
     theta = kelvin @ found.share
-    warm = tuple(int(k) for k in np.flatnonzero(in_room))
-    if any(s.name == BEYOND for s in found.model.spaces):
-        gains = _gains_with_room(heat, kelvin)
-    else:
-        gains = found.scheme.body_energy(theta, warm)
+    gains = found.scheme.body_energy(theta, kelvin)
     result: dict[str, tuple[float, float]] = {}
     for body, w, g in zip(found.model.bodies, into, gains, strict=True):
         old = result.get(body.part, (0.0, 0.0))
@@ -205,21 +201,6 @@ def _leaving(heat: Solved) -> dict[str, float]:
         strict=True,
     ):
         result[body.part] = result.get(body.part, 0.0) + float(w)
-    return result
-
-
-def _gains_with_room(heat: Solved, kelvin: FloatArray) -> FloatArray:
-    """Return λ·dL/dλ when an empty room takes its own temperature: a quadratic form of three."""
-    found = heat.found
-    names = [s.name for s in found.model.spaces]
-    room = [names.index(BEYOND)]
-    zones = [k for k, n in enumerate(names) if n in ZONES]
-    # E(w + t·r) = E(w) + 2t·E(w, r) + t²·E(r), by polarisation.
-    t = float(kelvin[room[0]])
-    both = found.sensitivity_w_k(*zones, *room)
-    one, two = found.sensitivity_w_k(*zones), found.sensitivity_w_k(*room)
-    cross = 0.5 * (both - one - two)
-    result: FloatArray = one + 2 * t * cross + t * t * two
     return result
 
 

@@ -94,9 +94,9 @@ def hive_parts(
         inside.append(AirSpace(name=RECESS, shape=recess, film_m2k_w=outside_films, outdoors=True))
     half_x, half_y = _symmetry(design, hive, holes=holes)
     far_x = around.x1
-    if second and hive.beyond is not None:
+    if second and hive.beyond:
         # The other colony warms the divider as this one does: nothing crosses its middle.
-        far_x = 0.5 * (hive.beyond.x0 + _block(hive.cavity).x1)
+        far_x = 0.5 * (hive.beyond[0].x0 + _block(hive.cavity).x1)
     cut = replace(
         around,
         x1=0.5 * (hive.shell.x0 + hive.shell.x1) if half_x else far_x,
@@ -122,14 +122,14 @@ def hive_parts(
 
 
 def _rooms(hive: HiveSolids, films: Films, *, second: bool) -> list[AirSpace]:
-    """Return the spaces inside: the colony's, in three for heat, and an empty one beside it."""
+    """Return the spaces inside: the colony's, in three for heat, and empty ones beside it."""
     inner = HEAT_FILMS if films == "heat" else DAMP_FILMS
     cavity = _block(hive.cavity)
     # For damp one temperature inside is enough: one answer instead of three.
     rooms = zip(ZONES, _zones(cavity), strict=True) if films == "heat" else [(ROOM, cavity)]
     found = [AirSpace(name=name, shape=shape, film_m2k_w=inner, soft=True) for name, shape in rooms]
-    if hive.beyond is not None and not second:
-        found.append(AirSpace(name=BEYOND, shape=hive.beyond, film_m2k_w=inner))
+    if not second:
+        found += [AirSpace(name=BEYOND, shape=b, film_m2k_w=inner) for b in hive.beyond]
     return found
 
 
@@ -148,7 +148,7 @@ def _symmetry(design: Design, hive: HiveSolids, *, holes: bool) -> tuple[bool, b
     sides: set[Side] = {window.side} if window is not None else set()
     if holes:
         sides |= {o.side for o in design.openings for h in hive.holes if h.opening == o.id}
-    half_x = not sides & {"left", "right"} and hive.beyond is None
+    half_x = not sides & {"left", "right"} and len(hive.beyond) != 1
     half_y = not sides & {"front", "back"} and (hive.bend is None or hive.bend.symmetric)
     return half_x, half_y
 
@@ -201,7 +201,7 @@ def _insets(hive: HiveSolids, table: Mapping[str, Material]) -> list[Body]:
             soft=solid.part.startswith("entrance block"),
         )
         for solid in hive.inset
-        if not solid.part.startswith("plate")
+        if not solid.part.startswith(("plate", "slatted rack"))
     ]
 
 

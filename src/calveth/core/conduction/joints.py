@@ -109,13 +109,13 @@ def _joints_of(design: Design, used: tuple[Material, ...], conductance_w_k: floa
         found = [
             _edge(design, materials, hive, "lid", areas["lid"].edge_m - board.top_m),
             _edge(design, materials, hive, "floor", areas["floor"].edge_m - board.foot_m),
-            _corner(design, materials, hive, 4 if hive.beyond is None else 2),
+            _corner(design, materials, hive, 4 - 2 * len(hive.beyond)),
         ]
         found += _battens(design, materials, hive) + _window(design, materials, hive)
         found += [_way(design, materials, hive, hole.opening) for hole in hive.holes]
     rest = conductance_w_k - faces - sum(j.whole_w_k for j in found)
     return JointSum(
-        faces_w_k=faces, joints=tuple(found), rest_w_k=rest, behind_a_board=hive.beyond is not None
+        faces_w_k=faces, joints=tuple(found), rest_w_k=rest, behind_a_board=bool(hive.beyond)
     )
 
 

@@ -63,8 +63,8 @@ class Scheme(Protocol):
     def surface_heat(self, share: FloatArray) -> FloatArray:
         """Return the heat from air into each surface [spaces, n] for shares [W/K]."""
 
-    def body_energy(self, theta: FloatArray, warm: tuple[int, ...]) -> FloatArray:
-        """Return Σ g·Δθ² of every body for unknowns ``theta``, spaces ``warm`` at 1 [W/K]."""
+    def body_energy(self, theta: FloatArray, spaces: FloatArray) -> FloatArray:
+        """Return Σ g·Δθ² of every body for unknowns ``theta`` and temperatures of spaces [W/K]."""
 
     def slice_share(self, share: FloatArray, axis: int, at_m: float) -> FloatArray:
         """Return temperatures at grid points of a plane of the box; NaN off the bodies.

@@ -79,8 +79,8 @@ class Conduction:
         It is what L would gain if the body conducted twice as well and L went on as it begins. One
         solve gives all of them, as the system is its own adjoint.
         """
-        theta = self.share[list(warm)].sum(axis=0)
-        return self.scheme.body_energy(theta, warm)
+        spaces = np.isin(np.arange(len(self.share)), warm).astype(float)
+        return self.scheme.body_energy(spaces @ self.share, spaces)
 
 
 def scheme_of(model: ConductionModel, grid: Grid, way: Way = "fitting") -> Scheme:

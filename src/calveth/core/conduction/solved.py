@@ -52,8 +52,7 @@ class Solved:
         for zone, name in enumerate(rooms):
             known[zone, [k for k, s in enumerate(spaces) if s.name == name]] = 1.0
         free = [k for k, s in enumerate(spaces) if s.name == BEYOND]
-        if free:
-            k = free[0]
+        for k in free:
             g = self.found.coupling_w_k[k]
             known[:, k] = known @ g / g.sum()
         return known

@@ -173,14 +173,14 @@ class Volumes:
         result: FloatArray = self._conductance * (air - share[:, self._cell])
         return result
 
-    def body_energy(self, theta: FloatArray, warm: tuple[int, ...]) -> FloatArray:
+    def body_energy(self, theta: FloatArray, spaces: FloatArray) -> FloatArray:
         """Return what each body dissipates."""
         body = self.grid.body[self.grid.body >= 0]
         heat = self._g * (theta[self._a] - theta[self._b]) ** 2
         count = len(self.model.bodies)
         result = np.bincount(body[self._a], heat * self._split, count)
         result += np.bincount(body[self._b], heat * (1 - self._split), count)
-        drop = (np.isin(self.surfaces.space, warm) - theta[self._cell]) * self._conductance
+        drop = (spaces[self.surfaces.space] - theta[self._cell]) * self._conductance
         half = (1 - self._film_part) / self._conductance
         result += np.bincount(self.surfaces.body, drop**2 * half, count)
         return np.asarray(result, dtype=float)

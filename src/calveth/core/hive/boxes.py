@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BarTrough, BoxForm, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import (
+    BarTrough,
+    BoxForm,
+    LittleBoxes,
+    StackedBoxes,
+    colony_from_m,
+)
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.hive.openings_cut import (
     cuts_of,
@@ -27,6 +34,7 @@ from calveth.core.hive.plates import (
 from calveth.core.hive.shapes import Bend, Cuboid
 
 FOLLOWER_M = 0.019
+_SLAT_HIGH_M, _SLAT_SHARE = 0.01, 0.6
 _BATTEN_M, _LEG_M, _LEG_HIGH_M = 0.03, 0.045, 0.25
 _COMB_M = 0.025
 
@@ -43,7 +51,8 @@ def build_boxes(design: Design, form: BoxForm) -> HiveSolids:
     solids += panes(design)
     cavity, beyond, follower = _rooms(design, form, shell)
     inset = [*_posts(design, form), *_battens(design, form), *window_frame(design)]
-    inset += [*linings(design), *follower, *_plates(design, form), *_legs(design, form)]
+    inset += [*linings(design), *follower, *_plates(design, form), *_rack(design, form)]
+    inset += _legs(design, form)
     return HiveSolids(
         solids=tuple(solids), cuts=cuts_of(design), cavity=cavity, frames=_frames(form),
         shell=shell, beyond=beyond, bend=bend_of(design, form), inset=tuple(inset),
@@ -102,21 +111,24 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
 
 def _rooms(
     design: Design, form: BoxForm, shell: Cuboid
-) -> tuple[Cuboid, Cuboid | None, list[Solid]]:
-    """Return the colony's room, what is behind its board, and the board."""
-    width = form.colony_width_m
-    if width >= shell.x1 - 1e-9:
-        return shell, None, []
-    cavity = Cuboid(x0=0.0, x1=width, y0=shell.y0, y1=shell.y1, z0=shell.z0, z1=shell.z1)
+) -> tuple[Cuboid, tuple[Cuboid, ...], list[Solid]]:
+    """Return the colony's room, what is behind its boards, and the boards."""
+    low = colony_from_m(form)
+    high = low + form.colony_width_m
+    if high >= shell.x1 - 1e-9:
+        return shell, (), []
     second = isinstance(form, StackedBoxes | BarTrough) and form.beyond == "second colony"
-    board = Cuboid(
-        x0=width, x1=min(width + FOLLOWER_M, shell.x1), y0=shell.y0, y1=shell.y1, z0=shell.z0,
-        z1=shell.z1,
-    )  # fmt: skip
-    beyond = Cuboid(x0=board.x1, x1=shell.x1, y0=shell.y0, y1=shell.y1, z0=shell.z0, z1=shell.z1)
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     name = "divider" if second else "follower board"
-    return cavity, beyond, [Solid(part=name, material=timber, shape=board)]
+    end = min(high + FOLLOWER_M, shell.x1)
+    boards, rooms = [replace(shell, x0=high, x1=end)], [replace(shell, x0=end)]
+    if low > 0:
+        boards.append(replace(shell, x0=low - FOLLOWER_M, x1=low))
+        rooms.append(replace(shell, x1=low - FOLLOWER_M))
+    return (
+        replace(shell, x0=low, x1=high), tuple(rooms),
+        [Solid(part=name, material=timber, shape=board) for board in boards],
+    )  # fmt: skip
 
 
 def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
@@ -127,8 +139,8 @@ def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
         near, (_, length) = form.comb_clearance_m, form.spans_m
         return tuple(
             Cuboid(
-                x0=(i + 0.5) * form.bar_width_m - _COMB_M / 2,
-                x1=(i + 0.5) * form.bar_width_m + _COMB_M / 2,
+                x0=colony_from_m(form) + (i + 0.5) * form.bar_width_m - _COMB_M / 2,
+                x1=colony_from_m(form) + (i + 0.5) * form.bar_width_m + _COMB_M / 2,
                 y0=near,
                 y1=length - near,
                 z0=form.frames_from_m,
@@ -148,7 +160,7 @@ def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
         )
         for box in range(form.box_count)
         for x in (
-            form.side_clearance_m + (i + 0.5) * form.frame_pitch_m
+            colony_from_m(form) + form.side_clearance_m + (i + 0.5) * form.frame_pitch_m
             for i in range(form.frames_in_use or form.frame_count)
         )
     )
@@ -181,6 +193,28 @@ def _core(design: Design) -> tuple[float, float] | None:
         return None
     far = design.shell.thickness_m("walls")
     return near, far - (walls[0].thickness_m if len(walls) > count + 1 else 0.0)
+
+
+def _rack(design: Design, form: BoxForm) -> list[Solid]:
+    """Return the slats of a slatted rack: one under every frame, across the way of the air."""
+    if not isinstance(form, StackedBoxes) or form.rack_m == 0:
+        return []
+    timber = inset_timber(design.shell.walls, design.joinery.timber)
+    top = form.frames_from_m
+    first = colony_from_m(form) + form.side_clearance_m
+    high, wide = min(_SLAT_HIGH_M, form.rack_m), _SLAT_SHARE * form.frame_pitch_m
+    return [
+        Solid(
+            part="slatted rack",
+            material=timber,
+            shape=Cuboid(
+                x0=first + (i + 0.5) * form.frame_pitch_m - wide / 2,
+                x1=first + (i + 0.5) * form.frame_pitch_m + wide / 2,
+                y0=0.0, y1=form.spans_m[1], z0=top - high, z1=top,
+            ),
+        )
+        for i in range(form.frames_in_use or form.frame_count)
+    ]  # fmt: skip
 
 
 def _posts(design: Design, form: BoxForm) -> list[Solid]:

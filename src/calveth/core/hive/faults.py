@@ -13,7 +13,7 @@ from calveth.core.hive.shapes import Cuboid, Ring, Shape
 
 _TOUCH_M = 1e-7
 # Fittings of a kind may lie on others of the same kind; these may lie on any.
-_GIVES_WAY = ("battens", "corner posts", "plate")
+_GIVES_WAY = ("battens", "corner posts", "plate", "slatted rack")
 
 
 def refuse_faults(design: Design, hive: HiveSolids) -> None:

@@ -10,7 +10,9 @@ from typing import Literal, get_args
 
 from calveth.core.errors import DomainError, require_between, require_choice
 
-Beyond = Literal["empty room", "second colony"]
+Beyond = Literal["empty room", "empty room on both sides", "second colony"]
+BOTH: Beyond = "empty room on both sides"
+"""The nest stands in the middle between two follower boards."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -249,6 +251,13 @@ def cavity_height_m(form: Form) -> float:
     return form.height_m
 
 
+def colony_from_m(form: Form) -> float:
+    """Return where the colony's room begins along x [m]: behind a board in front of it, or at 0."""
+    if getattr(form, "beyond", "empty room") != BOTH:
+        return 0.0
+    return (form.spans_m[0] - form.colony_width_m) / 2
+
+
 def _whole(field: str, value: float) -> None:
     if value != int(value):
         raise DomainError(field, value, "must be a whole number")
@@ -261,5 +270,9 @@ def _check_use(in_use: int, count: int, beyond: Beyond) -> None:
         raise DomainError(
             "frames in use", in_use, f"must be 1 to {count - 1}, or 0 for all {count}"
         )
-    if in_use == 0 and beyond == "second colony":
-        raise DomainError("frames in use", in_use, "must be given for a colony behind a divider")
+    if in_use != 0 and beyond == BOTH and in_use > count - 2:
+        raise DomainError(
+            "frames in use", in_use, f"leave no room on both sides; give {count - 2} or fewer"
+        )
+    if in_use == 0 and beyond != "empty room":
+        raise DomainError("frames in use", in_use, f"must be given for: {beyond}")

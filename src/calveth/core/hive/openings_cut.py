@@ -5,7 +5,14 @@ from __future__ import annotations
 from math import pi, sqrt
 
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.forms import Form, HollowTree, StackedBoxes, cavity_height_m, side_spans_m
+from calveth.core.hive.forms import (
+    Form,
+    HollowTree,
+    StackedBoxes,
+    cavity_height_m,
+    colony_from_m,
+    side_spans_m,
+)
 from calveth.core.hive.opening import Opening, Side, opening_parts
 from calveth.core.hive.parts import Cut, Hole, Solid, inset_timber
 from calveth.core.hive.shapes import Cuboid
@@ -74,7 +81,7 @@ def _way(design: Design, opening: Opening, wide: float, high: float, more: float
     width, length = side_spans_m(design.form)
     height = cavity_height_m(design.form)
     if opening.level:
-        x, y = width / 2, length / 2
+        x, y = _middle(design.form, "front") * width, length / 2
         face: Face = "lid" if opening.side == "lid" else "floor"
         thick = design.shell.thickness_m(face)
         z0, z1 = (height, height + thick) if face == "lid" else (-thick, 0.0)
@@ -84,7 +91,15 @@ def _way(design: Design, opening: Opening, wide: float, high: float, more: float
     z0 = max(0.0, middle - high / 2 - more)
     z1 = min(height, middle + high / 2 + more)
     return in_wall(design, opening.side, wide + 2 * more, (z0, z1),
-                   (0.0, design.shell.thickness_m("walls")))  # fmt: skip
+                   (0.0, design.shell.thickness_m("walls")),
+                   _middle(design.form, opening.side))  # fmt: skip
+
+
+def _middle(form: Form, side: Side) -> float:
+    """Return the share of a wall's span at which the middle of the colony's room lies."""
+    if side not in ("front", "back") or isinstance(form, HollowTree):
+        return 0.5
+    return (colony_from_m(form) + form.colony_width_m / 2) / form.spans_m[0]
 
 
 def in_wall(
@@ -163,7 +178,8 @@ def panes(design: Design) -> list[Solid]:
     for layer in reversed(window.stack):
         near, far = depth, depth + layer.thickness_m
         depth = far
-        box = in_wall(design, window.side, window.width_m, z, (near, far))
+        at = _middle(design.form, window.side)
+        box = in_wall(design, window.side, window.width_m, z, (near, far), at)
         solids.append(Solid(part="window", material=layer.material, shape=box))
     return solids
 
@@ -183,8 +199,10 @@ def window_frame(design: Design) -> list[Solid]:
     outer = in_wall(
         design, window.side, window.width_m + 2 * _FRAME_M,
         (max(0.0, z0 - _FRAME_M), min(height, z1 + _FRAME_M)), deep,
+        _middle(design.form, window.side),
     )  # fmt: skip
-    inner = in_wall(design, window.side, window.width_m, (z0, z1), deep)
+    at = _middle(design.form, window.side)
+    inner = in_wall(design, window.side, window.width_m, (z0, z1), deep, at)
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(part="window frame", material=timber, shape=shape)

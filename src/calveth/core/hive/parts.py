@@ -65,8 +65,8 @@ class HiveSolids:
         The room the colony has.
     shell : Cuboid
         The room inside the shell: the same, or more with a follower board in it.
-    beyond : Cuboid or None
-        What is behind the follower board or divider.
+    beyond : tuple of Cuboid
+        What is behind each follower board or divider.
     bend : Bend or None
         What makes the hive of the box its shapes describe.
     inset : tuple of Solid
@@ -79,7 +79,7 @@ class HiveSolids:
     cavity: Shape
     frames: tuple[Cuboid, ...]
     shell: Cuboid
-    beyond: Cuboid | None = None
+    beyond: tuple[Cuboid, ...] = ()
     bend: Bend | None = None
     inset: tuple[Solid, ...] = ()
     holes: tuple[Hole, ...] = ()

@@ -135,14 +135,13 @@ class FollowerBoard:
 
 def follower_board(hive: HiveSolids) -> FollowerBoard:
     """Return what of the room's sides is no wall but a board; nothing where there is none."""
-    if hive.beyond is None:
+    if not hive.beyond:
         return FollowerBoard()
-    room = hive.shell
-    middle, half = 0.5 * (room.y0 + room.y1), 0.5 * (room.y1 - room.y0)
-    bend = hive.bend or Bend(middle_m=middle, half_m=half, knots=((half, room.z0), (half, room.z1)))
+    room, count = hive.shell, len(hive.beyond)
+    bend = hive.bend or _straight(room)
     return FollowerBoard(
-        bend.area_m2(room.y0, room.y1, room.z0, room.z1),
-        *(bend.length_m((room.y0, z), (room.y1, z)) for z in (room.z1, room.z0)),
+        count * bend.area_m2(room.y0, room.y1, room.z0, room.z1),
+        *(count * bend.length_m((room.y0, z), (room.y1, z)) for z in (room.z1, room.z0)),
     )
 
 

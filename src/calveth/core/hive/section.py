@@ -166,8 +166,8 @@ def _insets(hive: HiveSolids, middle: float, room: Rect) -> list[Piece]:
     """Return the pieces that stand in the shell or the room, where the section cuts them."""
     found = []
     for solid in hive.inset:
-        if solid.part == "legs":
-            continue  # seen behind the cut
+        if solid.part in ("legs", "slatted rack"):
+            continue  # seen behind the cut, or drawn by itself
         for rect in _cut(solid.shape, middle):
             wall = rect.y1 <= room.y0 + 1e-9 or rect.y0 >= room.y1 - 1e-9
             below = rect.z1 <= room.z0 + 1e-9

@@ -87,8 +87,7 @@ def _nest(
     color = temperature_color(nest, *ends)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(color)
-    room = level_piece(hive, hive.shell if hive.bend is not None else hive.cavity,
-                       scene.solved.level.at_m)  # fmt: skip
+    room = level_piece(hive, hive.cavity, scene.solved.level.at_m)
     rect = m.rect(Rect(y0=room.x0, y1=room.x1, z0=room.y0, z1=room.y1))
     if room.round:
         painter.drawEllipse(rect)

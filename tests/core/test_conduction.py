@@ -81,7 +81,7 @@ class Exact(unittest.TestCase):
         u = 1 / (0.04 + 0.02 / 0.13 + 0.07 / 0.035 + 0.1)
         self.assertAlmostEqual(found.coupling_w_k[0, 1], u, places=9)
         # λ·dL/dλ of each layer is U²·R of it.
-        gains = found.sensitivity_w_k(1)
+        gains = found.sensitivity_w_k([0.0, 1.0])
         for gain, r in zip(gains, (0.02 / 0.13, 0.07 / 0.035), strict=True):
             self.assertAlmostEqual(gain, u * u * r, places=9)
 

@@ -21,7 +21,6 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.faults import refuse_faults
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.parts import Solid
 from calveth.core.hive.shapes import Cuboid
 from calveth.core.hive.solids import build_solids
 from tests.core.builders import TABLE, box, hole, layer, slot
@@ -168,8 +167,7 @@ class Refused(unittest.TestCase):
 
     def test_a_slope_that_folds(self) -> None:
         design = box(layer("softwood", 25), openings=(), lid_slope_deg=60.0)
-        thick = replace(design, shell=replace(design.shell, floor=(layer("softwood", 25),) * 1))
-        parts = hive_parts(thick, TABLE, "heat")
+        parts = hive_parts(design, TABLE, "heat")
         self.assertIsNotNone(parts.model.bend)  # steep, yet it can be built
         crossed = replace(parts.model.bend, knots=((0.2, 0.0), (-0.1, 0.3)))  # type: ignore[type-var]
         model = replace(parts.model, bend=crossed)
@@ -194,7 +192,6 @@ class Refused(unittest.TestCase):
 class Named(unittest.TestCase):
     def test_solids_have_names_a_person_reads(self) -> None:
         for solid in build_solids(demo_project().design("composite")).pieces:
-            self.assertIsInstance(solid, Solid)
             self.assertRegex(solid.part, r"^(box \d|lid|floor)$")
 
 

@@ -6,9 +6,10 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout
 
 from calveth.app.areas.clearances_text import clearances_html
+from calveth.app.areas.design_panel import DesignPanel
 from calveth.app.areas.form_fields import FIELDS, FormPage
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
@@ -25,8 +26,7 @@ from calveth.catalogue.library import (
 )
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import change_design, put_design, set_window
-from calveth.core.errors import DomainError
-from calveth.core.hive.design import Design, Window
+from calveth.core.hive.design import Window
 from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.materials import Layer
@@ -48,15 +48,11 @@ _WINDOWS: dict[str, tuple[str, tuple[tuple[str, float], ...]]] = {
 }  # fmt: skip
 
 
-class HivePanel(QWidget):
+class HivePanel(DesignPanel):
     """Edits the form of one design."""
 
     def __init__(self, document: Document, view: ViewState) -> None:
-        super().__init__()
-        self._document, self._view = document, view
-        self._design_id = document.project.designs[0].id
-        self.problem = label(role="wrong", wrap=True)
-        self.problem.hide()
+        super().__init__(document, view)
         self.make_up = Choice(
             "start from a make-up",
             [("", "start from a make-up …"), *((m.id, m.name) for m in shipped_make_ups())],
@@ -141,7 +137,7 @@ class HivePanel(QWidget):
 
     def show_design(self, design_id: str) -> None:
         """Show a design."""
-        self._design_id = design_id
+        super().show_design(design_id)
         design = self._design()
         form = design.form
         for kind, page in self.pages.items():
@@ -166,26 +162,6 @@ class HivePanel(QWidget):
         self.window_side.setEnabled(window is not None)
         if window is not None:
             self.window_side.show_id(window.side)
-
-    def _design(self) -> Design:
-        return self._document.project.design(self._design_id)
-
-    def _try(self, text: str, change: Callable[[Project], Project], merge: str = "") -> None:
-        """Edit; a refusal is shown and the fields go back."""
-        try:
-            self._document.edit(text, change, merge)
-            self._refused("")
-        except DomainError as error:
-            self._refused(str(error))
-            self.show_design(self._design_id)
-
-    def _edit(self, text: str, **fields: Any) -> None:
-        design = self._design_id
-        self._document.edit(
-            text,
-            lambda p: change_design(p, design, lambda d: replace(d, **fields)),
-            merge=f"{design}/{text}",
-        )
 
     def _put_form(self, field: str, value: Any) -> None:
         """Change a field of the form; a size that is refused is the field's own to say."""
@@ -280,10 +256,6 @@ class HivePanel(QWidget):
             design = self._design_id
             moved: dict[str, Any] = {"side": side}
             self._try("window", lambda p: set_window(p, design, replace(window, **moved)))
-
-    def _refused(self, sentence: str) -> None:
-        self.problem.setText(sentence)
-        self.problem.setVisible(bool(sentence))
 
 
 def _kind_of(window: Window | None) -> str:

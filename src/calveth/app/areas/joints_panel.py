@@ -7,8 +7,9 @@ from dataclasses import replace
 from html import escape
 from typing import TYPE_CHECKING, Any, get_args
 
-from PySide6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QVBoxLayout
 
+from calveth.app.areas.design_panel import DesignPanel
 from calveth.app.document import Document
 from calveth.app.report.pages import table
 from calveth.app.view_state import ViewState
@@ -16,9 +17,8 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label, rule
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.edits import MORTAR, change_design, set_joinery, set_joints
-from calveth.core.errors import DomainError
-from calveth.core.hive.design import Design, Tightness
+from calveth.core.edits import MORTAR, set_joinery, set_joints
+from calveth.core.hive.design import Tightness
 from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.joinery import (
     BlockJoint,
@@ -56,15 +56,11 @@ _TIMBERS = (
 )  # fmt: skip
 
 
-class JointsPanel(QWidget):
-    """Edits the joints of one design; ``ask`` solves their ψ and shows them."""
+class JointsPanel(DesignPanel):
+    """Edits the joints of one design, and shows what they add where they are solved."""
 
     def __init__(self, document: Document, view: ViewState) -> None:
-        super().__init__()
-        self._document, self._view = document, view
-        self._design_id = document.project.designs[0].id
-        self.problem = label(role="wrong", wrap=True)
-        self.problem.hide()
+        super().__init__(document, view)
         self.choices: dict[str, Choice] = {}
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
@@ -101,12 +97,15 @@ class JointsPanel(QWidget):
         self.overlap = self._quantity("overlap of the lid", "length", "overlap_m")
         self.block = self._quantity("timber round the entrance", "length", "block_m")
         self.slope = QuantityField(
-            "slope of the lid", "angle", self._view, lambda v: self._set(lid_slope_deg=v)
+            "slope of the lid",
+            "angle",
+            self._view,
+            lambda v: self._edit("slope of the lid", lid_slope_deg=v),
         )
         self.slope.refused.connect(self._refused)
         self.shape = Choice(
             "shape of the lid", [(s, s) for s in get_args(LidShape)],
-            lambda s: self._set(lid_shape=s),
+            lambda s: self._edit("shape of the lid", lid_shape=s),
         )  # fmt: skip
         for at, (heading, widget) in enumerate(
             (("overlap", self.overlap), ("round the hole", self.block),
@@ -132,7 +131,7 @@ class JointsPanel(QWidget):
 
     def show_design(self, design_id: str) -> None:
         """Show the joints of a design; a trunk has none."""
-        self._design_id = design_id
+        super().show_design(design_id)
         design = self._design()
         built = not isinstance(design.form, HollowTree)
         for field, choice in self.choices.items():
@@ -161,44 +160,23 @@ class JointsPanel(QWidget):
         self.said.setText(_sentence(joints))
         self.heat.setText(_html(joints))
 
-    def _design(self) -> Design:
-        return self._document.project.design(self._design_id)
-
     def _chooser(self, field: str) -> Callable[[str], None]:
         def choose(key: str) -> None:
             changed: dict[str, Any] = {field: key}
             joinery = replace(self._design().joinery, **changed)
             new = tuple(m for m in shipped_materials() if field == "blocks" and m.id == MORTAR)
-            self._try(lambda p: set_joinery(p, self._design_id, joinery, new))
+            self._try("joint", lambda p: set_joinery(p, self._design_id, joinery, new))
 
         return choose
 
     def _choose_timber(self, key: str) -> None:
         joinery = replace(self._design().joinery, timber=key)
         new = tuple(m for m in shipped_materials() if m.id == key)
-        self._try(lambda p: set_joinery(p, self._design_id, joinery, new))
+        self._try("joint", lambda p: set_joinery(p, self._design_id, joinery, new))
 
     def _join(self, key: str) -> None:
         tight = next(t for t in get_args(Tightness) if t == key)
-        self._try(lambda p: set_joints(p, self._design_id, tight))
-
-    def _set(self, **fields: Any) -> None:
-        self._document.edit(
-            "lid", lambda p: change_design(p, self._design_id, lambda d: replace(d, **fields)),
-            merge=f"{self._design_id}/lid/{','.join(fields)}",
-        )  # fmt: skip
-
-    def _try(self, change: Callable[[Any], Any]) -> None:
-        try:
-            self._document.edit("joint", change)
-            self._refused("")
-        except DomainError as error:
-            self._refused(str(error))
-            self.show_design(self._design_id)
-
-    def _refused(self, sentence: str) -> None:
-        self.problem.setText(sentence)
-        self.problem.setVisible(bool(sentence))
+        self._try("joint", lambda p: set_joints(p, self._design_id, tight))
 
 
 def _sentence(joints: JointSum) -> str:

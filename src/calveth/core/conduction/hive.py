@@ -179,9 +179,7 @@ def _by_part(heat: Solved) -> dict[str, tuple[float, float]]:
     in_room = np.array([s.name in ZONES for s in found.model.spaces])
     watts = in_room[found.surfaces.space] * found.surface_w(kelvin)
     into = np.bincount(found.surfaces.body, watts, len(found.model.bodies))
-    # θ is 1 at the zones, 0 outside, and what it comes to in between: the state of least loss.
-    theta = kelvin @ found.share
-    gains = found.scheme.body_energy(theta, kelvin)
+    gains = found.sensitivity_w_k(kelvin)
     result: dict[str, tuple[float, float]] = {}
     for body, w, g in zip(found.model.bodies, into, gains, strict=True):
         old = result.get(body.part, (0.0, 0.0))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 from scipy.sparse.csgraph import connected_components
 
 from calveth.core.conduction.elements import Elements
@@ -73,14 +73,15 @@ class Conduction:
         result: FloatArray = np.asarray(spaces_degc) @ self.scheme.surface_heat(self.share)
         return result
 
-    def sensitivity_w_k(self, *warm: int) -> FloatArray:
-        """Return λ·dL/dλ of every body [W/K], with L from the spaces named to all the others.
+    def sensitivity_w_k(self, spaces: ArrayLike) -> FloatArray:
+        """Return λ·dL/dλ of every body [W/K], with L from the spaces at 1 to those at 0.
 
         It is what L would gain if the body conducted twice as well and L went on as it begins. One
-        solve gives all of them, as the system is its own adjoint.
+        solve gives all of them, as the system is its own adjoint. Spaces in between are at what
+        they come to by themselves: the state of least loss.
         """
-        spaces = np.isin(np.arange(len(self.share)), warm).astype(float)
-        return self.scheme.body_energy(spaces @ self.share, spaces)
+        degrees = np.asarray(spaces, dtype=float)
+        return self.scheme.body_energy(degrees @ self.share, degrees)
 
 
 def scheme_of(model: ConductionModel, grid: Grid, way: Way = "fitting") -> Scheme:

@@ -33,6 +33,7 @@ from calveth.core.hive.plates import (
 )
 from calveth.core.hive.shapes import Bend, Cuboid
 
+# Boards and timbers as the trade has them [m]; common practice, no source.
 FOLLOWER_M = 0.019
 _SLAT_HIGH_M, _SLAT_SHARE = 0.01, 0.6
 _BATTEN_M, _LEG_M, _LEG_HIGH_M = 0.03, 0.045, 0.25

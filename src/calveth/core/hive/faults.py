@@ -12,7 +12,7 @@ from calveth.core.hive.parts import HiveSolids, Solid
 from calveth.core.hive.shapes import Cuboid, Ring, Shape
 
 _TOUCH_M = 1e-7
-# Fittings of a kind may lie on others of the same kind; these may lie on any.
+# Fittings that give way where another stands: they are sawn to fit, or hang in the room.
 _GIVES_WAY = ("battens", "corner posts", "plate", "slatted rack")
 
 
@@ -78,7 +78,7 @@ def _refuse_openings(design: Design, hive: HiveSolids) -> None:
 
 
 def _refuse_overlap_of_lid(design: Design, hive: HiveSolids) -> None:
-    """Refuse a lid that comes down over an opening that bees are to use."""
+    """Refuse a lid that comes down further than the walls are high."""
     lid = design.joinery.lid
     if lid not in ("insulation past the rim", "telescoping rim"):
         return

@@ -193,6 +193,7 @@ class Results(QObject):
         """Stop the worker; answers still under way are dropped."""
         self._rest.stop()
         self._begin.stop()
+        self.stop()
         if self._own_executor:
             self._executor.shutdown(wait=True, cancel_futures=True)
 

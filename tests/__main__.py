@@ -25,7 +25,7 @@ def main(arguments: list[str]) -> int:
         return side_by_side(halves())
     loader = unittest.TestLoader()
     if arguments:
-        suite = loader.loadTestsFromNames(arguments)
+        suite = unittest.TestSuite(_load(loader, name) for name in arguments)
     else:
         suite = loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
     result = unittest.TextTestRunner(verbosity=1, buffer=True).run(suite)
@@ -33,6 +33,14 @@ def main(arguments: list[str]) -> int:
     passed = result.testsRun - failed - len(result.skipped)
     print(f"{passed} passed, {failed} failed, {len(result.skipped)} skipped")
     return 1 if failed or not result.testsRun else 0
+
+
+def _load(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
+    """Return the tests of a module, a class, a test, or of all modules of a package."""
+    folder = ROOT.parent / name.replace(".", "/")
+    if folder.is_dir():
+        return loader.discover(str(folder), top_level_dir=str(ROOT.parent))
+    return loader.loadTestsFromName(name)
 
 
 def halves() -> tuple[list[str], list[str]]:

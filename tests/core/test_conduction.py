@@ -182,7 +182,8 @@ class Grids(unittest.TestCase):
                 self.assertAlmostEqual(float(cells.sum()), length, places=12)
                 self.assertLess(float(max(cells[0], cells[-1])), 0.0061)
                 self.assertTrue(np.allclose(cells, cells[::-1]))
-                self.assertGreaterEqual(len(cells), 2)
+                # A sheet thinner than 2.5 mm has one cell: its own resistance is exact by that.
+                self.assertEqual(len(cells) >= 2, length > Fineness().thin_m)
 
     def test_what_is_not_solved(self) -> None:
         wall = Body(part="wall", shape=block((0, 1), (0, 1), (0, 0.1)), conductivity_w_mk=1.0)
@@ -191,7 +192,7 @@ class Grids(unittest.TestCase):
         model = ConductionModel(outside=(air,), bodies=(wall, lone), inside=())
         with self.assertRaisesRegex(NotSolvedError, "lone: no air reaches it"):
             solve_conduction(model, make_grid(model, Fineness(least=1), "xy"))
-        with self.assertRaisesRegex(DomainError, f"more than {MOST_CELLS}"):
+        with self.assertRaisesRegex(DomainError, f"more than the {MOST_CELLS}"):
             make_grid(model, Fineness(first_m=0.001, growth=1.0001))
 
 

@@ -162,7 +162,7 @@ class Refused(unittest.TestCase):
             solve_conduction(model, make_grid(model, Fineness()))
 
     def test_more_unknowns_than_memory_holds(self) -> None:
-        with self.assertRaisesRegex(DomainError, "grid: .* cells"):
+        with self.assertRaisesRegex(DomainError, "shell: .* cells"):
             hive_conduction(demo_project().design("composite"), TABLE, 4.0)
 
     def test_a_slope_that_folds(self) -> None:

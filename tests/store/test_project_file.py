@@ -21,7 +21,7 @@ from calveth.core.edits import (
     set_layer_thickness,
     set_month,
 )
-from calveth.store.errors import FileError
+from calveth.store.errors import FileBusyError, FileError
 from calveth.store.project_file import APPLICATION_ID, ProjectFile, load_project
 
 PROJECT = demo_project()
@@ -141,7 +141,7 @@ class Refusals(Base):
         connection.execute("UPDATE document SET json='{' WHERE name='place'")
         connection.commit()
         connection.close()
-        self.assertIn("damaged", self.refused(self.path))
+        self.assertIn("not whole JSON", self.refused(self.path))
 
     def test_a_folder_that_is_not_there(self) -> None:
         with self.assertRaises(FileError) as caught:
@@ -185,7 +185,8 @@ class Refusals(Base):
             finally:
                 other.execute("ROLLBACK")
                 other.close()
-            self.assertIn("another window", str(caught.exception))
+            self.assertIsInstance(caught.exception, FileBusyError)
+            self.assertIn("another program", str(caught.exception))
 
 
 class Killed(Base):

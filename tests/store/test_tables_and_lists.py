@@ -80,11 +80,11 @@ class Tables(Folder):
     def test_nowhere_to_write(self) -> None:
         for act, data in ((write_csv, self.rows), (write_workbook, {"t": self.rows})):
             said = self.refused(act, self.folder / "no" / "x", data)
-            self.assertIn("cannot be written", said)
-        full = OSError(28, "No space left on device")
+            self.assertIn("folder that does not exist", said)
+        full = OSError(28, "disk is full on device")
         with mock.patch("openpyxl.Workbook.save", side_effect=full):
             said = self.refused(write_workbook, self.folder / "x.xlsx", {"t": self.rows})
-        self.assertIn("No space left", said)
+        self.assertIn("disk is full", said)
         self.assertEqual(list(self.folder.iterdir()), [])
 
 
@@ -100,13 +100,13 @@ class MaterialLists(Folder):
         for text, part in (
             ("", "not whole JSON"), ("[1", "not whole JSON"), ("{}", "format"),
             ('{"format": "calveth-materials", "materials": [{"id": 5}]}', "id"),
-            ('{"format": "calveth-materials"}', "wrong kind"),
+            ('{"format": "calveth-materials"}', "is not a list"),
         ):  # fmt: skip
             path.write_text(text, encoding="utf-8")
             with self.subTest(text=text[:20]):
                 self.assertIn(part, self.refused(read_materials, path))
         path.write_bytes(b"\xff\xd8\xff\xe0 a photograph")
-        self.assertIn("not whole JSON", self.refused(read_materials, path))
+        self.assertIn("not UTF-8", self.refused(read_materials, path))
         self.assertIn("folder", self.refused(read_materials, self.folder))
         import json
 

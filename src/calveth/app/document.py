@@ -6,16 +6,18 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
 from calveth.core.project import Project
-from calveth.store.errors import FileError
-from calveth.store.project_file import ProjectFile
+from calveth.store.errors import FileBusyError, FileError
+from calveth.store.project_file import ProjectFile, same_file
 
 # Edits of the same value closer together than this are one step back [s].
 _MERGE_WINDOW_S = 1.5
 _COMMAND_ID = 1
+# A file another program holds is tried again after this long [ms].
+_AGAIN_MS = 400
 
 
 class _Snapshot(QUndoCommand):
@@ -74,6 +76,10 @@ class Document(QObject):
         self._written: Project | None = project if file is not None else None
         self.write_problem = ""  # why the last edit is not on disk, until one is
         self.undo_stack = QUndoStack(self)
+        self._again = QTimer(self)
+        self._again.setSingleShot(True)
+        self._again.setInterval(_AGAIN_MS)
+        self._again.timeout.connect(self._write)
 
     @property
     def project(self) -> Project:
@@ -107,6 +113,11 @@ class Document(QObject):
         self._write()
         self.changed.emit(before, project)
 
+    @property
+    def would_lose(self) -> bool:
+        """Whether closing now would lose an edit that could not be written."""
+        return self._file is not None and not self.on_disk
+
     def _write(self) -> None:
         if self._file is None:
             return
@@ -116,7 +127,34 @@ class Document(QObject):
             self.write_problem = ""
         except FileError as error:
             self.write_problem = str(error)
-            self.write_failed.emit(str(error))
+            if isinstance(error, FileBusyError):
+                self._again.start()
+            else:
+                self.write_failed.emit(str(error))
+        self.file_changed.emit()
+
+    def save(self) -> None:
+        """Have the file hold the project, whatever became of it meanwhile.
+
+        A file that is gone is written anew; one that another program put in its place is not
+        touched.
+
+        Raises
+        ------
+        FileError
+            When the file does not hold the project afterwards.
+        """
+        assert self._file is not None
+        if self._file.is_missing():
+            self._go_on_in(ProjectFile.create(self._file.path, self._project), named=self._named)
+            return
+        try:
+            self._file.write(self._written, self._project, patient=True)
+        except FileError as error:
+            self.write_problem = str(error)
+            self.file_changed.emit()
+            raise
+        self._written, self.write_problem = self._project, ""
         self.file_changed.emit()
 
     def save_as(self, path: Path) -> None:
@@ -127,21 +165,26 @@ class Document(QObject):
         FileError
             When it cannot be written; the document stays where it was.
         """
-        if self._file is not None and self._file.path == path:
-            self._write()
+        if self._file is not None and (self._file.path == path or same_file(self._file.path, path)):
+            self.save()
+            self._named = True
+            self.file_changed.emit()
             return
-        file = ProjectFile.create(path, self._project)
+        self._go_on_in(ProjectFile.create(path, self._project), named=True)
+
+    def _go_on_in(self, file: ProjectFile, *, named: bool) -> None:
         old, was_named = self._file, self._named
-        self._file, self._named, self._written = file, True, self._project
+        self._file, self._named, self._written = file, named, self._project
         self.write_problem = ""
         if old is not None:
             old.close()
-            if not was_named:
+            if not was_named and old.path != file.path:
                 old.path.unlink(missing_ok=True)
         self.file_changed.emit()
 
     def close(self) -> None:
         """Close the file. A working copy nobody changed is removed."""
+        self._again.stop()
         if self._file is None:
             return
         self._file.close()

@@ -16,7 +16,7 @@ from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.json_file import write_json
 from calveth.store.project_file import ProjectFile
-from calveth.store.working import working_copy, working_folder
+from calveth.store.working_copy import working_copy, working_folder
 
 if TYPE_CHECKING:
     from calveth.app.main_window import MainWindow

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import contextlib
 import logging
 from collections.abc import Callable
 from concurrent.futures import Executor, ThreadPoolExecutor
 
 from PySide6.QtCore import QObject, Qt, Signal
 
+from calveth.core.checkpoint import unless
 from calveth.core.errors import CalvethError, CancelledError
 
 log = logging.getLogger(__name__)
@@ -60,13 +62,15 @@ class Jobs(QObject):
 
         def act() -> None:
             try:
-                answer = work()
+                with unless(lambda: number != self._number):
+                    answer = work()
             except CalvethError as error:
                 answer = error
             except Exception as error:
                 log.exception("job")
                 answer = error
-            self._finished.emit(number, answer)
+            with contextlib.suppress(RuntimeError):  # the window may be gone
+                self._finished.emit(number, answer)
 
         self._executor.submit(act)
 

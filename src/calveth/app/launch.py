@@ -17,7 +17,7 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile
-from calveth.store.working import working_copy
+from calveth.store.working_copy import working_copy
 
 # Library, Debian package: what Qt needs for a window on X11 beyond what it brings.
 _LIBRARIES = (

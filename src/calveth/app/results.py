@@ -6,6 +6,7 @@ answer comes back for values that are gone, it is dropped.
 
 from __future__ import annotations
 
+import contextlib
 import logging
 from collections.abc import Callable
 from concurrent.futures import Executor, ThreadPoolExecutor
@@ -26,6 +27,7 @@ from calveth.core.assess.result import (
 )
 from calveth.core.assess.shells import SolvedShells, conduction_in
 from calveth.core.assess.whole import DeepAssessment, assess_deep
+from calveth.core.checkpoint import unless
 from calveth.core.compare.table import CompareRow, compare_row
 from calveth.core.errors import CalvethError, CancelledError
 from calveth.core.heat.correction import as_estimated
@@ -54,6 +56,18 @@ def _key(project: Project, design: Design) -> _Key:
     return (design, project.place, project.colony, *(materials[m] for m in used))
 
 
+_WORDS = {
+    "monthly": "the year", "shell": "the shell", "nights": "the nights", "deep": "damp and schools",
+    "joints": "the joints", "remedies": "what helps",
+}  # fmt: skip
+
+
+def _sentence(answer: object, what: str) -> str:
+    if isinstance(answer, CalvethError):
+        return str(answer)
+    return f"{_WORDS[what]} could not be worked out; Help, Log says why"
+
+
 @dataclass(slots=True)
 class _Entry:
     key: _Key = ()
@@ -72,6 +86,7 @@ class _Entry:
     joints: JointSum | None = None
     remedies: tuple[Remedy, ...] | None = None
     error: str = ""
+    troubles: dict[str, str] = field(default_factory=dict)
     asked: dict[str, _Key] = field(default_factory=dict)
 
 
@@ -109,6 +124,7 @@ class Results(QObject):
         self._begin.timeout.connect(lambda: self._refresh(at_once=False))
         self._answered.connect(self._take_answer, Qt.ConnectionType.QueuedConnection)
         self._trying = ""
+        self._closed = False
         document.changed.connect(self._project_changed)
         self.current = document.project.designs[0].id
 
@@ -177,6 +193,28 @@ class Results(QObject):
         entry = self._entries.get(design_id)
         return entry.error if entry else ""
 
+    def trouble(self, design_id: str) -> str:
+        """Return what could not be worked out beside the months; empty when all of it could."""
+        entry = self._entries.get(design_id)
+        return next(iter(entry.troubles.values()), "") if entry else ""
+
+    def provisional(self, design_id: str) -> bool:
+        """Return whether the figures of a design may still change without an edit.
+
+        They do while the shell is only estimated and being solved, and while nights and damp are
+        being worked out.
+        """
+        entry = self._entries.get(design_id)
+        if entry is None or entry.error:
+            return False
+        late = (("shell", entry.shells_key), ("nights", entry.nights_key), ("deep", entry.deep_key))
+        return any(key != entry.key and what not in entry.troubles for what, key in late)
+
+    def wanted(self, design_id: str, key: object) -> bool:
+        """Return whether an answer for these values would still be of use; asked by the worker."""
+        entry = self._entries.get(design_id)
+        return not self._closed and entry is not None and entry.key == key
+
     def row(self, design_id: str, month: int) -> CompareRow | None:
         """Return the compare row of a design in a month, as far as it is known."""
         monthly = self.monthly(design_id)
@@ -190,18 +228,22 @@ class Results(QObject):
         return not (self._waiting or self._rest.isActive() or self._begin.isActive())
 
     def close(self) -> None:
-        """Stop the worker; answers still under way are dropped."""
+        """Stop the worker without waiting; answers still under way are dropped."""
+        self._closed = True
         self._rest.stop()
         self._begin.stop()
         self.stop()
         if self._own_executor:
-            self._executor.shutdown(wait=True, cancel_futures=True)
+            # What is being solved asks whether it is wanted and ends by itself.
+            self._executor.shutdown(wait=False, cancel_futures=True)
 
     # ------------------------------------------------------------------------------------------
     def _project_changed(self, _before: object, _after: object) -> None:
         self._refresh(at_once=True)
 
     def _refresh(self, *, at_once: bool) -> None:
+        if self._closed:
+            return
         project = self._document.project
         ids = [d.id for d in project.designs]
         for gone in set(self._entries) - set(ids):
@@ -214,6 +256,7 @@ class Results(QObject):
             if key == entry.key:
                 continue
             entry.key, entry.error = key, ""
+            entry.troubles.clear()
             if design_id == self._trying:
                 self._trying = ""
             if at_once and design_id == self.current:
@@ -240,6 +283,8 @@ class Results(QObject):
 
     def _ask_for_more(self) -> None:
         """Ask for what follows: the solved shell, nights, damp and schools, then remedies."""
+        if self._closed:
+            return
         for design_id in sorted(self._entries, key=lambda i: i != self.current):
             entry = self._entries[design_id]
             if entry.monthly_key != entry.key or entry.error:
@@ -252,7 +297,7 @@ class Results(QObject):
                 if have != entry.key and needs == entry.key and entry.asked.get(what) != entry.key:
                     entry.asked[what] = entry.key
                     self._ask(what, design_id)
-        entry = self._entries[self.current]
+        entry = self._entries.get(self.current, _Entry())
         if (
             entry.shells is not None
             and entry.shells_key == entry.key != entry.joints_key
@@ -307,8 +352,8 @@ class Results(QObject):
             answer: object
             try:
                 # Values the user has left behind are not worth the work.
-                current = self._entries.get(design_id)
-                answer = work() if current is not None and current.key == key else None
+                with unless(lambda: not self.wanted(design_id, key)):
+                    answer = work() if self.wanted(design_id, key) else None
             except CancelledError:
                 answer = None
             except CalvethError as error:
@@ -316,7 +361,9 @@ class Results(QObject):
             except Exception as error:
                 log.exception("assessment of %s", design_id)
                 answer = error
-            self._answered.emit(what, design_id, key, answer)
+            # The window may be gone by now, and this object with it.
+            with contextlib.suppress(RuntimeError):
+                self._answered.emit(what, design_id, key, answer)
 
         self._waiting += 1
         if self._waiting == 1:
@@ -325,6 +372,8 @@ class Results(QObject):
 
     def _take_answer(self, what: str, design_id: str, key: object, answer: object) -> None:
         self._waiting -= 1
+        if self._closed:
+            return
         if what == "remedies" and self._trying == design_id:
             self._trying = ""
         entry = self._entries.get(design_id)
@@ -347,10 +396,11 @@ class Results(QObject):
                 entry.joints, entry.joints_key = answer.sum, entry.key
             elif isinstance(answer, tuple):
                 entry.remedies, entry.remedies_key = answer, entry.key
-            elif isinstance(answer, CalvethError):
-                entry.error = str(answer)
+            elif what == "monthly":
+                entry.error = _sentence(answer, what)
             else:
-                entry.error = f"could not be worked out ({what}); the log says why"
+                # What is known already stands: only this is missing.
+                entry.troubles[what] = _sentence(answer, what)
             self.updated.emit(design_id)
         if self._waiting == 0:
             self.busy.emit(False)

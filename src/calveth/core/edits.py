@@ -221,12 +221,17 @@ def set_opening(project: Project, design_id: str, opening: Opening) -> Project:
 
 
 def remove_opening(project: Project, design_id: str, opening_id: str) -> Project:
-    """Return the project without an opening."""
-    return change_design(
-        project,
-        design_id,
-        lambda d: replace(d, openings=tuple(o for o in d.openings if o.id != opening_id)),
-    )
+    """Return the project without an opening; the season plan forgets it too."""
+
+    def change(design: Design) -> Design:
+        seasons = tuple(
+            replace(s, open_shares=tuple(pair for pair in s.open_shares if pair[0] != opening_id))
+            for s in design.seasons
+        )
+        kept = tuple(o for o in design.openings if o.id != opening_id)
+        return replace(design, openings=kept, seasons=seasons)
+
+    return change_design(project, design_id, change)
 
 
 def set_boxes(

@@ -16,7 +16,13 @@ from calveth.core.constants import (
     WOOD_CONDUCTIVITY_OFFSET,
     Certainty,
 )
-from calveth.core.errors import DomainError, require_between, require_choice, require_text
+from calveth.core.errors import (
+    DomainError,
+    require_between,
+    require_choice,
+    require_note,
+    require_text,
+)
 
 Hatch = Literal[
     "grain", "beads", "pores", "foam", "foil", "air", "shavings", "stone", "plain", "glass", "cork",
@@ -138,6 +144,9 @@ class Material:
             )
         for size in self.stock_m:
             require_between(f"{where} stock thickness", size, 0.0001, 1.0, "m")
+        for caution in self.cautions:
+            require_note(f"{where} caution", caution)
+        require_note(f"{where} source", self.source)
         require_choice(f"{where} hatch", self.hatch, get_args(Hatch))
         require_choice(f"{where} certainty", self.certainty, get_args(Certainty))
 
@@ -267,7 +276,7 @@ class Layer:
     def __post_init__(self) -> None:
         require_text("layer material", self.material)
         require_between("layer thickness", self.thickness_m, 0.0001, 1.0, "m")
-        require_between("share of the second material", self.mixed_share, 0, 0.9)
+        require_between("share of the second material", self.mixed_share, 0, 0.9, "share")
         require_between("vents of the air gap", self.vents_m2_m, 0, 1, "m²/m")
         require_choice("fitting", self.fitting, get_args(Fitting))
         if self.mixed_share > 0 and not self.mixed_with:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -38,7 +39,7 @@ class Project:
             ("materials", [m.id for m in self.materials]),
             ("designs", [d.id for d in self.designs]),
         ):
-            twice = {i for i in ids if ids.count(i) > 1}
+            twice = {i for i, count in Counter(ids).items() if count > 1}
             if twice:
                 raise DomainError(what, ", ".join(sorted(twice)), "is used as an id twice")
         require_choice("school", self.school, SCHOOLS)
@@ -50,6 +51,13 @@ class Project:
                 _check_known(f"design “{design.name}” {face}", design.shell.stack(face), known)
             if design.window is not None:
                 _check_known(f"design “{design.name}” window", design.window.stack, known)
+            timber = design.joinery.timber
+            if timber and timber not in known:
+                raise DomainError(
+                    f"design “{design.name}” timber of the joints",
+                    timber,
+                    "is not among the project's materials; add it, or leave it empty",
+                )
 
     def design(self, design_id: str) -> Design:
         """Return the design with that id.

@@ -8,25 +8,36 @@ from __future__ import annotations
 
 import json
 import math
-from typing import Any, TypeVar
+from collections.abc import Callable
+from typing import Any, Literal, TypeVar, get_args, get_origin
 
 import cattrs
-from cattrs.errors import BaseValidationError, ForbiddenExtraKeysError
+from cattrs.errors import (
+    BaseValidationError,
+    ForbiddenExtraKeysError,
+    IterableValidationError,
+    IterableValidationNote,
+)
 from cattrs.v import transform_error
 
-from calveth.core.errors import CalvethError, DomainError
+from calveth.core.errors import DomainError, plain, printable
 from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
+from calveth.store.errors import DocumentError
+
+__all__ = ["DocumentError", "from_document", "to_document"]
 
 T = TypeVar("T")
 
-
-class DocumentError(CalvethError, ValueError):
-    """A document that cannot be read, with the path to the first wrong field."""
+# A list of a project is shorter than this, a text too: more is no project but an attack.
+_LONGEST_LIST = 2_000
+_LONGEST_TEXT = 20_000
 
 
 def _number(value: Any, _: type) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float):
         raise ValueError(f"{_shown(value)} is not a number")
+    if isinstance(value, int) and abs(value) > 10**15:
+        raise ValueError("a number of many digits is not one a hive can have")
     if not math.isfinite(value):
         raise ValueError(f"{str(value).replace('nan', 'NaN')} is not a number a hive can have")
     return float(value)
@@ -41,6 +52,10 @@ def _whole(value: Any, _: type) -> int:
 def _text(value: Any, _: type) -> str:
     if not isinstance(value, str):
         raise ValueError(f"{_shown(value)} is not a text")
+    if len(value) > _LONGEST_TEXT:
+        raise ValueError(f"a text of {len(value)} characters is too long")
+    if not all(printable(c) or c in "\n\t" for c in value):
+        raise ValueError(f"{_shown(value)} holds characters that cannot be shown")
     return value
 
 
@@ -50,9 +65,22 @@ def _flag(value: Any, _: type) -> bool:
     return value
 
 
+def _choice(value: Any, kind: Any) -> Any:
+    known = get_args(kind)
+    if not isinstance(value, str) or value not in known:
+        raise ValueError(f"{_shown(value)} is not known; choose one of {', '.join(known)}")
+    return value
+
+
+def _is(origin: Any) -> Callable[[Any], bool]:
+    """Return whether a type is made of another, as `tuple[int, ...]` is of `tuple`."""
+    return lambda kind: get_origin(kind) is origin
+
+
 def _shown(value: Any) -> str:
-    text = json.dumps(value, ensure_ascii=False, default=str)
-    return text if len(text) <= 40 else text[:39] + "…"
+    if isinstance(value, list | dict):
+        return "a list" if isinstance(value, list) else "an object"
+    return plain(json.dumps(value, ensure_ascii=False, default=str), 40)
 
 
 _FORMS: dict[str, type[StackedBoxes | BarTrough | LittleBoxes | HollowTree]] = {
@@ -69,6 +97,28 @@ def _make() -> cattrs.Converter:
     converter.register_structure_hook(int, _whole)
     converter.register_structure_hook(str, _text)
     converter.register_structure_hook(bool, _flag)
+    converter.register_structure_hook_func(_is(Literal), _choice)
+
+    def row_in(value: Any, kind: Any) -> tuple[Any, ...]:
+        """Read a list item by item; the first wrong one ends it, with its number."""
+        if not isinstance(value, list):
+            raise ValueError(f"{_shown(value)} is not a list")
+        if len(value) > _LONGEST_LIST:
+            raise ValueError(f"a list of {len(value)} is too long; {_LONGEST_LIST} are read")
+        kinds = get_args(kind)
+        if kinds[-1] is not ... and len(kinds) != len(value):
+            raise ValueError(f"a list of {len(value)} is given where {len(kinds)} belong")
+        found = []
+        for number, item in enumerate(value):
+            wanted = kinds[0] if kinds[-1] is ... else kinds[number]
+            try:
+                found.append(converter.structure(item, wanted))
+            except Exception as error:
+                error.add_note(IterableValidationNote(f"@ index {number}", number, wanted))
+                raise IterableValidationError("list", [error], kind) from error
+        return tuple(found)
+
+    converter.register_structure_hook_func(_is(tuple), row_in)
 
     def form_in(value: Any, _: Any) -> Form:
         if not isinstance(value, dict) or value.get("kind") not in _FORMS:
@@ -107,11 +157,14 @@ def from_document(document: Any, cls: type[T]) -> T:
         return _CONVERTER.structure(document, cls)
     except BaseValidationError as error:
         lines = transform_error(error, path="", format_exception=_explain)
-        first = str(lines[0]) if lines else str(error)
-        more = f" (and {len(lines) - 1} more)" if len(lines) > 1 else ""
-        raise DocumentError(first.replace(" @ .", " at ").replace(" @ ", " at ") + more) from error
+        first = str(lines[0]) if lines else "the document cannot be read"
+        said, _, path = first.rpartition(" @ ")
+        path = path.removeprefix(".")
+        raise DocumentError(f"{said} at {path}" if path else said) from error
     except (DomainError, ValueError, KeyError, TypeError, AttributeError) as error:
         raise DocumentError(_explain(error, None)) from error
+    except RecursionError:
+        raise DocumentError("the document is nested too deeply to be a project") from None
 
 
 def _explain(error: BaseException, _: type | None) -> str:
@@ -120,7 +173,7 @@ def _explain(error: BaseException, _: type | None) -> str:
     if isinstance(error, KeyError):
         return f"required field missing: {error.args[0]}"
     if isinstance(error, ForbiddenExtraKeysError):
-        return "unknown field " + ", ".join(sorted(error.extra_fields))
+        return "unknown field " + ", ".join(plain(f, 40) for f in sorted(error.extra_fields)[:3])
     if isinstance(error, TypeError | AttributeError):
-        return "wrong kind of value"
+        return "something else is given than belongs here"
     return str(error)

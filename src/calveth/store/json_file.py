@@ -7,9 +7,10 @@ from pathlib import Path
 from typing import Any
 
 from calveth.core.project import Project
-from calveth.store.converter import DocumentError, from_document, to_document
-from calveth.store.errors import FileError, check_readable
-from calveth.store.one_move import in_one_move
+from calveth.store.atomic_write import atomic_write
+from calveth.store.converter import from_document, to_document
+from calveth.store.errors import DocumentError, FileError
+from calveth.store.gate import parse_json, read_text
 
 FORMAT = "calveth-project"
 SCHEMA = 3
@@ -31,26 +32,21 @@ def project_from_json(text: str) -> Project:
     DocumentError
         Naming the first wrong field.
     """
-    try:
-        document: Any = json.loads(text)  # NaN passes here: the field it stands in is named
-    except json.JSONDecodeError as error:
-        raise DocumentError(
-            f"line {error.lineno}, column {error.colno}: {error.msg}; this is not whole JSON"
-        ) from error
-    except RecursionError:
-        raise DocumentError("the document is nested too deeply to be a project") from None
+    document: Any = parse_json(text)
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise DocumentError(f"format: must be “{FORMAT}”; this is not a Calveth project")
     schema = document.get("schema")
-    if isinstance(schema, int) and schema > SCHEMA:
+    if isinstance(schema, bool) or not isinstance(schema, int):
+        raise DocumentError(f"schema: must be one of {', '.join(map(str, _READABLE))}")
+    if schema > SCHEMA:
         raise DocumentError(
             f"schema: {schema} is newer than this Calveth reads ({SCHEMA}); update Calveth"
         )
-    if isinstance(schema, bool) or schema not in _READABLE:
+    if schema not in _READABLE:
         raise DocumentError(f"schema: must be one of {', '.join(map(str, _READABLE))}")
     unknown = set(document) - {"format", "schema", "project"}
     if unknown:
-        raise DocumentError("unknown field " + ", ".join(sorted(unknown)))
+        raise DocumentError("unknown field " + ", ".join(sorted(unknown)[:3]))
     if "project" not in document:
         raise DocumentError("required field missing: project")
     return from_document(document["project"], Project)
@@ -64,13 +60,9 @@ def read_json(path: Path) -> Project:
     FileError
         When it cannot be read or a field is wrong.
     """
-    check_readable(path)
-    if path.stat().st_size > _LARGEST_BYTES:
-        raise FileError(path, "is larger than 20 MB; this is not a project")
+    text = read_text(path, _LARGEST_BYTES, "this is not a project")
     try:
-        return project_from_json(path.read_text(encoding="utf-8"))
-    except UnicodeDecodeError:
-        raise FileError(path, "is not UTF-8 text; save it as UTF-8 JSON") from None
+        return project_from_json(text)
     except DocumentError as error:
         raise FileError(path, str(error)) from error
 
@@ -94,5 +86,5 @@ def write_text(path: Path, text: str) -> None:
     FileError
         When the folder cannot be written.
     """
-    with in_one_move(path) as part:
+    with atomic_write(path) as part:
         part.write_text(text, encoding="utf-8")

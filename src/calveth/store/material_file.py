@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from calveth.core.materials import Material
-from calveth.store.converter import DocumentError, from_document, to_document
-from calveth.store.errors import FileError, check_readable
+from calveth.store.converter import from_document, to_document
+from calveth.store.errors import DocumentError, FileError
+from calveth.store.gate import parse_json, read_text
 from calveth.store.json_file import write_text
 
 FORMAT = "calveth-materials"
@@ -35,13 +36,11 @@ def read_materials(path: Path) -> tuple[Material, ...]:
     FileError
         When it is no such file or a field is wrong; the field is named.
     """
-    check_readable(path)
-    if path.stat().st_size > _LARGEST_BYTES:
-        raise FileError(path, "is larger than 5 MB; this is no list of materials")
+    text = read_text(path, _LARGEST_BYTES, "this is no list of materials")
     try:
-        document = json.loads(path.read_text(encoding="utf-8"))
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError):
-        raise FileError(path, "is not whole JSON; export the materials again") from None
+        document = parse_json(text)
+    except DocumentError as error:
+        raise FileError(path, str(error)) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise FileError(path, f"format: must be “{FORMAT}”; this is no list of materials")
     try:

@@ -6,6 +6,8 @@ shown as done: SQLite rolls a half-written edit back when the file is opened aga
 
 from __future__ import annotations
 
+import contextlib
+import errno
 import json
 import sqlite3
 from collections.abc import Iterator
@@ -15,21 +17,33 @@ from types import TracebackType
 from typing import Any
 
 from calveth.core.project import Project
-from calveth.store.converter import DocumentError, from_document, to_document
-from calveth.store.errors import FileError, check_readable
+from calveth.store.atomic_write import fsync_folder, move_into_place, reserve_part, writable_target
+from calveth.store.converter import from_document, to_document
+from calveth.store.errors import DocumentError, FileBusyError, FileError, why_not_written
+from calveth.store.gate import check_readable, exists, parse_json
 
 APPLICATION_ID = 0x43414C56  # "CALV"
 FILE_VERSION = 3
 
-_TABLES = """
-CREATE TABLE document (name TEXT PRIMARY KEY, json TEXT NOT NULL) STRICT;
-CREATE TABLE design (id TEXT PRIMARY KEY, position INTEGER NOT NULL, json TEXT NOT NULL) STRICT;
-"""
+_TABLES = {
+    "document": "CREATE TABLE document (name TEXT PRIMARY KEY, json TEXT NOT NULL) STRICT",
+    "design": "CREATE TABLE design (id TEXT PRIMARY KEY, position INTEGER NOT NULL, "
+    "json TEXT NOT NULL) STRICT",
+}
 _DAMAGED = "is damaged or cut short; open a copy you saved earlier"
 _DOCUMENTS = (
     "name", "place", "colony", "materials", "school", "honey_price_eur_kg", "years_of_use",
 )  # fmt: skip
 _ELSEWHERE = "was changed in another window; your edit is only here: save it under another name"
+_GONE = "was moved, deleted or replaced by another program; save under another name"
+_FOREIGN = "holds tables that are not Calveth's; open a copy you trust"
+_HALF = "was left half-written by a crash; copy it with its journal to a folder of yours"
+# Another program that holds the file is waited for so long; the window tries again later [s].
+_PATIENCE_S = 0.05
+_PATIENT_S = 2.0
+# Text of one row, and of all of them [bytes].
+_LARGEST_ROW = 20_000_000
+_LARGEST_FILE = 200_000_000
 
 
 class ProjectFile:
@@ -39,6 +53,7 @@ class ProjectFile:
         self.path = path
         self._connection = connection
         self._seen = self._data_version()
+        self._identity = _identity(path)
 
     def _data_version(self) -> int:
         """Return SQLite's count of changes other connections have made."""
@@ -49,36 +64,40 @@ class ProjectFile:
         """Write a new file with a project in it, replacing what stood there, and keep it open.
 
         The file is built beside the target and moved over it, so a full disk leaves the old one.
+        What a crash left half-written in the old one is settled first, else SQLite would play the
+        old journal into the new file.
 
         Raises
         ------
         FileError
-            When the folder cannot be written or the disk is full.
+            When the folder cannot be written, the disk is full or ``path`` is no ordinary file.
         """
-        part = path.with_name(path.name + ".part")
+        part = None
         try:
-            part.unlink(missing_ok=True)
+            target = writable_target(path)
+            part = reserve_part(target)
             connection = sqlite3.connect(part, isolation_level=None)
             try:
                 connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
-                connection.execute(f"PRAGMA user_version = {FILE_VERSION}")
-                connection.executescript(_TABLES)
-                fresh = cls(path, connection)
-                fresh.write(None, project)
+                for table in _TABLES.values():
+                    connection.execute(table)
+                fresh = cls(part, connection)
+                fresh._store(None, project)
             finally:
                 connection.close()
-            part.replace(path)
-        except FileError:
-            part.unlink(missing_ok=True)
-            raise
-        except (OSError, sqlite3.Error) as error:
-            part.unlink(missing_ok=True)
-            raise FileError(path, _why(error)) from error
+            _settle_journals(target)
+            move_into_place(part, target)
+        except (OSError, ValueError, sqlite3.Error) as error:
+            if isinstance(error, DocumentError):
+                raise
+            raise _refused(path, error) from error
+        finally:
+            _clear(part)
         return cls.open(path)
 
     @classmethod
     def open(cls, path: Path) -> ProjectFile:
-        """Open an existing file.
+        """Open an existing file; nothing is written by it.
 
         Raises
         ------
@@ -86,31 +105,25 @@ class ProjectFile:
             When it is missing, a folder, not a project file, from a newer Calveth or locked.
         """
         check_readable(path)
-        with path.open("rb") as stream:
-            if stream.read(16) != b"SQLite format 3\x00":
-                raise FileError(path, "is not a Calveth project; choose a .calveth file")
+        connection: sqlite3.Connection | None = None
         try:
-            connection = sqlite3.connect(path, isolation_level=None, timeout=2.0)
-            application = connection.execute("PRAGMA application_id").fetchone()[0]
-            version = connection.execute("PRAGMA user_version").fetchone()[0]
-        except sqlite3.Error as error:
-            raise FileError(path, _why(error)) from error
-        if application != APPLICATION_ID:
-            connection.close()
-            raise FileError(path, "is a database of another program, not a Calveth project")
-        if version > FILE_VERSION:
-            connection.close()
-            raise FileError(
-                path,
-                f"was written by a newer Calveth (file version {version}, this one reads "
-                f"{FILE_VERSION}); update Calveth",
-            )
-        try:
-            _upgrade(connection, version)
+            with path.open("rb") as stream:
+                if stream.read(16) != b"SQLite format 3\x00":
+                    raise FileError(path, "is not a Calveth project; choose a .calveth file")
+            if path.stat().st_size > _LARGEST_FILE:
+                raise FileError(path, "is larger than 200 MB; this is not a project")
+            connection = sqlite3.connect(path, isolation_level=None, timeout=_PATIENT_S)
+            connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, _LARGEST_ROW)
+            connection.execute("PRAGMA trusted_schema = OFF")
+            connection.execute("PRAGMA cell_size_check = ON")
+            _check_kind(path, connection)
             return cls(path, connection)
-        except sqlite3.Error as error:
-            connection.close()
-            raise FileError(path, _why(error)) from error
+        except (OSError, ValueError, sqlite3.Error) as error:
+            _close(connection)
+            raise _refused(path, error) from error
+        except FileError:
+            _close(connection)
+            raise
 
     def read(self) -> Project:
         """Return the project in the file.
@@ -125,33 +138,59 @@ class ProjectFile:
                 raise FileError(self.path, _DAMAGED)
             rows = self._connection.execute("SELECT name, json FROM document").fetchall()
             designs = self._connection.execute(
-                "SELECT json FROM design ORDER BY position"
+                "SELECT id, json FROM design ORDER BY position, id"
             ).fetchall()
-            whole: dict[str, Any] = {name: json.loads(text) for name, text in rows}
-            whole["designs"] = [json.loads(text) for (text,) in designs]
+            whole: dict[str, Any] = {name: parse_json(text) for name, text in rows}
+            whole["designs"] = [self._design(row, text) for row, text in designs]
             return from_document(whole, Project)
-        except (sqlite3.Error, json.JSONDecodeError, TypeError) as error:
-            raise FileError(self.path, _why(error)) from error
         except DocumentError as error:
             raise FileError(self.path, str(error)) from error
+        except (sqlite3.Error, ValueError, TypeError, RecursionError) as error:
+            raise _refused(self.path, error) from error
 
-    def write(self, before: Project | None, after: Project) -> None:
+    @staticmethod
+    def _design(row: str, text: str) -> Any:
+        """Return a design's document; its row must go by its own id, or edits would miss it."""
+        document = parse_json(text)
+        if not isinstance(document, dict) or document.get("id") != row:
+            raise DocumentError(f"designs: the row {row} holds a design of another id")
+        return document
+
+    def write(self, before: Project | None, after: Project, *, patient: bool = False) -> None:
         """Store what differs between two projects in one transaction.
+
+        ``patient`` waits two seconds for another program to let go of the file.
 
         Raises
         ------
+        FileBusyError
+            When another program holds the file at this moment.
         FileError
             When nothing could be stored (the disk is full, another window has changed the file);
             the file keeps what it had.
         """
+        if not self.is_ours():
+            raise FileError(self.path, _GONE)
+        wait = _PATIENT_S if patient else _PATIENCE_S
         try:
-            with self._transaction() as connection:
-                if self._data_version() != self._seen:
-                    raise FileError(self.path, _ELSEWHERE)
-                self._write_documents(connection, before, after)
-                self._write_designs(connection, before, after)
+            self._connection.execute(f"PRAGMA busy_timeout = {int(1000 * wait)}")
+            self._store(before, after)
         except (sqlite3.Error, OSError) as error:
-            raise FileError(self.path, _why(error)) from error
+            raise _refused(self.path, error) from error
+
+    def _store(self, before: Project | None, after: Project) -> None:
+        with self._transaction() as connection:
+            if self._data_version() != self._seen:
+                raise FileError(self.path, _ELSEWHERE)
+            if int(connection.execute("PRAGMA user_version").fetchone()[0]) != FILE_VERSION:
+                # The first edit of an older file writes all of it as this version has it.
+                before = None
+            if before is None:
+                connection.execute("DELETE FROM document")
+                connection.execute("DELETE FROM design")
+                connection.execute(f"PRAGMA user_version = {FILE_VERSION}")
+            self._write_documents(connection, before, after)
+            self._write_designs(connection, before, after)
 
     @staticmethod
     def _write_documents(
@@ -184,10 +223,20 @@ class ProjectFile:
         connection.execute("BEGIN IMMEDIATE")
         try:
             yield connection
+            # A reader can hold this off: then all of it is undone, and none of it half done.
+            connection.execute("COMMIT")
         except BaseException:
-            connection.execute("ROLLBACK")
+            with contextlib.suppress(sqlite3.Error):
+                connection.execute("ROLLBACK")
             raise
-        connection.execute("COMMIT")
+
+    def is_ours(self) -> bool:
+        """Return whether the path still leads to the file that was opened."""
+        return self._identity is not None and _identity(self.path) == self._identity
+
+    def is_missing(self) -> bool:
+        """Return whether nothing stands at the path any more."""
+        return _identity(self.path) is None
 
     def close(self) -> None:
         """Close the file; nothing is pending."""
@@ -205,39 +254,103 @@ class ProjectFile:
         self.close()
 
 
-def _upgrade(connection: sqlite3.Connection, version: int) -> None:
-    """Bring a file of an older version up to this one, a step a version, in one transaction."""
-    if version == FILE_VERSION:
-        return
-    connection.execute("BEGIN IMMEDIATE")
+def same_file(one: Path, two: Path) -> bool:
+    """Return whether two paths lead to one file, however they are spelled."""
+    here = _identity(one)
+    return here is not None and here == _identity(two)
+
+
+def _identity(path: Path) -> tuple[int, int] | None:
     try:
-        # 1 -> 2: fields with defaults came to materials, layers, openings, designs and place; the
-        # documents stay as they are and are read with the defaults.
-        # 2 -> 3: joinery, the shape of the lid and frames in use came with defaults, and new forms.
-        connection.execute(f"PRAGMA user_version = {FILE_VERSION}")
-    except BaseException:
-        connection.execute("ROLLBACK")
-        raise
-    connection.execute("COMMIT")
+        found = path.stat()
+    except (OSError, ValueError):
+        return None
+    return found.st_dev, found.st_ino
+
+
+def _check_kind(path: Path, connection: sqlite3.Connection) -> None:
+    """Refuse what is no project file of this version or an older one: exactly its two tables."""
+    application = connection.execute("PRAGMA application_id").fetchone()[0]
+    version = connection.execute("PRAGMA user_version").fetchone()[0]
+    if application != APPLICATION_ID:
+        raise FileError(path, "is a database of another program, not a Calveth project")
+    if version > FILE_VERSION:
+        raise FileError(
+            path,
+            f"was written by a newer Calveth (file version {version}, this one reads "
+            f"{FILE_VERSION}); update Calveth",
+        )
+    if version < 1:
+        raise FileError(path, _DAMAGED)
+    found = connection.execute(
+        "SELECT type, name, sql FROM sqlite_schema WHERE name NOT LIKE 'sqlite_autoindex_%'"
+    ).fetchall()
+    has = {name: " ".join(str(sql).split()) for kind, name, sql in found if kind == "table"}
+    if len(found) != len(_TABLES) or has != _TABLES:
+        raise FileError(path, _FOREIGN)
+
+
+def _settle_journals(target: Path) -> None:
+    """Have SQLite undo what a crash left half-written beside a name, and take the journals away."""
+    journals = [target.with_name(target.name + end) for end in ("-journal", "-wal", "-shm")]
+    if not any(exists(j) for j in journals):
+        return
+    if exists(target):
+        with (
+            contextlib.suppress(sqlite3.Error),
+            contextlib.closing(sqlite3.connect(target, timeout=_PATIENT_S)) as old,
+        ):
+            old.execute("SELECT count(*) FROM sqlite_schema").fetchone()
+    for journal in journals:
+        journal.unlink(missing_ok=True)
+    fsync_folder(target.parent)
+
+
+def _clear(part: Path | None) -> None:
+    if part is None:
+        return
+    for end in ("", "-journal", "-wal", "-shm"):
+        with contextlib.suppress(OSError):
+            part.with_name(part.name + end).unlink(missing_ok=True)
+
+
+def _close(connection: sqlite3.Connection | None) -> None:
+    if connection is not None:
+        connection.close()
 
 
 def _json(value: object) -> str:
     return json.dumps(to_document(value), ensure_ascii=False, allow_nan=False)
 
 
-def _why(error: Exception) -> str:
-    text = str(error).lower()
-    if "locked" in text:
-        return "is open in another window; close it there and try again"
-    if "full" in text or getattr(error, "errno", None) == 28:
-        return "cannot be written, the disk is full; make room and save again"
-    if "readonly" in text or isinstance(error, PermissionError) or "unable to open" in text:
-        return "cannot be written there; choose a folder you may write to"
-    if isinstance(error, FileNotFoundError):
-        return "lies in a folder that does not exist; choose another"
-    if isinstance(error, json.JSONDecodeError | sqlite3.DatabaseError | TypeError):
-        return _DAMAGED
-    return f"cannot be used ({error})"
+def _refused(path: Path, error: Exception) -> FileError:
+    """Return the error to show for one of SQLite, of the system or of a document."""
+    if isinstance(error, FileError):
+        return error
+    if isinstance(error, OSError):
+        return FileError(path, why_not_written(error))
+    name = getattr(error, "sqlite_errorname", "")
+    if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
+        return FileBusyError(path, "is being used by another program; it is tried again")
+    return FileError(path, _sqlite_sentence(name, error))
+
+
+# Beginnings of SQLite's names of errors, the longer ones first, and what is said of them.
+_SQLITE = (
+    ("SQLITE_FULL", why_not_written(OSError(errno.ENOSPC, ""))),
+    ("SQLITE_READONLY_DBMOVED", _GONE),
+    ("SQLITE_READONLY_ROLLBACK", _HALF),
+    ("SQLITE_READONLY_RECOVERY", _HALF),
+    ("SQLITE_READONLY", why_not_written(OSError(errno.EACCES, ""))),
+    ("SQLITE_CANTOPEN", why_not_written(OSError(errno.EACCES, ""))),
+    ("SQLITE_IOERR", "the disk gave an error, nothing was written; make room or save elsewhere"),
+)
+
+
+def _sqlite_sentence(name: str, error: Exception) -> str:
+    if not name and "disk is full" in str(error):
+        name = "SQLITE_FULL"
+    return next((said for start, said in _SQLITE if name.startswith(start)), _DAMAGED)
 
 
 def load_project(path: Path) -> Project:

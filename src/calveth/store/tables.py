@@ -9,8 +9,8 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
+from calveth.store.atomic_write import atomic_write
 from calveth.store.json_file import write_text
-from calveth.store.one_move import in_one_move
 
 Rows = Sequence[Mapping[str, Any]]
 
@@ -71,5 +71,5 @@ def write_workbook(path: Path, tables: Mapping[str, Rows]) -> None:
         for column, name in enumerate(names, start=1):
             width = max([len(name), *(len(str(r.get(name, ""))) for r in rows)])
             sheet.column_dimensions[sheet.cell(1, column).column_letter].width = min(48, width + 2)
-    with in_one_move(path) as part:
+    with atomic_write(path) as part:
         book.save(part)

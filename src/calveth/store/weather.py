@@ -18,8 +18,9 @@ from calveth.core.climate.air import (
     saturation_pressure_pa,
 )
 from calveth.core.climate.place import MONTH_NAMES, MonthClimate, Place, month_of_day
-from calveth.core.errors import DomainError
-from calveth.store.errors import FileError, check_readable
+from calveth.core.errors import DomainError, plain
+from calveth.store.errors import FileError
+from calveth.store.gate import check_readable
 from calveth.store.weather_csv import (
     looks_like_csv,
     meta_number,
@@ -86,16 +87,30 @@ def import_weather(path: Path) -> WeatherImport:
             path, f"has {rows} hours, a year has 8760{may_be}; it is cut short or not a whole year"
         )
     notes: list[str] = []
+    with warnings.catch_warnings():
+        # Means of nothing but gaps come out as NaN, which is refused by name below.
+        warnings.simplefilter("ignore", RuntimeWarning)
+        try:
+            place = _hourly(path, kind, table, meta, notes)
+        except DomainError as error:
+            raise FileError(path, str(error)) from error
+    return WeatherImport(place=place, kind=kind, hours=rows, notes=tuple(notes))
+
+
+def _hourly(
+    path: Path, kind: str, table: dict[str, Any], meta: dict[str, Any], notes: list[str]
+) -> Place:
+    """Return the place of a year of hours."""
     series = _clean(path, table, notes)
+    rows = series["temp_air"].size
     day = np.minimum(np.arange(rows) // 24, 364)
     month = np.array([month_of_day(int(d)) for d in range(365)])[day]
     climates = tuple(_month(path, series, month == k, k, notes) for k in range(12))
-    place = _place(
+    return _place(
         path, kind, meta, climates, notes,
         wind_from_deg=_winter_wind(series, month, climates),
         day_to_day_spread_k=_spread(series["temp_air"], month),
     )  # fmt: skip
-    return WeatherImport(place=place, kind=kind, hours=rows, notes=tuple(notes))
 
 
 def _monthly(path: Path, table: dict[str, Any], meta: dict[str, Any]) -> WeatherImport:
@@ -124,7 +139,7 @@ def _place(
     )
     try:
         return Place(
-            name=meta["name"] or path.stem,
+            name=plain(str(meta["name"]), 80) or plain(path.stem, 80) or "imported place",
             latitude_deg=meta["latitude"],
             longitude_deg=meta["longitude"],
             altitude_m=meta["altitude"],
@@ -133,7 +148,7 @@ def _place(
             last_forage_week=last,
             first_forage_week=first,
             months=climates,
-            source=f"{kind} weather file {path.name}",
+            source=f"{kind} weather file {plain(path.name, 120)}",
         )
     except DomainError as error:
         raise FileError(path, str(error)) from error
@@ -173,7 +188,9 @@ def _kind(path: Path) -> str:
     if looks_like_csv(text):
         return "CSV"
     raise FileError(
-        path, "is neither an EPW nor a TMY3 nor a weather CSV; the file formats page shows each"
+        path,
+        "is neither an EPW nor a TMY3 nor a CSV with a temperature column; Help, File formats "
+        "shows each",
     )
 
 
@@ -224,7 +241,7 @@ def _clean(path: Path, table: Any, notes: list[str]) -> dict[str, FloatArray]:
             if column in _NEEDED:
                 raise FileError(path, f"has no {name}; choose a file with it")
             continue
-        values = np.array(table[column], dtype=float)
+        values = _numbers(table[column])
         values[~((values >= low) & (values <= high))] = np.nan
         missing = int(np.isnan(values).sum())
         if missing == values.size and column not in _NEEDED:
@@ -240,6 +257,21 @@ def _clean(path: Path, table: Any, notes: list[str]) -> dict[str, FloatArray]:
     if "temp_dew" not in series and "relative_humidity" not in series:
         raise FileError(path, "has neither dew point nor relative humidity; choose another")
     return series
+
+
+def _numbers(column: Any) -> FloatArray:
+    """Return a column as numbers; a cell that holds none is a gap like any other."""
+    try:
+        return np.array(column, dtype=float)
+    except (TypeError, ValueError):
+        return np.array([_number(cell) for cell in column])
+
+
+def _number(cell: Any) -> float:
+    try:
+        return float(cell)
+    except (TypeError, ValueError):
+        return np.nan
 
 
 def _fill(values: FloatArray) -> tuple[int, int]:

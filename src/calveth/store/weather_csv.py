@@ -70,12 +70,18 @@ def read_columns(path: Path) -> tuple[dict[str, FloatArray], dict[str, str], int
     meta = _meta(line for line in lines if line.startswith("#"))
     body = [line for line in lines if not line.startswith("#")]
     delimiter = ";" if body and body[0].count(";") > body[0].count(",") else ","
-    rows = list(csv.reader(io.StringIO("\n".join(body)), delimiter=delimiter))
+    try:
+        rows = list(csv.reader(io.StringIO("\n".join(body)), delimiter=delimiter))
+    except csv.Error as error:
+        raise FileError(path, f"cannot be read as CSV ({error}); look for a lone quote") from None
     header = [name.strip().lower() for name in rows[0]]
     unknown = [name for name in header if name not in _HEADERS and name not in _IGNORED]
     if unknown:
         known = ", ".join(_HEADERS)
         raise FileError(path, f"has the column “{unknown[0]}”; columns it may have are {known}")
+    twice = {name for name in header if name and header.count(name) > 1}
+    if twice:
+        raise FileError(path, f"has the column “{sorted(twice)[0]}” twice; remove one")
     for number, row in enumerate(rows[1:], start=2):
         if len(row) != len(header):
             raise FileError(

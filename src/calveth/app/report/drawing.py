@@ -10,8 +10,8 @@ from PySide6.QtGui import QImage, QPainter
 from calveth.app.cutaway.view import Scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.theme.theme import current
+from calveth.store.atomic_write import atomic_write
 from calveth.store.errors import FileError
-from calveth.store.one_move import in_one_move
 
 WIDTH, HEIGHT = 900, 620
 
@@ -50,7 +50,7 @@ def write_drawing(path: Path, scene: Scene) -> None:
     suffix = path.suffix.lower()
     if suffix not in (".svg", ".png"):
         raise FileError(path, "must end in .svg or .png")
-    with in_one_move(path) as part:
+    with atomic_write(path) as part:
         if suffix == ".svg":
             _write_svg(part, scene)
         else:

@@ -25,7 +25,7 @@ from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
 from calveth.core.units import METRIC, UnitSystem
-from calveth.store.one_move import in_one_move
+from calveth.store.atomic_write import atomic_write
 
 _STYLE = (
     "* {{ font-family: '{family}'; font-size: 8.5pt; }} h1 {{ font-size: 15pt; }} "
@@ -55,7 +55,7 @@ def write_report(
         When it cannot be written; an old file stays until the new one is whole.
     """
     at = coldest_month(project.place) if month is None else month
-    with in_one_move(path) as part:
+    with atomic_write(path) as part:
         pages = _paint(part, project, wholes, at, units, report)
     return pages
 

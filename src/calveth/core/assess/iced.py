@@ -52,6 +52,8 @@ def when_iced(
     All months are balanced in one batch that begins from the open hive; should one suffocate they
     are worked out one by one.
     """
+    if not months:
+        return ()
     try:
         found: list[Moments | None] = list(_frozen(assessed, materials, months))
     except NotBalancedError:

@@ -65,6 +65,8 @@ class HiveTerms:
     zone_breath_m3_s : array [3, M]
         Diffusion conductance D·A/(μ·d) for CO2 through the shell and D·A/L through the still air
         in the openings [m³/s]; little, but it is what is left when the air stands.
+    zone_factor : array [3, M]
+        On the whole conductance of base, nest and crown (`ShellCorrection.zones`).
     comb_area_m2 : array [3, M]
         Both sides of the combs in each zone [m²].
     volume_m3 : array [M]
@@ -80,6 +82,7 @@ class HiveTerms:
     path_inner_k_w: FloatArray
     path_outer_m2: FloatArray
     path_outer_share: FloatArray
+    zone_factor: FloatArray
     zone_vapour_kg_s_pa: FloatArray
     zone_breath_m3_s: FloatArray
     comb_area_m2: FloatArray
@@ -104,7 +107,7 @@ class HiveTerms:
         share = self.path_outer_share
         rse = share * outer_film_m2k_w[None, :] + (1 - share) * c.RSI_HORIZONTAL.value
         whole = 1.0 / (self.path_inner_k_w + rse / self.path_outer_m2)
-        result: FloatArray = _ZONE_OF_PATH @ whole
+        result: FloatArray = self.zone_factor * (_ZONE_OF_PATH @ whole)
         return result
 
 
@@ -138,6 +141,11 @@ class HiveModel:
     correction: ShellCorrection = AS_ESTIMATED
 
     @property
+    def conductance_w_k(self) -> float:
+        """L of the whole shell with the table's outer film [W/K]."""
+        return float(self.terms.zone_whole_w_k(np.array([c.RSE.value])).sum())
+
+    @property
     def paths(self) -> AirPaths:
         """The air paths."""
         return self.terms.paths
@@ -166,7 +174,7 @@ def hive_model(
         faces=faces,
         window=window,
         litres=cavity_litres(hive),
-        terms=_terms(design, hive, faces, window, paths, correction.rim),
+        terms=_terms(design, hive, faces, window, paths, correction),
         correction=correction,
     )
 
@@ -187,7 +195,7 @@ def _terms(
     faces: Mapping[Face, FaceHeat],
     window: FaceHeat | None,
     paths: AirPaths,
-    rim: float,
+    correction: ShellCorrection,
 ) -> HiveTerms:
     share = c.ZONE_SHARE.value
     wall_m2, lid_m2 = faces["walls"].area.inner_m2, faces["lid"].area.inner_m2
@@ -209,7 +217,7 @@ def _terms(
     films = np.array([heat.film_m2k_w for heat in by_surface])
     # The rim sits between lid and wall; estimated, it is as cold as the worse of the two.
     films[1] = c.RSI_EDGE.value
-    layers[1] = min(layers[0], layers[2]) * rim
+    layers[1] = min(layers[0], layers[2]) * correction.rim
     inner, outer_m2, outer_share = _heat_paths(faces, window)
     through_shell = _diffusion(faces, window)
     breath = _breath_m3_s(design, paths, through_shell)
@@ -227,6 +235,7 @@ def _terms(
         path_inner_k_w=_column(inner),
         path_outer_m2=_column(outer_m2),
         path_outer_share=_column(outer_share),
+        zone_factor=_column(correction.zones),
         zone_vapour_kg_s_pa=_column(through_shell),
         zone_breath_m3_s=_column(breath),
         comb_area_m2=_column(combs),

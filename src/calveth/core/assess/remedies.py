@@ -164,10 +164,15 @@ def _candidates(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> It
             yield made
 
 
-def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made:
-    """Make the best insulating layer thicker, or add foam behind a board where there is none."""
+def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made | None:
+    """Make the best insulating layer thicker, or add foam behind a board where there is none.
+
+    None for a face of nothing but gaps and films: there is nothing to carry the foam.
+    """
     stack = design.shell.stack(face)
     solid = [k for k, y in enumerate(stack) if table[y.material].kind == "solid"]
+    if not solid:
+        return None
     best = min(solid, key=lambda k: table[stack[k].material].conductivity_w_mk)
     if table[stack[best].material].conductivity_w_mk <= _MIDDLING_LAMBDA:
         layer = replace(stack[best], thickness_m=stack[best].thickness_m + _MORE_M)
@@ -184,11 +189,11 @@ def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made
     return what, replace(design, shell=replace(design.shell, **{face: new})), (foam, board)
 
 
-def _thicker_lid(design: Design, table: Mapping[str, Material]) -> _Made:
+def _thicker_lid(design: Design, table: Mapping[str, Material]) -> _Made | None:
     return _thicker(design, "lid", table)
 
 
-def _thicker_walls(design: Design, table: Mapping[str, Material]) -> _Made:
+def _thicker_walls(design: Design, table: Mapping[str, Material]) -> _Made | None:
     return _thicker(design, "walls", table)
 
 

@@ -36,7 +36,7 @@ from calveth.core.climate.place import (
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_at
 from calveth.core.errors import require_between
 from calveth.core.heat.correction import Shells, as_estimated
-from calveth.core.heat.shell import mass_to_conductance_kg_k_w, whole_conductance_w_k
+from calveth.core.heat.shell import mass_to_conductance_kg_k_w
 from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
@@ -239,7 +239,7 @@ def _monthly(
 ) -> MonthlyAssessment:
     coldest = coldest_month(place)
     model = months.model_at(coldest)
-    conductance = float(whole_conductance_w_k(model.faces, window=model.window))
+    conductance = model.conductance_w_k
     rate = months.balance.ledger.honey_kg_s * 86400 + np.array(colony.activity_kg_day)
     return MonthlyAssessment(
         design=design,
@@ -320,7 +320,7 @@ def assess_condition(
     ``wind_m_s`` is the wind of the weather station at 10 m; shelter and height are taken off.
     """
     require_between("outside temperature", outside_degc, -45, 50, "°C")
-    require_between("outside relative humidity", relative_humidity, 0.01, 1)
+    require_between("outside relative humidity", relative_humidity, 0.01, 1, "share")
     require_between("wind", wind_m_s, 0, 40, "m/s")
     one = np.array([outside_degc], dtype=float)
     outside = Outside(

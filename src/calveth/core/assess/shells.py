@@ -23,6 +23,8 @@ if TYPE_CHECKING:
 
 # A face cannot conduct less than this share of its estimate, or so much more, and be believed.
 _LEAST, _MOST = 0.02, 50.0
+# Layers behind a rim that is as cold as its films alone leave it [m²·K/W].
+_LEAST_RIM_M2K_W = 1e-4
 
 
 def conduction_key(design: Design) -> Design:
@@ -107,14 +109,14 @@ def solved_shells(
 
 
 def shells_or_estimate(
-    design: Design, place: Place, materials: Mapping[str, Material]
+    design: Design, place: Place, materials: Mapping[str, Material], finer: float = 1.0
 ) -> tuple[Shells, str]:
     """Return what is known of the shells of a design, and why it is no more than the estimate.
 
     The sentence is empty when they are solved.
     """
     try:
-        return solved_shells(design, place, materials), ""
+        return solved_shells(design, place, materials, finer=finer), ""
     except CalvethError as error:
         return as_estimated, str(error)
 
@@ -125,7 +127,9 @@ def correction_of(
     """Return the factors that turn the estimate of a shell into what was solved.
 
     Base and crown lose through their share of the walls and a plate, the nest through walls and
-    window; from the three solved zones follow walls, lid and floor.
+    window; from the three solved zones follow walls, lid and floor. Where no such factor exists
+    (a lid whose zone loses less than its share of the walls would) the nearest stands, and the
+    zone itself takes a factor: the zones lose what was solved in any case.
     """
     faces = shell_heat(design, build_solids(design), materials)
     window = window_heat(design, materials)
@@ -138,15 +142,34 @@ def correction_of(
         "lid": _factor(faces["lid"], crown - share * walls),
         "floor": _factor(faces["floor"], base - share * walls),
     }
+    had = {f: float(_times(h, factor[f]).whole_w_k()) for f, h in faces.items()}
+    side = share * had["walls"]
+    middle = (1 - 2 * share) * had["walls"] + glass
+    zones = (base / (side + had["floor"]), nest / middle, crown / (side + had["lid"]))
+    rim, warmer = _rim(faces, solved)
+    return ShellCorrection(**factor, rim=rim, rim_warmer=warmer, zones=zones, solved=True)
+
+
+def _rim(faces: Mapping[Face, FaceHeat], solved: HiveConduction) -> tuple[float, float]:
+    """Return the factor on the layers behind the rim, and how much too warm it leaves the rim.
+
+    The second is a difference of temperature factors; above nought only where the rim is colder
+    than its two films alone would make it, as beside metal.
+    """
     spot = solved.coldest.get("lid rim")
-    rim = 1.0
-    if spot is not None:
-        behind = c.RSI_EDGE.value * spot.factor / max(1 - spot.factor, 1e-6)
-        worst: Face = min(("lid", "walls"), key=lambda f: sum(faces[f].layers_m2k_w))
-        outer = float(faces[worst].outer_film_m2k_w()) / faces[worst].outer_ratio
-        layers = min(sum(faces[f].layers_m2k_w) for f in ("lid", "walls"))
-        rim = max(behind - outer, 1e-4) / max(layers, 1e-6)
-    return ShellCorrection(**factor, rim=rim, solved=True)
+    if spot is None:
+        return 1.0, 0.0
+    film = c.RSI_EDGE.value
+    behind = film * spot.factor / max(1 - spot.factor, 1e-6)
+    worst: Face = min(("lid", "walls"), key=lambda f: sum(faces[f].layers_m2k_w))
+    outer = float(faces[worst].outer_film_m2k_w()) / faces[worst].outer_ratio
+    layers = min(sum(faces[f].layers_m2k_w) for f in ("lid", "walls"))
+    rest = max(behind - outer, _LEAST_RIM_M2K_W)
+    return rest / max(layers, 1e-6), (rest + outer) / (film + rest + outer) - spot.factor
+
+
+def _times(face: FaceHeat, factor: float) -> FaceHeat:
+    return replace(face, shape_w_k=face.shape_w_k * factor)
 
 
 def _factor(face: FaceHeat, whole_w_k: float) -> float:

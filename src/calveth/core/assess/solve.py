@@ -24,6 +24,8 @@ _LARGEST = np.array([6.0] * 3 + [400.0] * 3 + [0.02] * 3 + [0.5])
 # Size of each balance that counts as one: W, kg/s of water, kg/s of CO2, kg/s of air.
 _SCALE = np.array([1.0] * 3 + [1e-6] * 3 + [1e-6] * 3 + [1e-5])
 _CLOSED = 1e-7
+# A small colony gives little: its balances close to as much of what it gives as a large one's [W].
+_USUAL_HEAT_W = 2.0
 # Fall of the sum of squares in a step that lets the Jacobian be used once more.
 _FAST = 1e-4
 # Where the air turns just as a joint changes from letting in to letting out, Newton's method
@@ -71,16 +73,18 @@ def solve(
         state[:, left] = _settle(terms.take(left), bees.take(left), out.take(left))
         left = _newton(terms, bees, out, state, left, _SECOND_TRY)
         left = left[_worst(evaluate(terms, bees, out, state).residual)[left] > _ACCEPTED]
-    name = names[left[0] % len(names)] if left.size else ""
-    if left.size and np.max(state[6:9, left]) > _SUFFOCATING:
+    choked = np.flatnonzero(np.max(state[6:9], axis=0) > _SUFFOCATING)
+    if choked.size:
         raise NotBalancedError(
-            f"design “{name}”: the bees would suffocate, hardly any air gets in; open an entrance"
+            f"design “{names[choked[0] % len(names)]}”: the bees would suffocate, hardly any air "
+            "gets in; open an entrance or make it larger"
         )
     if left.size:
         worst = out.temperature_degc[left[0]]
         raise NotBalancedError(
-            f"design “{name}”: no steady state was found at {worst:.1f} °C outside; "
-            "change an opening a little and try again"
+            f"design “{names[left[0] % len(names)]}”: its air comes to no rest at {worst:.1f} °C "
+            "outside, it breathes in and out of the same openings by turns; make the largest "
+            "entrance a tenth wider or narrower"
         )
     return evaluate(terms, bees, out, state)
 
@@ -99,7 +103,7 @@ def _newton(
     jacobian = np.zeros((cases.size, _UNKNOWNS, _UNKNOWNS))
     stale = np.ones(cases.size, dtype=bool)
     for _ in range(steps):
-        still = ~(_worst(now) <= _CLOSED)
+        still = ~(_worst(now) <= _CLOSED * _little(bees))
         if not np.all(still):
             kept = np.flatnonzero(still)
             cases, now = cases[kept], now[:, kept]
@@ -188,6 +192,11 @@ def _line_search(
         chosen = best * worse.size + np.arange(worse.size)
         trial[:, worse], after[:, worse] = shorter[:, chosen], found[:, chosen]
     return trial, after
+
+
+def _little(bees: ColonyMoment) -> FloatArray:
+    """Return how the heat of the bees at rest compares with the usual, 1 at most [N]."""
+    return np.minimum(1.0, bees.rest_heat_w / _USUAL_HEAT_W)
 
 
 def _worst(residual: FloatArray) -> FloatArray:

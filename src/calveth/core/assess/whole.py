@@ -48,13 +48,15 @@ class DeepAssessment:
 class WholeAssessment:
     """A design with everything Calveth knows of it.
 
-    ``remedies`` are empty unless asked for, ``joints`` None where the shell is estimated.
+    ``remedies`` are empty unless asked for, ``joints`` None where the shell is estimated;
+    ``estimated_because`` is the sentence why it is, empty when it is solved.
     """
 
     monthly: MonthlyAssessment
     deep: DeepAssessment
     remedies: tuple[Remedy, ...]
     joints: JointSum | None = None
+    estimated_because: str = ""
 
 
 def assess_solved(
@@ -106,15 +108,19 @@ def assess_whole(
     *,
     catalogue: Mapping[str, Material] | None = None,
     report: Callable[[float], None] = lambda _: None,
+    finer: float = 1.0,
 ) -> WholeAssessment:
     """Return everything about a design; with a ``catalogue`` remedies are tried too.
+
+    ``finer`` is how many times as fine as usual the grid of the shell is.
 
     Raises
     ------
     NotBalancedError
         When no steady state is found.
     """
-    monthly = assess_solved(design, place, colony, materials)
+    shells, because = shells_or_estimate(design, place, materials, finer)
+    monthly = assess_months(design, place, colony, materials, shells=shells)
     report(0.1)
     nights = assess_nights(monthly)
     report(0.2)
@@ -124,5 +130,6 @@ def assess_whole(
     if catalogue is not None:
         found = remedies(monthly, materials, catalogue, lambda s: report(0.3 + 0.7 * s))
     return WholeAssessment(
-        monthly=monthly, deep=deep, remedies=tuple(found), joints=joints_in(monthly, materials)
-    )
+        monthly=monthly, deep=deep, remedies=tuple(found), joints=joints_in(monthly, materials),
+        estimated_because=because,
+    )  # fmt: skip

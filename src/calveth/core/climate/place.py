@@ -6,7 +6,13 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, get_args
 
-from calveth.core.errors import DomainError, require_between, require_choice, require_text
+from calveth.core.errors import (
+    DomainError,
+    require_between,
+    require_choice,
+    require_note,
+    require_text,
+)
 
 MONTH_NAMES = (
     "January", "February", "March", "April", "May", "June",
@@ -46,7 +52,7 @@ class MonthClimate:
     def __post_init__(self) -> None:
         require_between("temperature", self.temperature_degc, -45, 50, "°C")
         require_between("daily swing", self.daily_swing_k, 0, 35, "K")
-        require_between("relative humidity", self.relative_humidity, 0.01, 1.0)
+        require_between("relative humidity", self.relative_humidity, 0.01, 1.0, "share")
         require_between("wind", self.wind_m_s, 0, 30, "m/s")
         require_between("rain", self.rain_mm, 0, 3000, "mm")
 
@@ -78,9 +84,9 @@ class WinterRoom:
         for name, month in (("first", self.first_month), ("last", self.last_month)):
             require_between(f"{name} month of the winter room", month, 1, 12)
         require_between("room temperature", self.temperature_degc, -20, 30, "°C")
-        require_between("room relative humidity", self.relative_humidity, 0.05, 1)
+        require_between("room relative humidity", self.relative_humidity, 0.05, 1, "share")
         require_between("hives in the room", self.hives, 1, 5000)
-        require_between("CO2 of the room", self.target_co2, 0.0006, 0.2)
+        require_between("CO2 of the room", self.target_co2, 0.0006, 0.2, "share")
 
     def holds(self, month: int) -> bool:
         """Return whether the hives stand in the room in a month (0 to 11)."""
@@ -143,6 +149,7 @@ class Place:
 
     def __post_init__(self) -> None:
         require_text("place name", self.name)
+        require_note("source of the climate", self.source)
         require_between("latitude", self.latitude_deg, -90, 90, "°")
         require_between("longitude", self.longitude_deg, -180, 180, "°")
         require_between("altitude", self.altitude_m, -430, 5000, "m")

@@ -36,6 +36,9 @@ class Fineness:
         Each cell further from the planes may be this many times as long.
     least : int
         Fewest cells across a layer.
+    thin_m : float
+        A layer thinner than this has one cell across: what it holds back is exact by that, and
+        more cells of a sheet of metal only make the system stiff [m].
     soft : float
         Beside planes where nothing much happens (ends of air zones, edges of holes) cells may be
         this many times as long.
@@ -44,6 +47,7 @@ class Fineness:
     first_m: float = 0.006
     growth: float = 1.6
     least: int = 2
+    thin_m: float = 0.0025
     soft: float = 3.0
 
     def finer(self, times: float) -> Fineness:
@@ -52,6 +56,7 @@ class Fineness:
             first_m=self.first_m / times,
             growth=self.growth ** (1 / times),
             least=round(self.least * times),
+            thin_m=self.thin_m / times,
             soft=self.soft,
         )
 
@@ -90,6 +95,8 @@ def graded(
 
     ``soft`` says which ends lie on soft planes.
     """
+    if length_m < fineness.thin_m:
+        return np.array([length_m])
     ends = [fineness.first_m * (fineness.soft if s else 1.0) for s in soft]
     least = 1 if all(soft) else fineness.least
     low, high = [min(end, length_m / least) for end in ends]
@@ -153,7 +160,9 @@ def make_grid(
     count = int(np.prod([len(e) - 1 for e in edges]))
     if count > MOST_CELLS:
         raise DomainError(
-            "grid", f"{count} cells", f"is more than {MOST_CELLS}; use fewer parts or a coarser one"
+            "shell",
+            f"{count} cells",
+            f"are more than the {MOST_CELLS} that can be solved; use fewer layers or openings",
         )
     x, y, z = edges
     grid = Grid(

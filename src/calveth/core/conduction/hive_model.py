@@ -17,6 +17,7 @@ from calveth.core import constants as c
 from calveth.core.airflow.paths import zone_tops_m
 from calveth.core.conduction.parts import WEDGE_RAD, AirSpace, Body, ConductionModel
 from calveth.core.conduction.parts import Side as Way
+from calveth.core.errors import DomainError
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import air_gap_resistance_m2k_w, plane_layers
 from calveth.core.hive.design import FACES, Design, Face
@@ -67,9 +68,16 @@ class HiveParts:
 
 
 def hive_parts(
-    design: Design, materials: Mapping[str, Material], films: Films, *, holes: bool = True
+    design: Design,
+    materials: Mapping[str, Material],
+    films: Films,
+    *,
+    holes: bool = True,
+    halves: bool = True,
 ) -> HiveParts:
     """Return a hive as bodies between its air spaces.
+
+    Without ``halves`` it is the whole hive although a half of it would say all.
 
     Raises
     ------
@@ -92,9 +100,9 @@ def hive_parts(
     recess = _recess(design, hive, around)
     if recess is not None:
         inside.append(AirSpace(name=RECESS, shape=recess, film_m2k_w=outside_films, outdoors=True))
-    half_x, half_y = _symmetry(design, hive, holes=holes)
+    half_x, half_y = _symmetry(design, hive, holes=holes) if halves else (False, False)
     far_x = around.x1
-    if second and hive.beyond:
+    if second and hive.beyond and halves:
         # The other colony warms the divider as this one does: nothing crosses its middle.
         far_x = 0.5 * (hive.beyond[0].x0 + _block(hive.cavity).x1)
     cut = replace(
@@ -160,6 +168,13 @@ def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
         face: plane_layers(design.shell.stack(face), table, DIRECTIONS[face]).resistances_m2k_w
         for face in FACES
     }
+    for face, rows in resistances.items():
+        if max(rows) <= 0:
+            raise DomainError(
+                face, "every layer",
+                "lies outside of an air gap that is open to the outside; put a board inside of "
+                "the gap, or take its vents away",
+            )  # fmt: skip
     panes: list[float] = []
     if design.window is not None:
         r = plane_layers(design.window.stack, table, "horizontal").resistances_m2k_w

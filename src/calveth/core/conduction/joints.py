@@ -366,20 +366,15 @@ def _way(
     flows = []
     for openings in ((opening,), ()):
         one = replace(_bare(design), openings=openings)
-        model = hive_parts(one, materials, "heat").model
+        # Whole, for a hive without its hole is alike on both sides and would end at its middle.
+        model = hive_parts(one, materials, "heat", halves=False).model
         small = ConductionModel(
             outside=_cut(model.outside, box),
             bodies=_cut(model.bodies, box),
             inside=_cut(model.inside, box),
         )
         found = solve_conduction(small, make_grid(small, Fineness(first_m=0.008, least=2)))
-        shape = small.outside[0].shape
-        times = 1.0
-        for axis in grown:
-            # Without its hole the hive ends at its plane of symmetry, half of the patch away.
-            wide = getattr(box, f"{axis}1") - getattr(box, f"{axis}0")
-            times *= wide / (getattr(shape, f"{axis}1") - getattr(shape, f"{axis}0"))
-        flows.append(_through(found) * times)
+        flows.append(_through(found))
     chi = flows[0] - flows[1]
     return JointHeat(
         name=f"way of the {opening.name}", choice=design.joinery.entrance, length_m=0.0, psi=chi,

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csr_array
-from scipy.sparse.linalg import cg, splu
+from scipy.sparse.linalg import splu
 
+from calveth.core.checkpoint import checkpoint
 from calveth.core.errors import CalvethError
 
 FloatArray = NDArray[np.float64]
@@ -16,7 +19,19 @@ FloatArray = NDArray[np.float64]
 # Below this many unknowns, or when one axis is flat, the factors of a direct solve are small.
 _DIRECT = 4_000
 RESIDUAL = 1e-7
-"""Relative residual the iterations stop at: heat flows are good to 1e-6 of themselves or better."""
+"""Relative residual the scaled iterations stop at first."""
+GOOD_RESIDUAL = 8e-7
+"""Relative residual of the system itself they go on to: heat flows are good to 1e-6 or better."""
+# Beyond this an answer is none.
+_WORST_RESIDUAL = 1e-5
+# Rounds with the diagonal alone, with multigrid, and how often they are begun anew.
+_PLAIN_ROUNDS, _GRID_ROUNDS, _TRIES = 300, 150, 4
+# Half-way through the plain rounds, more than this relative residual is far from the end.
+_FAR = 1e-5
+_NO_ANSWER = (
+    "shell: its heat flow cannot be solved, thin metal lies beside thick insulation; "
+    "make the thinnest layer thicker or leave it out"
+)
 
 
 class NotSolvedError(CalvethError):
@@ -44,8 +59,10 @@ class Warm:
         alike = [s for s in self.shares if s.shape == share.shape]
         self.shares = [*alike[-_KEPT + 1 :], share]
 
-    def guesses(self, matrix: csr_array, heat: FloatArray) -> FloatArray | None:
+    def guesses(self, matrix: csr_array, heat: FloatArray, rest: int) -> FloatArray | None:
         """Return the best answers made of those kept (Galerkin), None without any.
+
+        ``rest`` is the answer the others leave, which adds nothing to them.
 
         Symmetric and positive, the system measures its own error: of all sums of kept answers
         this is the one nearest to the new answer.
@@ -53,7 +70,7 @@ class Warm:
         known = [s for s in self.shares if s.shape[1] == heat.shape[1]]
         if not known:
             return None
-        basis, _ = np.linalg.qr(np.concatenate([s[:-1] for s in known]).T)
+        basis, _ = np.linalg.qr(np.concatenate([np.delete(s, rest, axis=0) for s in known]).T)
         small = basis.T @ (matrix @ basis)
         result: FloatArray = (basis @ np.linalg.solve(small, basis.T @ heat.T)).T
         return result
@@ -77,52 +94,142 @@ class WarmHive:
 
 
 def answers(
-    matrix: csr_array, heat: FloatArray, *, flat: bool, warm: Warm | None = None
+    matrix: csr_array,
+    heat: FloatArray,
+    *,
+    flat: bool,
+    warm: Warm | None = None,
+    like: Callable[[], csr_array] | None = None,
 ) -> tuple[FloatArray, float]:
     """Return the unknowns' shares [spaces, unknowns] and the largest relative residual.
 
-    All spaces at 1 make every unknown 1, so the last answer is what the others leave.
+    All spaces at 1 make every unknown 1, so the last answer is what the others leave. ``like``
+    gives a matrix near to ``matrix`` whose off-diagonal terms are all negative, for multigrid;
+    without it ``matrix`` is such a one.
 
     Raises
     ------
     NotSolvedError
         When the iterations do not come to an end.
+    CancelledError
+        When nobody wants the answer any more.
     """
     share = np.empty_like(heat)
+    # The one that is left to the others is the largest, so that their errors show least in it.
+    rest = int(np.argmax(np.linalg.norm(heat, axis=1)))
+    asked = [k for k in range(len(heat)) if k != rest]
     if flat or heat.shape[1] <= _DIRECT:
         options = {"SymmetricMode": True}
         factors = splu(matrix.tocsc(), permc_spec="MMD_AT_PLUS_A", options=options)
-        for k in range(len(heat) - 1):
+        for k in asked:
             share[k] = factors.solve(heat[k])
-    else:
-        share[:-1] = _iterated(matrix, heat[:-1], warm or Warm())
-        if warm is not None:
-            warm.keep(share)
-    share[-1] = 1 - share[:-1].sum(axis=0)
-    rest = [
-        float(np.linalg.norm(matrix @ s - h)) / max(float(np.linalg.norm(h)), 1e-300)
-        for s, h in zip(share, heat, strict=True)
-    ]
-    return share, max(rest)
+    elif asked:
+        memory = warm or Warm()
+        guess = memory.guesses(matrix, heat, rest)
+        work = _Iterations(matrix, like or (lambda: matrix))
+        share[asked] = work.answers(heat[asked], None if guess is None else guess[asked])
+        memory.rounds = work.rounds
+    share[rest] = 1 - share[asked].sum(axis=0)
+    if warm is not None:
+        warm.keep(share)
+    residual = max(_residual(matrix, s, h) for s, h in zip(share, heat, strict=True))
+    if not residual <= _WORST_RESIDUAL:
+        raise NotSolvedError(_NO_ANSWER)
+    return share, residual
 
 
-def _iterated(matrix: csr_array, heat: FloatArray, warm: Warm) -> FloatArray:
-    """Return the answers by conjugate gradients, scaled by the diagonal."""
-    scale = 1 / np.sqrt(matrix.diagonal())
-    guess = warm.guesses(matrix, heat)
-    rounds = 0
+def _residual(matrix: csr_array, share: FloatArray, heat: FloatArray) -> float:
+    rest = float(np.linalg.norm(matrix @ share - heat))
+    return rest / max(float(np.linalg.norm(heat)), 1e-300)
 
-    def count(_: FloatArray) -> None:
-        nonlocal rounds
-        rounds += 1
 
-    scaled = csr_array(matrix.multiply(scale[:, None]).multiply(scale[None, :]))
-    found = np.empty_like(heat)
-    for k, row in enumerate(heat):
-        start = None if guess is None else guess[k] / scale
-        x, failed = cg(scaled, row * scale, x0=start, rtol=RESIDUAL, maxiter=4000, callback=count)
-        if failed:
-            raise NotSolvedError("conduction: no answer was found; try a coarser grid")
-        found[k] = x * scale
-    warm.rounds = rounds
-    return found
+class _Iterations:
+    """Conjugate gradients: scaled by the diagonal, and where that is slow helped by multigrid.
+
+    Thin sheets of metal between foam make systems on which the diagonal alone takes thousands of
+    rounds; classical multigrid (Ruge and Stueben 1987, by `pyamg`) takes some dozens, but is slow
+    to set up and dearer by the round, so that it is called only then.
+    """
+
+    def __init__(self, matrix: csr_array, like: Callable[[], csr_array]) -> None:
+        self._matrix, self._like = matrix, like
+        self._scale = 1 / np.sqrt(matrix.diagonal())
+        self._scaled = self._scaled_by_diagonal(matrix)
+        self._total = float(matrix.sum())
+        self._grids: Any = None
+        self.rounds = 0
+
+    def _scaled_by_diagonal(self, matrix: csr_array) -> csr_array:
+        scale = self._scale
+        return csr_array(matrix.multiply(scale[:, None]).multiply(scale[None, :]))
+
+    def answers(self, heat: FloatArray, guess: FloatArray | None) -> FloatArray:
+        """Return the answers to right sides [n, unknowns]."""
+        start = np.zeros_like(heat) if guess is None else guess
+        return np.stack([self._answer(h, s) for h, s in zip(heat, start, strict=True)])
+
+    def _answer(self, heat: FloatArray, share: FloatArray) -> FloatArray:
+        for _ in range(_TRIES):
+            share = self._scale * self._run(heat, share / self._scale)
+            # The sum of what is left over goes out with one constant: in and out agree by it.
+            share += (heat - self._matrix @ share).sum() / self._total
+            if _residual(self._matrix, share, heat) <= GOOD_RESIDUAL:
+                break
+        return share
+
+    def _run(self, heat: FloatArray, x: FloatArray) -> FloatArray:
+        if self._grids is None:
+            if self._conjugate(heat, x, None, _PLAIN_ROUNDS):
+                return x
+            self._grids = self._multigrid()
+        self._conjugate(heat, x, self._grids, _GRID_ROUNDS)
+        return x
+
+    def _conjugate(self, heat: FloatArray, x: FloatArray, grids: Any, most: int) -> bool:
+        """Improve ``x`` in place by conjugate gradients; return whether it is good enough.
+
+        Without multigrid it gives up half-way when it is far from the end.
+        """
+        matrix, right = self._scaled, self._scale * heat
+        size = max(float(np.linalg.norm(right)), 1e-300)
+        given = max(float(np.linalg.norm(heat)), 1e-300)
+        rest = right - matrix @ x
+        toward = rest if grids is None else grids.matvec(rest)
+        step = toward.copy()
+        energy = float(rest @ toward)
+        for number in range(most):
+            off = float(np.linalg.norm(rest))
+            if off <= RESIDUAL * size and (
+                np.linalg.norm(rest / self._scale) <= 0.9 * GOOD_RESIDUAL * given
+            ):
+                return True
+            if grids is None and number == most // 2 and off > _FAR * size:
+                return False
+            self._count()
+            moved = matrix @ step
+            length = energy / float(step @ moved)
+            x += length * step
+            rest -= length * moved
+            toward = rest if grids is None else grids.matvec(rest)
+            new = float(rest @ toward)
+            step *= new / energy
+            step += toward
+            energy = new
+        return False
+
+    def _multigrid(self) -> Any:
+        # Half a second to load, and seldom wanted.
+        from pyamg import ruge_stuben_solver
+        from scipy.sparse import csr_matrix
+
+        grids = ruge_stuben_solver(
+            csr_matrix(self._scaled_by_diagonal(self._like())), max_coarse=300,
+            coarse_solver="splu", presmoother=("gauss_seidel", {"sweep": "forward"}),
+            postsmoother=("gauss_seidel", {"sweep": "backward"}),
+        )  # fmt: skip
+        return grids.aspreconditioner(cycle="V")
+
+    def _count(self) -> None:
+        self.rounds += 1
+        if self.rounds % 8 == 0:
+            checkpoint()

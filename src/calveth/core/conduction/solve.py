@@ -20,6 +20,8 @@ from calveth.core.errors import DomainError
 __all__ = ["Conduction", "NotSolvedError", "solve_conduction"]
 
 FloatArray = NDArray[np.float64]
+# Heat that is lost between in and out, of what goes in: more is no answer.
+_WORST_IMBALANCE = 1e-4
 Way = Literal["fitting", "volumes", "elements"]
 
 
@@ -107,13 +109,18 @@ def solve_conduction(
     refuse_open(model, grid)
     refuse_floating(model, grid)
     scheme = scheme_of(model, grid, way)
-    share, residual = answers(scheme.matrix(), scheme.heat(), flat=1 in grid.body.shape, warm=warm)
+    share, residual = answers(
+        scheme.matrix(), scheme.heat(), flat=1 in grid.body.shape, warm=warm,
+        like=getattr(scheme, "nearby_matrix", None),
+    )  # fmt: skip
     count = len(model.spaces)
     into = scheme.surface_heat(share)
     flow = np.array([np.bincount(scheme.surfaces.space, row, count) for row in into])
     coupling = -flow * (1 - np.eye(count))
     given = np.diag(flow)
     imbalance = float(np.max(abs(flow.sum(axis=1)) / np.maximum(given, 1e-300)))
+    if not imbalance <= _WORST_IMBALANCE:
+        raise NotSolvedError("shell: more heat goes into it than comes out; move or remove a part")
     return Conduction(
         model=model, grid=grid, scheme=scheme, share=share, coupling_w_k=coupling,
         residual=residual, imbalance=imbalance,

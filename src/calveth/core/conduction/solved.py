@@ -32,6 +32,11 @@ BENT_FINENESS = Fineness(first_m=0.010, growth=1.6, least=2)
 """Of hives solved by elements, which need fewer points for the same error."""
 
 
+MOST_UPRIGHT, MOST_BENT = 120_000, 32_000
+"""Cells of the usual grid: more of them belong to hives of odd steps, not to a finer answer [-]."""
+_COARSER_STEPS = 8
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Solved:
     """One solution of a hive, with what its parts are."""
@@ -72,6 +77,20 @@ def fineness_of(parts: HiveParts) -> Fineness:
     return replace(usual, first_m=min(usual.first_m, 0.03 * least))
 
 
+def within(parts: HiveParts, fineness: Fineness) -> Fineness:
+    """Return a fineness that keeps a hive of very many planes within what is solved in seconds.
+
+    Each step makes cells a fifth longer; no hive of the demo takes one.
+    """
+    most = MOST_BENT if parts.model.bend is not None else MOST_UPRIGHT
+    flat = "y" if parts.model.round else ""
+    for _ in range(_COARSER_STEPS):
+        if make_grid(parts.model, fineness, flat).cells <= most:
+            break
+        fineness = fineness.finer(1 / 1.2)
+    return fineness
+
+
 def solve_hive(
     design: Design,
     materials: Mapping[str, Material],
@@ -91,11 +110,10 @@ def solve_hive(
         When there is no answer.
     """
     parts = hive_parts(design, materials, films, holes=holes)
-    fineness = fineness_of(parts)
-    grid = make_grid(
-        parts.model, fineness.finer(finer) if finer != 1 else fineness,
-        "y" if parts.model.round else "", warm.spans if warm is not None else (),
-    )  # fmt: skip
+    like = warm.spans if warm is not None else ()
+    fineness = within(parts, fineness_of(parts))
+    flat = "y" if parts.model.round else ""
+    grid = make_grid(parts.model, fineness.finer(finer) if finer != 1 else fineness, flat, like)
     if warm is not None:
         warm.spans = grid.spans
     return Solved(parts=parts, found=solve_conduction(parts.model, grid, warm=warm))

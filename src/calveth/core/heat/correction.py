@@ -24,6 +24,11 @@ class ShellCorrection:
         On the conductance of the layers of each face with its edges.
     rim : float
         On the resistance behind the rim of the lid.
+    rim_warmer : float
+        How much warmer than solved the rim is left by it, as a temperature factor.
+    zones : tuple of float
+        On the whole conductance of base, nest and crown: what no factor on a face can say, such as
+        a metal floor that cools its room by its rim. 1 for almost every hive.
     solved : bool
         Whether they are those of this very shell.
     """
@@ -32,6 +37,8 @@ class ShellCorrection:
     lid: float = 1.0
     floor: float = 1.0
     rim: float = 1.0
+    rim_warmer: float = 0.0
+    zones: tuple[float, float, float] = (1.0, 1.0, 1.0)
     solved: bool = False
 
 

@@ -5,7 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal, get_args
 
-from calveth.core.errors import DomainError, require_between, require_choice, require_text
+from calveth.core.errors import (
+    DomainError,
+    require_between,
+    require_choice,
+    require_note,
+    require_text,
+)
 from calveth.core.hive.forms import Form, cavity_height_m, side_spans_m
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import (
@@ -100,6 +106,7 @@ class Design:
     def __post_init__(self) -> None:
         require_text("design id", self.id)
         require_text("design name", self.name)
+        require_note("note of the design", self.note)
         require_choice("joints", self.joints, get_args(Tightness))
         require_between("tilt", self.tilt_deg, 0, 15, "°")
         require_between("slope of the lid", self.lid_slope_deg, 0, 60, "°")

@@ -67,9 +67,9 @@ class Opening:
         require_between(f"{where} width", self.width_m, 0.001, 4, "m")
         require_between(f"{where} height", self.height_m, 0.001, 4, "m")
         require_between(f"{where} number of holes", self.count, 1, 100)
-        require_between(f"{where} open share", self.free_share, 0, 1)
-        require_between(f"{where} free share of the mesh", self.mesh_share, 0.05, 1)
-        require_between(f"{where} propolis share", self.propolis_share, 0, 1)
+        require_between(f"{where} open share", self.free_share, 0, 1, "share")
+        require_between(f"{where} free share of the mesh", self.mesh_share, 0.05, 1, "share")
+        require_between(f"{where} propolis share", self.propolis_share, 0, 1, "share")
         require_between(f"{where} lift", self.lift_m, 0, 2, "m")
         if self.tunnel_m is not None:
             require_between(f"{where} tunnel", self.tunnel_m, 0.0005, 2, "m")

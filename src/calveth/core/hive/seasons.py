@@ -26,7 +26,7 @@ class MonthSetting:
 
     def __post_init__(self) -> None:
         for opening, share in self.open_shares:
-            require_between(f"open share of “{opening}”", share, 0, 1)
+            require_between(f"open share of “{opening}”", share, 0, 1, "share")
 
     def share(self, opening_id: str, otherwise: float) -> float:
         """Return the open share of an opening."""

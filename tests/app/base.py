@@ -10,7 +10,7 @@ import os
 import sys
 import tempfile
 import unittest
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from functools import cache, partial
 from pathlib import Path
 from types import TracebackType
@@ -38,7 +38,7 @@ from calveth.app.dialogs.weather_dialog import WeatherDialog
 from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.pictures import InlineExecutor, settle
-from calveth.app.prompts import Prompts
+from calveth.app.prompts import Prompts, Unsaved
 from calveth.app.theme import theme
 from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.assess import remedies as remedies_module
@@ -61,6 +61,7 @@ from calveth.core.project import Project
 from calveth.core.units import UnitSystem
 from calveth.store.project_file import ProjectFile
 from calveth.store.weather import WeatherImport
+from calveth.store.working_copy import UnnamedWork
 
 # The offscreen plugin says this of every window; it knows no window manager.
 _HARMLESS = ("propagateSizeHints",)
@@ -173,6 +174,9 @@ class ScriptedPrompts(Prompts):
         self.projects: list[Project | None] = []
         self.weather_is_wanted = True
         self.dialogs: list[Callable[[QDialog], object]] = []
+        self.unsaved_answers: list[Unsaved] = []
+        self.confirmed: list[bool] = []
+        self.unnamed_choice: list[Path | None] = []
 
     def save_path(self, parent: QWidget, suggestion: str) -> Path | None:
         return self.paths.pop(0)
@@ -213,6 +217,19 @@ class ScriptedPrompts(Prompts):
         finally:
             dialog.close()
             dialog.deleteLater()
+
+    def unsaved(self, parent: QWidget, problem: str) -> Unsaved:
+        """Answer from the script; without one the edits are given up, and that is kept."""
+        self.told.append(f"unsaved: {problem}")
+        return self.unsaved_answers.pop(0) if self.unsaved_answers else "lose"
+
+    def confirm(self, parent: QWidget, title: str, text: str, act: str) -> bool:
+        self.told.append(text)
+        return self.confirmed.pop(0)
+
+    def unnamed(self, parent: QWidget | None, work: Sequence[UnnamedWork]) -> Path | None:
+        self.told.extend(one.project.name for one in work)
+        return self.unnamed_choice.pop(0)
 
     def tell(self, parent: QWidget, title: str, text: str) -> None:
         self.told.append(f"{title}\n{text}")

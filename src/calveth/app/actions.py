@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMainWindow, QMenu
 
-from calveth.app.cutaway.view import LENSES
+from calveth.app.cutaway.view import LENS_TEXT, LENSES
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +28,7 @@ MENUS: tuple[tuple[str, tuple[Act, ...]], ...] = (
         Act("open_demo", "New from the &demo", ""),
         Act("open", "&Open …", "Ctrl+O"),
         Act("recent", "Open &recent"),
-        Act("open_working_copy", "Open work without a na&me …"),
+        Act("open_working_copy", "Work without a na&me …"),
         Act("save", "&Save", "Ctrl+S"),
         Act("save_as", "Save &as …", "Ctrl+Shift+S"),
         LINE,
@@ -47,10 +47,10 @@ MENUS: tuple[tuple[str, tuple[Act, ...]], ...] = (
         Act("undo", "&Undo", "Ctrl+Z"),
         Act("redo", "&Redo", "Ctrl+Shift+Z"),
         LINE,
-        Act("duplicate", "&Duplicate design", "Ctrl+D"),
-        Act("add_design", "&Add a design from a make-up …", "Ctrl+Shift+N"),
-        Act("rename", "Re&name design …", "F2"),
-        Act("delete", "De&lete design", "Ctrl+Del"),
+        Act("duplicate", "&Duplicate hive", "Ctrl+D"),
+        Act("add_design", "&Add a hive …", "Ctrl+Shift+N"),
+        Act("rename", "Re&name hive …", "F2"),
+        Act("delete", "De&lete hive", "Ctrl+Del"),
     )),
     ("&View", (
         Act("go_to", "&Place", "Ctrl+1", "place"),
@@ -58,18 +58,27 @@ MENUS: tuple[tuple[str, tuple[Act, ...]], ...] = (
         Act("go_to", "S&easons", "Ctrl+3", "seasons"),
         Act("go_to", "&Compare", "Ctrl+4", "compare"),
         LINE,
-        *(Act("look_through", f"Lens &{lens}", f"Alt+{n}", lens)
+        *(Act("look_through", f"&{LENS_TEXT[lens]}", f"Alt+{n}", lens)
           for n, lens in enumerate(LENSES, start=1)),
         LINE,
         Act("step_month", "Month &before", "Ctrl+Left", -1),
         Act("step_month", "Month &after", "Ctrl+Right", 1),
-        Act("step_design", "Design a&bove", "Ctrl+Up", -1),
-        Act("step_design", "Design belo&w", "Ctrl+Down", 1),
+        Act("step_design", "Hive a&bove", "Ctrl+Up", -1),
+        Act("step_design", "Hive belo&w", "Ctrl+Down", 1),
         LINE,
-        Act("show_working", "W&orking of the main figures …", "F1"),
+        Act("show_working", "How a &figure comes about …", "F4"),
         Act("solve_shell", "Shell solved in &3-D …", "F3"),
         Act("switch_units", "&Inch, °F, lb, R-value", "Ctrl+U"),
         Act("switch_look", "&Dark", "Ctrl+L"),
+    )),
+    ("&Help", (
+        Act("show_help", "A short &guide", "F1", "guide"),
+        Act("show_help", "&Key to the marks", "Shift+F1", "key"),
+        Act("show_help", "&Words", "", "words"),
+        Act("show_help", "&File formats", "", "formats"),
+        LINE,
+        Act("show_log", "&Log …"),
+        Act("show_about", "&About Calveth …"),
     )),
 )  # fmt: skip
 

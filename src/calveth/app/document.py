@@ -68,8 +68,17 @@ class Document(QObject):
     file_changed = Signal()
     write_failed = Signal(str)
 
-    def __init__(self, project: Project, file: ProjectFile | None = None, *, named: bool = False):
+    def __init__(
+        self,
+        project: Project,
+        file: ProjectFile | None = None,
+        *,
+        named: bool = False,
+        disposable: bool = True,
+    ) -> None:
         super().__init__()
+        # A working copy that only holds what anybody can begin with anew.
+        self._disposable = disposable
         self._project = project
         self._file = file
         self._named = named
@@ -183,11 +192,11 @@ class Document(QObject):
         self.file_changed.emit()
 
     def close(self) -> None:
-        """Close the file. A working copy nobody changed is removed."""
+        """Close the file. A working copy that was begun here and not changed is removed."""
         self._again.stop()
         if self._file is None:
             return
         self._file.close()
-        if not self._named and self.undo_stack.count() == 0:
+        if not self._named and self._disposable and self.undo_stack.count() == 0:
             self._file.path.unlink(missing_ok=True)
         self._file = None

@@ -2,49 +2,48 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from dataclasses import replace
 from pathlib import Path
 
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.assess.whole import WholeAssessment, assess_whole
+from calveth.core.assess.remedies import remedies
+from calveth.core.assess.whole import WholeAssessment, assess_whole, joints_in
 from calveth.core.project import Project
-from calveth.core.units import UnitSystem
 from calveth.store.errors import FileError
 from calveth.store.report_tables import report_tables
 from calveth.store.tables import write_csv, write_workbook
 
-_MOST_DESIGNS = 8
+Known = Mapping[str, WholeAssessment | None]
 
 
 def assess_for_report(
-    project: Project, report: Callable[[float], None]
+    project: Project, known: Known, report: Callable[[float], None]
 ) -> tuple[WholeAssessment, ...]:
-    """Return everything about the designs of a report; for a worker."""
+    """Return everything about all designs of a project; for a worker.
+
+    ``known`` is what the window has worked out; only what is missing in it is worked out here.
+    """
     catalogue = {m.id: m for m in shipped_materials()}
-    designs = project.designs[:_MOST_DESIGNS]
+    table = project.material_table()
     found = []
-    for number, design in enumerate(designs):
-        found.append(
-            assess_whole(
-                design,
-                project.place,
-                project.colony,
-                project.material_table(),
-                catalogue=catalogue,
-                report=lambda share, n=number: report((n + share) / len(designs)),  # type: ignore[misc]
+    for number, design in enumerate(project.designs):
+
+        def part(share: float, done: int = number) -> None:
+            report((done + share) / len(project.designs))
+
+        whole = known.get(design.id)
+        if whole is None:
+            whole = assess_whole(
+                design, project.place, project.colony, table, catalogue=catalogue, report=part
             )
-        )
+        elif not whole.remedies_tried:
+            tried = remedies(whole.monthly, table, catalogue, part)
+            joints = whole.joints or joints_in(whole.monthly, table)
+            whole = replace(whole, remedies=tuple(tried), joints=joints, remedies_tried=True)
+        found.append(whole)
+        part(1.0)
     return tuple(found)
-
-
-def write_pdf(
-    path: Path, project: Project, wholes: tuple[WholeAssessment, ...], month: int,
-    units: UnitSystem,
-) -> None:  # fmt: skip
-    """Write the report; must run in the interface thread, for it draws."""
-    from calveth.app.report.pdf import write_report
-
-    write_report(path, project, wholes, month=month, units=units)
 
 
 def write_tables(

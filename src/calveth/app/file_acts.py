@@ -14,12 +14,16 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.edits import set_place
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
+from calveth.store.atomic_write import try_to_write
 from calveth.store.json_file import write_json
 from calveth.store.project_file import ProjectFile
-from calveth.store.working_copy import working_copy, working_folder
+from calveth.store.working_copy import claim, unnamed_work, working_copy
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from calveth.app.main_window import MainWindow
+    from calveth.core.assess.whole import WholeAssessment
     from calveth.store.weather import WeatherImport
 
 
@@ -38,17 +42,31 @@ class FileActs:
 
     def begin(self: MainWindow, project: Project) -> None:  # type: ignore[misc]
         """Go on with a project that has no name yet, kept in a working copy."""
+        if not self.may_leave():
+            return
         made: list[ProjectFile] = []
         if self.attempt(lambda: made.append(working_copy(project))):
             self.leave()
             self.adopt(Document(project, made[0]))
 
+    def may_leave(self: MainWindow) -> bool:  # type: ignore[misc]
+        """Return whether the project may be put away: all of it is in a file, or is given up."""
+        while self.document.would_lose:
+            answer = self.prompts.unsaved(self, self.document.write_problem)
+            if answer == "lose":
+                return True
+            if answer == "stay" or not self.save_as():
+                return False
+        return True
+
     def save(self: MainWindow) -> bool:  # type: ignore[misc]
         """Save; asks for a name the first time. Later edits are written as they are made."""
         if self.document.path is None:
             return self.save_as()
-        path = self.document.path
-        return self.attempt(lambda: self.document.save_as(path))
+        if not self.attempt(self.document.save):
+            return False
+        self.say(f"saved in {self.document.path.name}")
+        return True
 
     def save_as(self: MainWindow) -> bool:  # type: ignore[misc]
         """Save under a name the user gives."""
@@ -56,27 +74,35 @@ class FileActs:
         if path is None or not self.attempt(lambda: self.document.save_as(path)):
             return False
         self.remember(path)
+        self.say(f"saved in {path.name}")
         return True
 
     def open(self: MainWindow, path: Path | None = None) -> None:  # type: ignore[misc]
         """Open a project in place of this one."""
         wanted = path or self.prompts.open_path(self)
-        if wanted is None:
+        if wanted is None or not self.may_leave():
             return
+        self.open_in(wanted, named=True)
+
+    def open_in(self: MainWindow, wanted: Path, *, named: bool) -> bool:  # type: ignore[misc]
+        """Open a file in this window; one without a name stays a working copy."""
         opened: list[Document] = []
 
         def read() -> None:
-            file = ProjectFile.open(wanted)
+            file = ProjectFile.open(wanted if named else claim(wanted))
             try:
-                opened.append(Document(file.read(), file, named=True))
+                opened.append(Document(file.read(), file, named=named, disposable=False))
             except CalvethError:
                 file.close()
                 raise
 
-        if self.attempt(read):
-            self.leave()
-            self.adopt(opened[0])
+        if not self.attempt(read):
+            return False
+        self.leave()
+        self.adopt(opened[0])
+        if named:
             self.remember(wanted)
+        return True
 
     def fill_recent(self: MainWindow) -> None:  # type: ignore[misc]
         """Fill the menu of recent files with those that are still there."""
@@ -90,10 +116,14 @@ class FileActs:
             menu.addAction("no recent projects").setEnabled(False)
 
     def open_working_copy(self: MainWindow) -> None:  # type: ignore[misc]
-        """Open what was changed in an earlier session and never given a name."""
-        path = self.prompts.open_path(self, str(working_folder()))
-        if path is not None:
-            self.open(path)
+        """Offer what was changed in an earlier session and never given a name."""
+        work = unnamed_work()
+        if not work:
+            self.say("there is no work without a name")
+            return
+        path = self.prompts.unnamed(self, work)
+        if path is not None and self.may_leave():
+            self.open_in(path, named=False)
 
     def import_weather(self: MainWindow) -> None:  # type: ignore[misc]
         """Read a weather file, show what it brings, and make it the place."""
@@ -131,42 +161,62 @@ class FileActs:
         )
 
     def export_report(self: MainWindow) -> None:  # type: ignore[misc]
-        """Write the printed report: worked out in the background, drawn at the end."""
-        from calveth.app.exports import assess_for_report, write_pdf
-
-        project, month, units = self.document.project, self.view.month, self.view.units
-        path = self.prompts.export_path(self, f"{project.name}.pdf", "PDF", ".pdf")
+        """Write the printed report: worked out in the background, drawn page by page."""
+        path = self._export_path(".pdf", "PDF")
         if path is None:
             return
-        report = self.jobs.reporter()
+        from calveth.app.report.pdf import report_steps
 
-        def done(answer: object) -> None:
-            wholes = answer
-            if self.attempt(lambda: write_pdf(path, project, wholes, month, units)):  # type: ignore[arg-type]
-                self.say(f"wrote {path.name}")
+        project, month, units = self.document.project, self.view.month, self.view.units
 
-        self.say(f"working out {path.name} … Esc stops it")
-        self.jobs.run(lambda: assess_for_report(project, report), done)
+        def draw(wholes: tuple[WholeAssessment, ...]) -> None:
+            steps = report_steps(path, project, wholes, month=month, units=units)
+            self.jobs.steps(steps, lambda: self.say(f"wrote {path.name}"))
+
+        self._assess_all(path, draw)
 
     def export_tables(self: MainWindow) -> None:  # type: ignore[misc]
         """Write every table into a workbook or CSV files."""
-        from calveth.app.exports import assess_for_report, write_tables
-
-        project, month = self.document.project, self.view.month
-        path = self.prompts.export_path(self, f"{project.name}.xlsx", "Workbook or CSV", ".xlsx")
+        path = self._export_path(".xlsx .csv", "Workbook or CSV")
         if path is None:
             return
-        report = self.jobs.reporter()
+        from calveth.app.exports import write_tables
 
-        def work() -> object:
-            return write_tables(path, project, assess_for_report(project, report), month)
+        project, month = self.document.project, self.view.month
 
         def done(answer: object) -> None:
             names = ", ".join(p.name for p in answer)  # type: ignore[attr-defined]
             self.say(f"wrote {names}")
 
-        self.say(f"working out {path.name} … Esc stops it")
-        self.jobs.run(work, done)
+        def write(wholes: tuple[WholeAssessment, ...]) -> None:
+            self.jobs.run(lambda: write_tables(path, project, wholes, month), done)
+
+        self._assess_all(path, write)
+
+    def _export_path(self: MainWindow, endings: str, kind: str) -> Path | None:  # type: ignore[misc]
+        """Ask where to write, and try it before any work is done for it."""
+        name = f"{self.document.project.name}{endings.partition(' ')[0]}"
+        path = self.prompts.export_path(self, name, kind, endings)
+        if path is None or not self.attempt(lambda: try_to_write(path)):
+            return None
+        return path
+
+    def _assess_all(  # type: ignore[misc]
+        self: MainWindow, path: Path, then: Callable[[tuple[WholeAssessment, ...]], object]
+    ) -> None:
+        """Have what is missing of all designs worked out, keep it, and go on with it."""
+        from calveth.app.exports import assess_for_report
+
+        project, report = self.document.project, self.jobs.reporter()
+        known = {d.id: self.results.whole(d.id) for d in project.designs}
+
+        def done(answer: object) -> None:
+            wholes: tuple[WholeAssessment, ...] = answer  # type: ignore[assignment]
+            self.results.keep(wholes)
+            then(wholes)
+
+        self.say(f"working out {path.name} as the hives stand now … Esc stops it")
+        self.jobs.run(lambda: assess_for_report(project, known, report), done)
 
     def export_drawing(self: MainWindow) -> None:  # type: ignore[misc]
         """Write the cutaway as it is looked at, as SVG or PNG."""
@@ -175,7 +225,7 @@ class FileActs:
         project, view = self.document.project, self.view
         design = project.design(view.design_id)
         name = f"{design.name} {view.lens}.svg"
-        path = self.prompts.export_path(self, name, "Drawing", ".svg")
+        path = self.prompts.export_path(self, name, "Drawing", ".svg .png")
         if path is None:
             return
         picture = scene(
@@ -189,5 +239,5 @@ class FileActs:
     def export_json(self: MainWindow) -> None:  # type: ignore[misc]
         """Write the project as JSON."""
         path = self.prompts.json_path(self, f"{self.document.project.name}.json")
-        if path is not None:
-            self.attempt(lambda: write_json(path, self.document.project))
+        if path is not None and self.attempt(lambda: write_json(path, self.document.project)):
+            self.say(f"wrote {path.name}")

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import contextlib
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, ThreadPoolExecutor
 
-from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from calveth.core.checkpoint import unless
 from calveth.core.errors import CalvethError, CancelledError
@@ -73,6 +73,32 @@ class Jobs(QObject):
                 self._finished.emit(number, answer)
 
         self._executor.submit(act)
+
+    def steps(self, steps: Iterator[object], done: Callable[[], object]) -> None:
+        """Do work that belongs to the interface thread a step at a time, so that nothing waits.
+
+        ``done`` is called after the last one; called off, what was begun is put away.
+        """
+        self._number += 1
+        number = self._number
+        self._done = lambda _: None
+
+        def step() -> None:
+            if number != self._number:
+                steps.close()  # type: ignore[attr-defined]
+                return
+            try:
+                next(steps)
+            except StopIteration:
+                self._done = None
+                done()
+            except CalvethError as error:
+                self._done = None
+                self.refused.emit(str(error))
+            else:
+                QTimer.singleShot(0, self, step)
+
+        step()
 
     def cancel(self) -> bool:
         """Call the work off; return whether there was any."""

@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
+import atexit
 import contextlib
 import ctypes.util
 import json
 import logging
 import os
+import shutil
 import sys
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from platformdirs import user_log_path
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import CalvethError
-from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile
-from calveth.store.working_copy import working_copy
+from calveth.store.working_copy import claim, unnamed_work, working_copy
+
+if TYPE_CHECKING:
+    from calveth.app.document import Document
 
 # Library, Debian package: what Qt needs for a window on X11 beyond what it brings.
 _LIBRARIES = (
@@ -72,7 +78,10 @@ def use_offscreen(width: int = 1280, height: int = 800) -> None:
     """
     if os.environ.get("QT_QPA_PLATFORM"):
         return
-    config = Path(tempfile.gettempdir()) / f"calveth-screen-{os.getuid()}-{width}x{height}.json"
+    # A folder of its own: a name anybody can foretell in a common one could be a link of theirs.
+    folder = tempfile.mkdtemp(prefix="calveth-")
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    config = Path(folder) / f"screen-{width}x{height}.json"
     screen = {"name": "screen", "x": 0, "y": 0, "width": width, "height": height,
               "logicalDpi": 96, "logicalBaseDpi": 96, "dpr": 1}  # fmt: skip
     config.write_text(json.dumps({"screens": [screen]}), encoding="utf-8")
@@ -106,36 +115,82 @@ def _catch_everything() -> None:
     sys.excepthook = hook
 
 
+_NO_DISPLAY = "there is no display to open a window on; "
+
+
 def demo() -> int:
-    """Open the window with the demo."""
+    """Open the window with the demo as it ships."""
     if not has_display():
         raise StartError(
-            "there is no display to open a window on; run it in a desktop session, or add "
-            "--screenshots DIR to have every main view drawn to PNG files"
+            f"{_NO_DISPLAY}run it in a desktop session, or add --screenshots DIR to have every "
+            "main view drawn to PNG files"
         )
-    return _run(demo_project(), None)
+    return _run(_fresh_demo)
+
+
+def start() -> int:
+    """Open the window where the user left off: unnamed work first, then the last file, or the demo.
+
+    Raises
+    ------
+    StartError
+        When there is no display.
+    """
+    if not has_display():
+        raise StartError(f"{_NO_DISPLAY}“calveth --help” lists what works without one")
+    return _run(_where_it_was_left)
 
 
 def open_file(path: Path) -> int:
     """Open the window with a project file."""
     with ProjectFile.open(path) as file:
-        project = file.read()
+        file.read()
     if not has_display():
-        raise StartError(
-            "there is no display to open a window on; “calveth assess” works without one"
-        )
-    return _run(project, path)
+        raise StartError(f"{_NO_DISPLAY}“calveth assess” works without one")
+    return _run(lambda: _document(path, named=True))
 
 
-def _run(project: Project, path: Path | None) -> int:
+def _fresh_demo() -> Document:
+    from calveth.app.document import Document
+
+    project = demo_project()
+    return Document(project, working_copy(project))
+
+
+def _document(path: Path, *, named: bool) -> Document:
+    from calveth.app.document import Document
+
+    file = ProjectFile.open(path)
+    try:
+        return Document(file.read(), file, named=named, disposable=False)
+    except CalvethError:
+        file.close()
+        raise
+
+
+def _where_it_was_left() -> Document:
+    """Return the document to begin with; asks when there is work without a name."""
+    from calveth.app import preferences
+    from calveth.app.prompts import Prompts
+
+    work = unnamed_work()
+    if work:
+        chosen = Prompts().unnamed(None, work)
+        return _fresh_demo() if chosen is None else _document(claim(chosen), named=False)
+    for name in preferences.load().recent[:1]:
+        with contextlib.suppress(CalvethError):
+            return _document(Path(name), named=True)
+    return _fresh_demo()
+
+
+def _run(begin: Callable[[], Document]) -> int:
     _require(window=os.environ.get("QT_QPA_PLATFORM") is None)
     _log_to_file()
     _catch_everything()
-    from PySide6.QtCore import QSize
+    from PySide6.QtCore import QByteArray, QSize
     from PySide6.QtWidgets import QApplication
 
     from calveth.app import preferences
-    from calveth.app.document import Document
     from calveth.app.main_window import MainWindow
     from calveth.app.theme import theme
     from calveth.app.theme.palette import DARK, LIGHT
@@ -143,14 +198,15 @@ def _run(project: Project, path: Path | None) -> int:
     app = QApplication(sys.argv[:1])
     app.setApplicationName("calveth")
     app.setApplicationDisplayName("Calveth")
+    app.setDesktopFileName("calveth")
     likes = preferences.load()
     theme.prepare(app, DARK if likes.dark else LIGHT)
-    file = ProjectFile.open(path) if path is not None else working_copy(project)
-    window = MainWindow(Document(project, file, named=path is not None))
+    window = MainWindow(begin())
     theme.dress(app)
-    # On a small screen the title bar wants room too.
-    room = app.primaryScreen().availableSize() - QSize(0, _TITLE_BAR_PX)
-    window.resize(window.size().boundedTo(room))
+    if not (likes.geometry and window.restoreGeometry(QByteArray.fromHex(likes.geometry.encode()))):
+        # On a small screen the title bar wants room too.
+        room = app.primaryScreen().availableSize() - QSize(0, _TITLE_BAR_PX)
+        window.resize(window.size().boundedTo(room))
     window.show()
     return int(app.exec())
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from concurrent.futures import Executor
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QAction, QCloseEvent
 from PySide6.QtWidgets import (
-    QApplication,
     QButtonGroup,
     QHBoxLayout,
     QLabel,
@@ -27,29 +27,35 @@ from calveth.app.actions import build_menus
 from calveth.app.areas.shell_area import ShellArea
 from calveth.app.document import Document
 from calveth.app.file_acts import FileActs
+from calveth.app.help_acts import HelpActs
 from calveth.app.hive_acts import HiveActs
 from calveth.app.jobs import Jobs
 from calveth.app.prompts import Prompts
 from calveth.app.results import Results
 from calveth.app.ribbon.ribbon import YearRibbon
-from calveth.app.theme import theme
+from calveth.app.view_acts import AREAS, ViewActs
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.hive_bench import HiveBench
 from calveth.app.widgets.labels import rule
 from calveth.core.climate.place import coldest_month
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
-from calveth.core.units import INCH, METRIC
+from calveth.core.units import INCH, METRIC, sentence_of
 
 if TYPE_CHECKING:
     from calveth.app.areas.compare_area import CompareArea
     from calveth.app.areas.place_area import PlaceArea
     from calveth.app.areas.seasons_area import SeasonsArea
 
-AREAS = ("place", "shell", "seasons", "compare")
+_AREA_TIPS = {
+    "place": "Where the hives stand: weather, shelter, forage, bees",
+    "shell": "One hive: layers, openings, and what it does",
+    "seasons": "What is opened, closed, put on and taken off, month by month",
+    "compare": "All hives side by side",
+}
 
 
-class MainWindow(FileActs, HiveActs, QMainWindow):
+class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
     """One project in one window."""
 
     def __init__(
@@ -129,6 +135,7 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         self.view.units_changed.connect(self._show_year)
         self.shell.remedy_taken.connect(self.take_remedy)
         self.shell.refused.connect(self.say)
+        self.shell.key_wanted.connect(lambda: self.show_help("key"))
         self.shell.layers.materials_wanted.connect(self.edit_materials)
         self.shell.layers.sweep_wanted.connect(self.sweep_layer)
         self.shell.openings.target_wanted.connect(self.find_size)
@@ -150,6 +157,7 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
             button.setProperty("role", "area")
             button.setCheckable(True)
             button.setAccessibleName(f"area {area}")
+            button.setToolTip(_AREA_TIPS[area])
             button.clicked.connect(lambda _, name=area: self.go_to(name))
             group.addButton(button)
             bar.addWidget(button)
@@ -158,8 +166,7 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         right = QVBoxLayout()
         right.setSpacing(0)
         right.addWidget(self.pages, 1)
-        right.addWidget(rule())
-        right.addWidget(self.ribbon)
+        self._right = right
         row = QHBoxLayout()
         row.setSpacing(0)
         row.addWidget(self.bench)
@@ -217,53 +224,7 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         if shown:
             self.pages.setCurrentIndex(at)
 
-    # -- acts that only look -------------------------------------------------------------------
-    def go_to(self, area: str) -> None:
-        """Show an area."""
-        getattr(self, area)
-        self.pages.setCurrentIndex(AREAS.index(area))
-        self.area_buttons[area].setChecked(True)
-        self.ribbon.set_compact(area != "shell")
-
-    def choose(self, design_id: str) -> None:
-        """Work on another design."""
-        self.results.choose(design_id)
-        self.view.set_design(design_id)
-        self.bench.set_current(design_id)
-        self._show_year()
-
-    def look_through(self, lens: str) -> None:
-        """Look through another lens."""
-        self.view.set_lens(lens)  # type: ignore[arg-type]
-
-    def step_month(self, step: int) -> None:
-        """Go a month on or back."""
-        self.view.set_month((self.view.month + step) % 12)
-
-    def step_design(self, step: int) -> None:
-        """Go to the next design on the bench or the one before."""
-        ids = self.bench.order()
-        self.choose(ids[(ids.index(self.view.design_id) + step) % len(ids)])
-
-    def switch_units(self) -> None:
-        """Change between metric and inch units."""
-        inch = self.view.units is METRIC
-        self._like(inch=inch)
-        self.actions_by_name["switch_units"].setChecked(inch)
-        self.view.set_units(INCH if inch else METRIC)
-
-    def switch_look(self) -> None:
-        """Change between light and dark."""
-        dark = not self.likes.dark
-        self._like(dark=dark)
-        self.actions_by_name["switch_look"].setChecked(dark)
-        app = QApplication.instance()
-        if isinstance(app, QApplication):
-            theme.choose(app, dark=dark)
-        self.ribbon.repaint_all()
-        for widget in self.findChildren(QWidget):
-            widget.update()
-
+    # -- acts -----------------------------------------------------------------------------------
     def stop(self) -> None:
         """Call slow work off."""
         trying, working = self.results.stop(), self.jobs.cancel()
@@ -290,9 +251,10 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
         try:
             act()
         except CalvethError as error:
-            self.say(str(error))
+            self.say(sentence_of(error, self.view.units))
             return False
-        self.say("")
+        # What an edit could not write is said by the document itself, and must stay.
+        self.say(self.document.write_problem)
         return True
 
     def say(self, sentence: str) -> None:
@@ -379,7 +341,12 @@ class MainWindow(FileActs, HiveActs, QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._closed:
+            if not self.may_leave():
+                event.ignore()
+                return
             self._closed = True
+            self.likes = replace(self.likes, geometry=bytes(self.saveGeometry().data()).hex())
+            self._store_likes()
             self.let_go()
             self.jobs.close()
         super().closeEvent(event)

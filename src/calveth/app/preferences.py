@@ -10,18 +10,27 @@ from pathlib import Path
 
 from platformdirs import user_data_path
 
+from calveth.core.errors import CalvethError
+from calveth.store.atomic_write import atomic_write
+from calveth.store.gate import parse_json, read_text
+
 log = logging.getLogger(__name__)
 
 _MOST_RECENT = 8
+_LARGEST_BYTES = 1_000_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Preferences:
-    """A value; `load` and `store` keep it in one small JSON file."""
+    """A value; `load` and `store` keep it in one small JSON file.
+
+    ``geometry`` is what Qt says of the window's size and place, in hexadecimal.
+    """
 
     inch: bool = False
     dark: bool = False
     recent: tuple[str, ...] = ()
+    geometry: str = ""
 
     def with_recent(self, path: Path) -> Preferences:
         """Return the preferences with a file first among the recent ones."""
@@ -42,22 +51,23 @@ def _file() -> Path:
 def load() -> Preferences:
     """Return the stored preferences; the usual ones when there are none or they are spoilt."""
     try:
-        document = json.loads(_file().read_text(encoding="utf-8"))
+        document = parse_json(read_text(_file(), _LARGEST_BYTES, "these are no preferences"))
         recent = document.get("recent", ())
+        geometry = document.get("geometry", "")
         return Preferences(
             inch=document.get("inch") is True,
             dark=document.get("dark") is True,
             recent=tuple(p for p in recent if isinstance(p, str))[:_MOST_RECENT],
+            geometry=geometry if isinstance(geometry, str) else "",
         )
-    except (OSError, ValueError, AttributeError, TypeError):
+    except (CalvethError, ValueError, AttributeError, TypeError):
         return Preferences()
 
 
 def store(preferences: Preferences) -> None:
     """Keep the preferences; a folder that cannot be written costs no more than the memory."""
     path = _file()
-    part = path.with_name(path.name + ".part")
-    with contextlib.suppress(OSError):
+    with contextlib.suppress(OSError, CalvethError):
         path.parent.mkdir(parents=True, exist_ok=True)
-        part.write_text(json.dumps(asdict(preferences), indent=1), encoding="utf-8")
-        part.replace(path)
+        with atomic_write(path) as part:
+            part.write_text(json.dumps(asdict(preferences), indent=1), encoding="utf-8")

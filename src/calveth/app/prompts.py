@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from calveth.core.project import Project
@@ -12,7 +14,9 @@ from calveth.core.units import UnitSystem
 
 if TYPE_CHECKING:
     from calveth.store.weather import WeatherImport
+    from calveth.store.working_copy import UnnamedWork
 
+Unsaved = Literal["save", "lose", "stay"]
 _PROJECTS = "Calveth projects (*.calveth)"
 
 
@@ -35,7 +39,9 @@ class Prompts:
     def weather_path(self, parent: QWidget) -> Path | None:
         """Ask for a weather file."""
         return self._open(
-            parent, "Import weather", "Weather files (*.epw *.csv *.CSV *.tmy3);;All files (*)"
+            parent,
+            "Import weather",
+            "Weather files (*.epw *.EPW *.csv *.CSV *.tmy3 *.TMY3);;All files (*)",
         )
 
     def json_path(self, parent: QWidget, suggestion: str) -> Path | None:
@@ -47,8 +53,9 @@ class Prompts:
         return self._open(parent, "Import materials", "JSON (*.json)")
 
     def export_path(self, parent: QWidget, suggestion: str, kind: str, suffix: str) -> Path | None:
-        """Ask where to write a report, a drawing or a table."""
-        return self._save(parent, "Export", suggestion, f"{kind} (*{suffix})", suffix)
+        """Ask where to write a report, a drawing or a table; ``suffix`` may name several."""
+        kinds = f"{kind} ({' '.join('*' + ending for ending in suffix.split())})"
+        return self._save(parent, "Export", suggestion, kinds, suffix)
 
     def new_project(self, parent: QWidget) -> Project | None:
         """Ask for a new project in three steps."""
@@ -69,17 +76,92 @@ class Prompts:
 
     def tell(self, parent: QWidget, title: str, text: str) -> None:
         """Say something that must be read."""
-        QMessageBox.information(parent, title, text)
+        box = QMessageBox(parent)
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        box.setWindowTitle(title)
+        box.setText(text)
+        box.exec()
+
+    def unsaved(self, parent: QWidget, problem: str) -> Unsaved:
+        """Ask what becomes of edits that could not be written before the project is left."""
+        box = QMessageBox(parent)
+        box.setIcon(QMessageBox.Icon.Warning)
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setWindowTitle("Not saved")
+        box.setText("Your last changes are not in a file.")
+        box.setInformativeText(problem)
+        save = box.addButton("Save elsewhere …", QMessageBox.ButtonRole.AcceptRole)
+        lose = box.addButton("Leave without them", QMessageBox.ButtonRole.DestructiveRole)
+        stay = box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(save)
+        box.setEscapeButton(stay)
+        box.exec()
+        answers: dict[object, Unsaved] = {save: "save", lose: "lose"}
+        return answers.get(box.clickedButton(), "stay")
+
+    def unnamed(self, parent: QWidget | None, work: Sequence[UnnamedWork]) -> Path | None:
+        """Ask which work without a name to go on with; None is none of it."""
+        from calveth.app.dialogs.unnamed_dialog import UnnamedDialog
+
+        dialog = UnnamedDialog(work, parent)
+        return dialog.chosen if dialog.exec() == QDialog.DialogCode.Accepted else None
+
+    def confirm(self, parent: QWidget, title: str, text: str, act: str) -> bool:
+        """Ask whether to do what cannot be seen at once; ``act`` is what the button says."""
+        box = QMessageBox(parent)
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setWindowTitle(title)
+        box.setText(text)
+        go = box.addButton(act, QMessageBox.ButtonRole.AcceptRole)
+        box.setEscapeButton(box.addButton("Leave it", QMessageBox.ButtonRole.RejectRole))
+        box.exec()
+        return box.clickedButton() is go
 
     @staticmethod
     def _open(parent: QWidget, title: str, kinds: str, folder: str = "") -> Path | None:
         name, _ = QFileDialog.getOpenFileName(parent, title, folder, kinds)
         return Path(name) if name else None
 
-    @staticmethod
-    def _save(parent: QWidget, title: str, suggestion: str, kinds: str, suffix: str) -> Path | None:
-        name, _ = QFileDialog.getSaveFileName(parent, title, suggestion, kinds)
-        if not name:
+    def _save(
+        self, parent: QWidget, title: str, suggestion: str, kinds: str, endings: str
+    ) -> Path | None:
+        """Ask for a name; what stands at the name that will be written is asked about."""
+        dialog = save_dialog(parent, title, suggestion, kinds, endings)
+        if not dialog.exec():
             return None
-        path = Path(name)
-        return path if path.suffix else path.with_suffix(suffix)
+        chosen = Path(dialog.selectedFiles()[0])
+        path = with_ending(chosen, endings)
+        # The dialog asked about the name that was chosen; an ending makes it another one.
+        if path != chosen and path.exists():
+            text = f"{path.name} is there already."
+            return path if self.confirm(parent, title, text, "Write over it") else None
+        return path
+
+
+def save_dialog(
+    parent: QWidget | None, title: str, suggestion: str, kinds: str, endings: str
+) -> QFileDialog:
+    """Return a dialog that asks where to save and whether to write over what stands there."""
+    dialog = QFileDialog(parent, title)
+    dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+    dialog.setFileMode(QFileDialog.FileMode.AnyFile)
+    dialog.setNameFilter(kinds)
+    # With it the dialog adds the ending itself, and asks about the name with it.
+    dialog.setDefaultSuffix(endings.partition(" ")[0].removeprefix("."))
+    dialog.selectFile(plain_name(suggestion))
+    return dialog
+
+
+def with_ending(path: Path, endings: str) -> Path:
+    """Return a path with one of the endings of its kind (``.xlsx .csv``); the first is added.
+
+    ``Hive v1.5`` has a point but no ending: without one the dialog to open would not list it.
+    """
+    known = endings.split()
+    return path if path.suffix.lower() in known else path.with_name(path.name + known[0])
+
+
+def plain_name(text: str) -> str:
+    """Return a suggestion that is one name and no path."""
+    return text.replace("/", "-").replace(chr(0), "").strip(". ")[:120] or "hive"

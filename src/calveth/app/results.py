@@ -8,14 +8,14 @@ from __future__ import annotations
 
 import contextlib
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from concurrent.futures import Executor, ThreadPoolExecutor
-from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from calveth.app.document import Document
+from calveth.app.entries import Entry, key_of, sentence_for
 from calveth.app.shell_work import SolvedJoints, SolvedShell, solve_joints, solve_shell
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.assess.remedies import Remedy, remedies
@@ -25,19 +25,16 @@ from calveth.core.assess.result import (
     assess_months,
     assess_nights,
 )
-from calveth.core.assess.shells import SolvedShells, conduction_in
-from calveth.core.assess.whole import DeepAssessment, assess_deep
+from calveth.core.assess.shells import conduction_in
+from calveth.core.assess.whole import DeepAssessment, WholeAssessment, assess_deep
 from calveth.core.checkpoint import unless
 from calveth.core.compare.table import CompareRow, compare_row
 from calveth.core.errors import CalvethError, CancelledError
 from calveth.core.heat.correction import as_estimated
-from calveth.core.hive.design import Design
-from calveth.core.project import Project
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
     from calveth.core.conduction.joints import JointSum
-    from calveth.core.conduction.linear import WarmHive
 
 log = logging.getLogger(__name__)
 
@@ -45,49 +42,6 @@ log = logging.getLogger(__name__)
 _REST_MS = 120
 # The worker begins this long after the start, when the window stands; both want Python [ms].
 _FIRST_MS = 60
-
-_Key = tuple[object, ...]
-
-
-def _key(project: Project, design: Design) -> _Key:
-    """Return what an assessment depends on."""
-    materials = project.material_table()
-    used = sorted(design.material_ids)
-    return (design, project.place, project.colony, *(materials[m] for m in used))
-
-
-_WORDS = {
-    "monthly": "the year", "shell": "the shell", "nights": "the nights", "deep": "damp and schools",
-    "joints": "the joints", "remedies": "what helps",
-}  # fmt: skip
-
-
-def _sentence(answer: object, what: str) -> str:
-    if isinstance(answer, CalvethError):
-        return str(answer)
-    return f"{_WORDS[what]} could not be worked out; Help, Log says why"
-
-
-@dataclass(slots=True)
-class _Entry:
-    key: _Key = ()
-    monthly_key: _Key = ()
-    shells_key: _Key = ()
-    nights_key: _Key = ()
-    deep_key: _Key = ()
-    joints_key: _Key = ()
-    remedies_key: _Key = ()
-    monthly: MonthlyAssessment | None = None
-    shells: SolvedShells | None = None
-    shells_error: str = ""
-    warm: dict[int, WarmHive] = field(default_factory=dict)
-    nights: NightAssessment | None = None
-    deep: DeepAssessment | None = None
-    joints: JointSum | None = None
-    remedies: tuple[Remedy, ...] | None = None
-    error: str = ""
-    troubles: dict[str, str] = field(default_factory=dict)
-    asked: dict[str, _Key] = field(default_factory=dict)
 
 
 class Results(QObject):
@@ -113,7 +67,7 @@ class Results(QObject):
         self._document = document
         self._own_executor = executor is None
         self._executor = executor or ThreadPoolExecutor(1, thread_name_prefix="assess")
-        self._entries: dict[str, _Entry] = {}
+        self._entries: dict[str, Entry] = {}
         self._waiting = 0
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
@@ -215,6 +169,26 @@ class Results(QObject):
         entry = self._entries.get(design_id)
         return not self._closed and entry is not None and entry.key == key
 
+    def whole(self, design_id: str) -> WholeAssessment | None:
+        """Return everything that is known of a design; None while something is missing."""
+        monthly, deep = self.monthly(design_id), self.deep(design_id)
+        if monthly is None or deep is None or self.provisional(design_id):
+            return None
+        tried = self.remedies(design_id)
+        return WholeAssessment(
+            monthly=monthly, deep=deep, remedies=tried or (), joints=self.joints(design_id),
+            estimated_because=self.shell_error(design_id), remedies_tried=tried is not None,
+        )  # fmt: skip
+
+    def keep(self, wholes: Iterable[WholeAssessment]) -> None:
+        """Take over what an export has worked out beyond what was known."""
+        for whole in wholes:
+            design = whole.monthly.design
+            entry = self._entries.get(design.id)
+            if entry is not None and self.monthly(design.id) is whole.monthly:
+                entry.remedies, entry.remedies_key = whole.remedies, entry.key
+                entry.joints, entry.joints_key = whole.joints, entry.key
+
     def row(self, design_id: str, month: int) -> CompareRow | None:
         """Return the compare row of a design in a month, as far as it is known."""
         monthly = self.monthly(design_id)
@@ -251,8 +225,8 @@ class Results(QObject):
         ids.sort(key=lambda i: i != self.current)
         for design_id in ids:
             design = project.design(design_id)
-            entry = self._entries.setdefault(design_id, _Entry())
-            key = _key(project, design)
+            entry = self._entries.setdefault(design_id, Entry())
+            key = key_of(project, design)
             if key == entry.key:
                 continue
             entry.key, entry.error = key, ""
@@ -266,7 +240,7 @@ class Results(QObject):
             self.updated.emit(design_id)
         self._rest.start()
 
-    def _compute_now(self, design_id: str, entry: _Entry) -> None:
+    def _compute_now(self, design_id: str, entry: Entry) -> None:
         project = self._document.project
         try:
             entry.monthly = assess_months(
@@ -297,7 +271,7 @@ class Results(QObject):
                 if have != entry.key and needs == entry.key and entry.asked.get(what) != entry.key:
                     entry.asked[what] = entry.key
                     self._ask(what, design_id)
-        entry = self._entries.get(self.current, _Entry())
+        entry = self._entries.get(self.current, Entry())
         if (
             entry.shells is not None
             and entry.shells_key == entry.key != entry.joints_key
@@ -397,10 +371,10 @@ class Results(QObject):
             elif isinstance(answer, tuple):
                 entry.remedies, entry.remedies_key = answer, entry.key
             elif what == "monthly":
-                entry.error = _sentence(answer, what)
+                entry.error = sentence_for(answer, what)
             else:
                 # What is known already stands: only this is missing.
-                entry.troubles[what] = _sentence(answer, what)
+                entry.troubles[what] = sentence_for(answer, what)
             self.updated.emit(design_id)
         if self._waiting == 0:
             self.busy.emit(False)

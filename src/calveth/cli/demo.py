@@ -1,11 +1,13 @@
-"""``calveth demo``: the window with the demo, or its pictures where there is no display."""
+"""``calveth demo``: the window with the demo, its pictures, or the demo as a project file."""
 
 from __future__ import annotations
 
 import argparse
 from pathlib import Path
 
-from calveth.cli.files import Commands
+from calveth.catalogue.shipped import demo_project
+from calveth.cli.files import Commands, new_file
+from calveth.store.project_file import ProjectFile
 
 
 def add_parser(commands: Commands) -> None:
@@ -14,13 +16,20 @@ def add_parser(commands: Commands) -> None:
     p.add_argument(
         "--screenshots", metavar="DIR", help="render every main view to PNG instead of a window"
     )
+    p.add_argument(
+        "-o", "--output", metavar="FILE", help="write the demo as a project file instead"
+    )
     p.set_defaults(run=run)
 
 
 def run(args: argparse.Namespace) -> int:
-    """Open the window or write the pictures."""
+    """Open the window, or write the pictures or the file."""
+    if args.output is not None:
+        ProjectFile.create(new_file(args.output), demo_project()).close()
+        print(f"wrote {args.output}")
+        return 0
     from calveth.app import launch
 
-    if args.screenshots:
+    if args.screenshots is not None:
         return launch.screenshots(Path(args.screenshots))
     return launch.demo()

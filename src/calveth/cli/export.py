@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 
-from calveth.cli.files import Commands, read_project
+from calveth.cli.files import Commands, output_file, read_project
 from calveth.store.json_file import write_json
 
 
@@ -19,6 +18,7 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Write the JSON file."""
-    write_json(Path(args.output), read_project(args.file))
+    path = output_file(args.output)
+    write_json(path, read_project(args.file))
     print(f"wrote {args.output}")
     return 0

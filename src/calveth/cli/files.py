@@ -13,6 +13,9 @@ from calveth.core.climate.place import Place, coldest_month
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
+from calveth.store.atomic_write import try_to_write
+from calveth.store.errors import FileError
+from calveth.store.gate import exists
 from calveth.store.json_file import read_json
 from calveth.store.project_file import load_project
 from calveth.store.tables import csv_text
@@ -29,6 +32,37 @@ def read_project(path: str) -> Project:
     """Return the project of a ``.calveth`` or ``.json`` file."""
     file = Path(path)
     return read_json(file) if file.suffix.lower() == ".json" else load_project(file)
+
+
+def new_file(text: str) -> Path:
+    """Return the path of a file to make; an existing one is never written over.
+
+    Raises
+    ------
+    FileError
+        When something stands there, or the folder cannot be written.
+    """
+    path = Path(text)
+    if exists(path):
+        raise FileError(path, "exists already; choose another name")
+    return output_file(text)
+
+
+def output_file(text: str, *endings: str) -> Path:
+    """Return the path of a file to write, tried out before any work is done for it.
+
+    Raises
+    ------
+    FileError
+        When its ending is another than one of ``endings``, or it cannot be written there.
+    """
+    path = Path(text)
+    if not text or not path.name:
+        raise FileError(text or "-o", "is no name; type the name of a file")
+    if endings and path.suffix.lower() not in endings:
+        raise FileError(path, "must end in " + " or ".join(endings))
+    try_to_write(path)
+    return path
 
 
 def find_design(project: Project, wanted: str) -> Design:

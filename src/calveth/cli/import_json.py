@@ -5,8 +5,9 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from calveth.cli.files import Commands
+from calveth.cli.files import Commands, output_file
 from calveth.store.errors import FileError
+from calveth.store.gate import exists
 from calveth.store.json_file import read_json
 from calveth.store.project_file import ProjectFile
 
@@ -22,8 +23,8 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Write the project file."""
-    output = Path(args.output)
-    if output.exists() and not args.replace:
+    output = output_file(args.output)
+    if exists(output) and not args.replace:
         raise FileError(output, "exists already; choose another name or add --replace")
     ProjectFile.create(output, read_json(Path(args.file))).close()
     print(f"wrote {args.output}")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 
 from calveth.catalogue.library import (
     named,
@@ -12,9 +11,9 @@ from calveth.catalogue.library import (
     shipped_make_ups,
     shipped_places,
 )
-from calveth.cli.files import Commands
+from calveth.cli.files import Commands, new_file
 from calveth.core.colony.curves import STRENGTHS
-from calveth.store.errors import FileError
+from calveth.core.errors import plain
 from calveth.store.project_file import ProjectFile
 
 
@@ -37,11 +36,9 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Write the project file; an existing one is never written over."""
-    path = Path(args.file)
-    if path.exists():
-        raise FileError(path, "exists already; choose another name")
+    path = new_file(args.file)
     project = new_project(
-        path.stem,
+        plain(path.stem, 100) or "hives",
         named("place", args.place, shipped_places()),
         named("frames", args.frames, shipped_frames()),
         named("make-up", args.make_up, shipped_make_ups()),

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 
 from calveth.catalogue.shipped import shipped_materials
-from calveth.cli.files import Commands, add_format, month_index, print_json, read_project
+from calveth.cli.files import (
+    Commands,
+    add_format,
+    month_index,
+    output_file,
+    print_json,
+    read_project,
+)
 from calveth.core.assess.whole import assess_whole
 from calveth.core.units import INCH, METRIC
-from calveth.store.errors import FileError
-
-_MOST_DESIGNS = 8
 
 
 def add_parser(commands: Commands) -> None:
@@ -27,16 +30,14 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Write the report and say what was written."""
-    path = Path(args.output)
-    if path.suffix.lower() not in (".pdf", ".xlsx"):
-        raise FileError(path, "must end in .pdf or .xlsx")
+    path = output_file(args.output, ".pdf", ".xlsx")
     project = read_project(args.file)
     month = month_index(args.month, project.place)
     catalogue = {m.id: m for m in shipped_materials()}
     wholes = [
         assess_whole(d, project.place, project.colony, project.material_table(),
                      catalogue=catalogue)
-        for d in project.designs[:_MOST_DESIGNS]
+        for d in project.designs
     ]  # fmt: skip
     if path.suffix.lower() == ".xlsx":
         from calveth.store.report_tables import report_tables

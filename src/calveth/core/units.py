@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
-from calveth.core.errors import DomainError
+from calveth.core.errors import DomainError, RangeError
 
 # 1 Btu·in/(h·ft²·°F) and 1 Btu/(h·ft²·°F) in SI; NIST SP 811.
 _BTU_IN, _BTU_U = 0.14422789, 5.678263
@@ -183,3 +183,29 @@ INCH = UnitSystem(
         "conductivity": ("Btu·in/(h·ft²·°F)", 2), "density": ("lb/ft³", 1),
     },
 )  # fmt: skip
+
+
+# Quantity a refusal's unit is one of, for a screen that writes it in another.
+_QUANTITY_OF = {
+    "m": "length", "°C": "temperature", "K": "temperature difference", "share": "fraction",
+    "m/s": "speed", "kg": "mass", "mm": "rain",
+}  # fmt: skip
+
+
+def sentence_of(error: Exception, units: UnitSystem) -> str:
+    """Return the sentence of an error, its numbers in the units its field is typed in."""
+    if not isinstance(error, RangeError) or error.unit not in _QUANTITY_OF:
+        return str(error)
+    quantity = _QUANTITY_OF[error.unit]
+    given = error.value if isinstance(error.value, float | int) else 0.0
+    value, low, high = float(given), error.low, error.high
+    unit = units.unit(quantity)
+
+    def shown(number: float) -> str:
+        return f"{round(to_unit(number, quantity, unit), 6):g}"
+
+    gap = "" if unit in ("%", "°") else " "
+    return (
+        f"{error.field}: {shown(value)}{gap}{unit} is outside {shown(low)} to {shown(high)}{gap}"
+        f"{unit}; enter a value in that range"
+    )

@@ -50,6 +50,21 @@ def atomic_write(path: Path) -> Iterator[Path]:
                 part.unlink(missing_ok=True)
 
 
+def try_to_write(path: Path) -> None:
+    """Find out whether a file can be written at ``path``; nothing is left behind.
+
+    Raises
+    ------
+    FileError
+        When it cannot.
+    """
+    try:
+        part = reserve_part(writable_target(path))
+        part.unlink(missing_ok=True)
+    except (OSError, ValueError) as error:
+        raise FileError(path, why_not_written(error)) from error
+
+
 def writable_target(path: Path) -> Path:
     """Return the ordinary file that writing to ``path`` replaces or makes: a link's end.
 

@@ -14,6 +14,7 @@ from platformdirs import user_data_path
 
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
+from calveth.store.errors import FileError, why_not_written
 from calveth.store.project_file import ProjectFile, load_project
 
 
@@ -86,3 +87,43 @@ def in_use(path: Path) -> bool:
     except OSError:
         return False
     return b"calveth" in command
+
+
+def claim(path: Path) -> Path:
+    """Give a working copy a name of this process, so that no other offers it; return the name.
+
+    Raises
+    ------
+    FileError
+        When it cannot be renamed.
+    """
+    stamp = "-".join(path.stem.split("-")[:2])
+    mine = path.with_name(f"{stamp}-{os.getpid()}-{secrets.token_hex(4)}.calveth")
+    try:
+        path.rename(mine)
+    except OSError as error:
+        raise FileError(path, why_not_written(error)) from error
+    return mine
+
+
+def discard(path: Path) -> None:
+    """Remove a working copy the user does not want any more.
+
+    Raises
+    ------
+    FileError
+        When it cannot be removed.
+    """
+    try:
+        path.unlink(missing_ok=True)
+    except OSError as error:
+        raise FileError(path, why_not_written(error)) from error
+
+
+def ago(seconds: float) -> str:
+    """Return how long ago something was, in words."""
+    for size, word in ((86_400.0, "day"), (3_600.0, "hour"), (60.0, "minute")):
+        count = int(seconds // size)
+        if count >= 1:
+            return f"{count} {word}{'s' if count > 1 else ''} ago"
+    return "a moment ago"

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
+    QMenu,
+    QPushButton,
     QScrollArea,
     QStackedWidget,
     QVBoxLayout,
@@ -37,11 +41,12 @@ from calveth.core.hive.quantities import outer_size_m
 from calveth.core.hive.solids import build_solids
 from calveth.core.school import SCHOOLS
 
-_PICTURE_PX = 118
-MOST_DESIGNS = 8
+_PICTURE_PX = 104
+_LEAST_COLUMN_PX = 104
+_LISTED = "as listed"
 VIEWS = ("figures", "ledgers", "schools", "sweep")
 _WITH_PICTURES = ("figures", "schools")
-_VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Schools",
+_VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Ways of wintering",
               "sweep": "What a cm brings"}  # fmt: skip
 
 
@@ -60,6 +65,8 @@ class CompareArea(LateArea):
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self._ids: list[str] = []
+        self._hidden: set[str] = set()
+        self._as_listed = False
         self.summary = label(role="big", wrap=True)
         self.figures = FigureGrid("figures of the hives side by side")
         self.figures.asked.connect(self._ask_working)
@@ -91,8 +98,16 @@ class CompareArea(LateArea):
         self.view_buttons = tab_row(self, head, texts, "compare", self.show_view)
         self.view_buttons["figures"].setChecked(True)
         head.addStretch()
-        head.addWidget(label("ordered by", "muted"))
-        self.school = Choice("school that orders", [(s, s) for s in SCHOOLS], self._choose_school)
+        self.choose_button = QPushButton("Hives …")
+        self.choose_button.setToolTip("Which hives stand side by side")
+        self.choose_button.setMenu(QMenu(self.choose_button))
+        self.choose_button.menu().aboutToShow.connect(self._fill_menu)
+        head.addWidget(self.choose_button)
+        self._judged = label("judged for", "muted")
+        head.addWidget(self._judged)
+        rows = [(s, s) for s in SCHOOLS] + [(_LISTED, "order of the list")]
+        self.school = Choice("way of wintering that orders", rows, self._choose_school)
+        self.school.setToolTip("Hives that suit this way of wintering stand first")
         head.addWidget(self.school)
         head.addSpacing(10)
         self.lens_buttons = lens_row(self, head, self._view)
@@ -110,7 +125,7 @@ class CompareArea(LateArea):
         for page in pages:
             self._pages.addWidget(page)
         fit_stack(self._pages, pages)
-        body = QWidget()
+        body = self._body = QWidget()
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 6, 0)
         column.setSpacing(4)
@@ -125,11 +140,38 @@ class CompareArea(LateArea):
         fit_stack(self._pages, self._page_list)
         for picture in self.pictures.values():
             picture.setVisible(key in _WITH_PICTURES)
+        # Where they do nothing they are not offered.
+        for widget in (*self.lens_buttons.values(), self.school, self._judged, self.choose_button):
+            widget.setVisible(key != "sweep")
         if key == "sweep":
             self.sweep.begin()
 
     # -- acts ----------------------------------------------------------------------------------
+    def _fill_menu(self) -> None:
+        """Offer every hive to be shown or not."""
+        menu = self.choose_button.menu()
+        menu.clear()
+        for design in self._document.project.designs:
+            action = menu.addAction(design.name.replace("&", "&&"))
+            action.setCheckable(True)
+            action.setChecked(design.id not in self._hidden)
+            action.toggled.connect(partial(self.show_hive, design.id))
+
+    def show_hive(self, design_id: str, on: bool) -> None:
+        """Put a hive beside the others or leave it out; one stays at least."""
+        ids = {d.id for d in self._document.project.designs}
+        hidden = self._hidden - {design_id} if on else self._hidden | {design_id}
+        if ids - hidden:
+            self._hidden = hidden
+            self._show()
+
     def _choose_school(self, school: str) -> None:
+        self._as_listed = school == _LISTED
+        if self._as_listed:
+            self._show()
+            return
+        if school == self._document.project.school:
+            self._show()
         self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
 
     def _ask_working(self, row: int, column: int) -> None:
@@ -143,18 +185,22 @@ class CompareArea(LateArea):
         verdict: SchoolVerdict = deep.verdicts[row]
         name = self._document.project.design(self._ids[column]).name
         lines = [f"{verdict.school} on {name}:"] + [
-            f"{'met' if c.passed else 'NOT met'} · {criterion_text(c, self._view.units)}"
+            f"{'✓ met' if c.passed else '✗ not met'} · {criterion_text(c, self._view.units)}"
             for c in verdict.criteria
         ]
         self.criteria.setText("\n".join(lines))
 
     # -- shows ---------------------------------------------------------------------------------
     def _compared(self) -> list[Design]:
-        """Return the designs in the order of the school, at most eight."""
+        """Return the designs that are chosen, in the order of the school or of the list."""
         project = self._document.project
         deep = {d.id: self._results.deep(d.id) for d in project.designs}
         monthly = {d.id: self._results.monthly(d.id) for d in project.designs}
-        return ordered_designs(project, monthly, deep)[:MOST_DESIGNS]
+        listed = [d for d in project.designs if d.id not in self._hidden]
+        if self._as_listed:
+            own = [d for d in listed if not d.benchmark]
+            return own + [d for d in listed if d.benchmark]
+        return [d for d in ordered_designs(project, monthly, deep) if d.id not in self._hidden]
 
     def _fill(self) -> None:
         project, month = self._document.project, self._view.month
@@ -163,11 +209,11 @@ class CompareArea(LateArea):
         if ids != self._ids:
             self._build(ids)
         self.lens_buttons[self._view.lens].setChecked(True)
-        self.school.show_id(project.school)
+        self.school.show_id(_LISTED if self._as_listed else project.school)
         rows = {i: self._results.row(i, month) for i in ids}
         self._summarise(rows, month)
         self._pictures(designs, month)
-        heads = [d.name + ("\nbenchmark" if d.benchmark else "") for d in designs]
+        heads = [d.name + ("\nto compare with" if d.benchmark else "") for d in designs]
         self.figures.show_rows(heads, figure_rows(ids, rows, self._view.units))
         verdicts = {i: deep.verdicts for i in ids if (deep := self._results.deep(i)) is not None}
         self.schools.show_rows(heads, school_rows(ids, verdicts, project.school))
@@ -180,6 +226,8 @@ class CompareArea(LateArea):
 
     def _build(self, ids: list[str]) -> None:
         clear(self._picture_row)
+        wide = int(LEFT) + _LEAST_COLUMN_PX * len(ids)
+        self._body.setMinimumWidth(wide)
         self._ids, self.pictures = ids, {}
         for design_id in ids:
             picture = CutawayWidget(small=True)
@@ -205,7 +253,10 @@ class CompareArea(LateArea):
         project = self._document.project
         boxes = [d for d in designs if isinstance(d.form, StackedBoxes)]
         sizes = [outer_size_m(build_solids(d)) for d in boxes or designs]
-        room = max(60.0, (self.width() - LEFT - 30) / max(1, len(designs)) - 6)
+        room = max(
+            60.0,
+            (max(self.width(), self._body.minimumWidth()) - LEFT - 30) / max(1, len(designs)) - 6,
+        )
         limit = min(
             (_PICTURE_PX - 8) / max(size[2] for size in sizes),
             room / max(size[1] for size in sizes),

@@ -15,6 +15,7 @@ from calveth.core.edits import change_design
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
+from calveth.core.units import sentence_of
 
 
 class DesignPanel(QWidget):
@@ -40,7 +41,7 @@ class DesignPanel(QWidget):
             self._document.edit(text, change, merge)
             self._refused("")
         except DomainError as error:
-            self._refused(str(error))
+            self._refused(sentence_of(error, self._view.units))
             self.show_design(self._design_id)
 
     def _edit(self, text: str, **fields: Any) -> None:

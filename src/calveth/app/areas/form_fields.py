@@ -101,6 +101,7 @@ class FormPage(QWidget):
             least = 0 if field == "frames_in_use" else 1
             box = CountBox(name, least, _MOST[field])
             box.valueChanged.connect(lambda n: self._put(field, n))
+            box.refused.connect(self._refused)
             return box
         if what == "beyond":
             return Choice(name, [(b, b) for b in get_args(Beyond)], lambda b: self._put(field, b))

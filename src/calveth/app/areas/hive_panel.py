@@ -14,7 +14,7 @@ from calveth.app.areas.form_fields import FIELDS, FormPage
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
-from calveth.app.widgets.labels import label, rule
+from calveth.app.widgets.labels import html_label, label, rule
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import CountBox
 from calveth.catalogue.library import (
@@ -86,8 +86,7 @@ class HivePanel(DesignPanel):
         column.addWidget(rule())
         column.addLayout(self._window_grid())
         column.addWidget(rule())
-        self.fits = label("", wrap=True)
-        self.fits.setAccessibleName("clearances")
+        self.fits = html_label("clearances")
         column.addWidget(self.fits)
         column.addWidget(self.problem)
         column.addStretch()

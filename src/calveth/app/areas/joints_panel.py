@@ -14,7 +14,7 @@ from calveth.app.document import Document
 from calveth.app.report.pages import table
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
-from calveth.app.widgets.labels import label, rule
+from calveth.app.widgets.labels import html_label, label, rule
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import MORTAR, set_joinery, set_joints
@@ -86,7 +86,7 @@ class JointsPanel(DesignPanel):
         column.addLayout(self._sizes())
         column.addWidget(self.problem)
         column.addWidget(rule())
-        self.heat = label("", wrap=True)
+        self.heat = html_label("what the joints cost")
         column.addWidget(self.heat)
         column.addStretch()
 

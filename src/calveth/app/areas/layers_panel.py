@@ -6,11 +6,12 @@ from dataclasses import replace
 from functools import partial
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from calveth.app.areas.layer_details import LayerDetails
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
+from calveth.app.widgets.choice import SearchChoice
 from calveth.app.widgets.labels import clear, label, small_button
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
@@ -38,6 +39,15 @@ def material_choices(document: Document) -> list[Material]:
     return own + sorted(rest, key=lambda m: m.group)
 
 
+def material_rows(document: Document) -> list[tuple[str, str, str]]:
+    """Return id, name and group of every material to choose from."""
+    own = {m.id for m in document.project.materials}
+    return [
+        (m.id, m.name, "In this project" if m.id in own else m.group.capitalize())
+        for m in material_choices(document)
+    ]
+
+
 class LayersPanel(QWidget):
     """Edits one face of one design.
 
@@ -60,7 +70,7 @@ class LayersPanel(QWidget):
         self._shape: tuple[object, ...] = ()
         self._open = -1
         self.fields: list[QuantityField] = []
-        self.combos: list[QComboBox] = []
+        self.combos: list[SearchChoice] = []
         self._grid = QGridLayout()
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(4)
@@ -102,7 +112,7 @@ class LayersPanel(QWidget):
             self._build(stack)
         for layer, field, combo in zip(stack, self.fields, self.combos, strict=True):
             field.set_value(layer.thickness_m)
-            combo.setCurrentIndex(combo.findData(layer.material))
+            combo.show_id(layer.material)
             material = self._document.project.material_table()[layer.material]
             field.setEnabled(material.kind != "film")
         if self.details is not None:
@@ -121,16 +131,12 @@ class LayersPanel(QWidget):
         clear(self._grid)
         self.fields, self.combos, self.details = [], [], None
         row = 0
+        rows = material_rows(self._document)
         for index in range(len(stack)):
-            combo = QComboBox()
-            combo.setAccessibleName(f"{FACE_TITLE[self._face]} layer {index + 1} material")
-            combo.setSizeAdjustPolicy(
-                QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
-            )
-            combo.setMinimumContentsLength(10)
-            for material in material_choices(self._document):
-                combo.addItem(material.name, material.id)
-            combo.activated.connect(partial(self._choose, index))
+            combo = SearchChoice(
+                f"{FACE_TITLE[self._face]} layer {index + 1} material",
+                rows, partial(self._choose, index), narrow=10,
+            )  # fmt: skip
             field = QuantityField(
                 f"{self._face} layer {index + 1} thickness",
                 "length",
@@ -193,8 +199,7 @@ class LayersPanel(QWidget):
             merge=f"{design}/{face}/{index}",
         )
 
-    def _choose(self, index: int, _: int = 0) -> None:
-        chosen = self.combos[index].currentData()
+    def _choose(self, index: int, chosen: str) -> None:
         material = next(m for m in material_choices(self._document) if m.id == chosen)
         design, face = self._design_id, self._face
         layer = self._stack()[index]

@@ -37,6 +37,7 @@ from calveth.core.colony.curves import STRENGTHS, Strength, curves_for
 from calveth.core.edits import set_colony, set_place
 from calveth.core.errors import DomainError
 from calveth.core.hive.opening import WALL_SIDES
+from calveth.core.units import sentence_of
 
 _HINTS = {
     "last forage": "Week of the year with the last income in autumn, 1 to 52",
@@ -213,6 +214,7 @@ class PlaceArea(QWidget):
         )
         self.room_hives = CountBox("hives in the room", 1, 5000)
         self.room_hives.valueChanged.connect(self._room("hives"))
+        self.room_hives.refused.connect(self.problem.setText)
         row = QHBoxLayout()
         for widget in (self.room_on, self.room_first, label("to", "muted"), self.room_last,
                        label("at", "muted"), self.room_degc, self.room_rh, self.room_hives,
@@ -237,8 +239,10 @@ class PlaceArea(QWidget):
             box.valueChanged.connect(
                 lambda v, f=field, n=name, d=degrees: self._put(n, **{f: float(v) if d else v})
             )
+            box.refused.connect(self.problem.setText)
         for box in (self.snow_from, self.snow_to):
             box.valueChanged.connect(self._put_snow)
+            box.refused.connect(self.problem.setText)
 
     # -- acts ----------------------------------------------------------------------------------
     def _put(self, what: str, **fields: object) -> None:
@@ -251,7 +255,7 @@ class PlaceArea(QWidget):
             )
             self.problem.setText("")
         except DomainError as error:
-            self.problem.setText(str(error))
+            self.problem.setText(sentence_of(error, self._view.units))
             self._show()
 
     def _put_typed(self, what: str, **fields: object) -> None:

@@ -28,9 +28,10 @@ class Mark(QWidget):
         super().__init__()
         self._tone = tone
         self.setFixedSize(16, 18)
-        self.setAccessibleName(
-            {"good": "well", "note": "take note", "bad": "bad", "no": "not met"}[tone]
-        )
+        words = {"good": "well", "note": "take note", "bad": "bad", "no": "not met",
+                 "none": "does not apply"}  # fmt: skip
+        self.setAccessibleName(words[tone])
+        self.setToolTip(words[tone])
 
     def sizeHint(self) -> QSize:
         return QSize(16, 18)
@@ -38,6 +39,10 @@ class Mark(QWidget):
     def paintEvent(self, _: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._tone == "none":
+            painter.setPen(current().color("muted"))
+            painter.drawLine(QPointF(4, 10), QPointF(12, 10))
+            return
         paint_verdict(painter, QPointF(8, 10), _MARK[self._tone], current(), 5.0)
 
 
@@ -155,9 +160,9 @@ class SaysPanel(LateArea):
 def effect(remedy: Remedy, units: UnitSystem) -> str:
     """Return what a remedy does, in words."""
     crown = {
-        "dry": "crown dry all year",
+        "dry": "lid dry all year",
         "wet ring": "still a wet ring at worst",
-        "wet": "still wet at worst",
+        "wet": "still drips at worst",
     }[remedy.crown]
     parts = [crown]
     if remedy.wet_months_less:

@@ -34,7 +34,7 @@ class SchoolsPanel(QWidget):
         self._shown = key
         clear(self._rows)
         if verdicts is None:
-            self._rows.addWidget(label("The schools are being asked …", "muted"))
+            self._rows.addWidget(label("being worked out …", "muted"))
             return
         for verdict in sorted(verdicts, key=lambda v: v.school != chosen):
             self._add(verdict, units, open_=verdict.school == chosen)
@@ -43,10 +43,11 @@ class SchoolsPanel(QWidget):
     def _add(self, verdict: SchoolVerdict, units: UnitSystem, *, open_: bool) -> None:
         head = QHBoxLayout()
         head.setSpacing(6)
-        head.addWidget(Mark("good" if verdict.passed else "no"), 0, Qt.AlignmentFlag.AlignTop)
-        met = sum(c.passed for c in verdict.criteria)
-        passes = "passes" if verdict.passed else f"{met} of {len(verdict.criteria)} met"
-        title = label(f"{verdict.school}: {passes}", "heading" if open_ else "", wrap=True)
+        tone = "good" if verdict.passed else "no" if verdict.applies else "none"
+        head.addWidget(Mark(tone), 0, Qt.AlignmentFlag.AlignTop)
+        title = label(
+            f"{verdict.school}: {said_of(verdict)}", "heading" if open_ else "", wrap=True
+        )
         title.setToolTip(SCHOOL_TEXT[verdict.school].why)
         head.addWidget(title, 1)
         self._rows.addLayout(head)
@@ -63,6 +64,14 @@ class SchoolsPanel(QWidget):
                 row.addWidget(mark, 0, Qt.AlignmentFlag.AlignTop)
                 row.addWidget(label(criterion_text(criterion, units), "muted", wrap=True), 1)
                 self._rows.addLayout(row)
+
+
+def said_of(verdict: SchoolVerdict) -> str:
+    """Return in a word what a way of wintering says of a hive."""
+    if not verdict.applies:
+        return "does not apply outdoors"
+    met = sum(c.passed for c in verdict.criteria)
+    return "passes" if verdict.passed else f"{met} of {len(verdict.criteria)} met"
 
 
 def criterion_text(criterion: Criterion, units: UnitSystem) -> str:

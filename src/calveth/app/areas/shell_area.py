@@ -23,8 +23,8 @@ from calveth.app.document import Document
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
-from calveth.app.widgets.labels import clear, fit_stack, label, rule
-from calveth.app.widgets.pages import scroll_of, tab_row, top_page
+from calveth.app.widgets.labels import ElidedLabel, clear, label, rule, small_button
+from calveth.app.widgets.pages import page_scroll, scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.assess.findings import Finding, findings
 from calveth.core.assess.moments import FACE_ZONE
@@ -34,18 +34,32 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month, kept_layers
 from calveth.core.hive.design import FACES, Face
 from calveth.core.project import Project
+from calveth.core.units import sentence_of
 
 TABS = ("says", "lid", "walls", "floor", "joints", "openings", "hive")
 _TAB_TEXT: dict[str, str] = {
-    "says": "Says",
+    "says": "Findings",
     "lid": FACE_TITLE["lid"],
     "walls": FACE_TITLE["walls"],
     "floor": FACE_TITLE["floor"],
     "joints": "Joints",
     "openings": "Openings",
-    "hive": "Hive",
+    "hive": "Box",
+}
+_TAB_TIPS: dict[str, str] = {
+    "says": "All that is good or wrong with this hive, why, and what helps",
+    "lid": "The layers of the lid",
+    "walls": "The layers of the walls",
+    "floor": "The layers of the floor",
+    "joints": "How lid, floor, corners and entrance meet the walls, and how tight",
+    "openings": "Entrances, vents and screens",
+    "hive": "Frames, boxes, window, weight and bee space",
 }
 _MOST_ABOVE = 3
+_ABOVE_PX, _PROFILE_PX = 112, 214
+_NOT_SETTLED = "≈ Not settled yet: the shell, the nights and the damp are being worked out."
+INSPECTOR_PX = 396
+"""Width of the right column [px]."""
 
 
 class ShellArea(QWidget):
@@ -57,17 +71,20 @@ class ShellArea(QWidget):
         A remedy is to become a new version.
     refused(sentence)
         A drag on the hive is not accepted.
+    key_wanted()
+        The key to the marks was asked for.
     """
 
     remedy_taken = Signal(object)
     refused = Signal(str)
+    key_wanted = Signal()
 
     def __init__(self, document: Document, results: Results, view: ViewState) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self.cutaway = CutawayWidget()
         self.cut = Choice("look at it", [(c, CUT_TEXT[c]) for c in CUTS], self._cut)
-        self.title = label(role="title")
+        self.title = ElidedLabel("title")
         self.moment = label(role="muted")
         self.layers = LayersPanel(document, view)
         self.joints = JointsPanel(document, view)
@@ -83,7 +100,8 @@ class ShellArea(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addLayout(self._middle(), 1)
+        self._column = self._middle()
+        row.addLayout(self._column, 1)
         row.addWidget(self._inspector())
         self.cutaway.face_chosen.connect(view.set_face)
         self.cutaway.thickness_dragged.connect(self._dragged)
@@ -99,9 +117,11 @@ class ShellArea(QWidget):
     def _middle(self) -> QVBoxLayout:
         bar = QHBoxLayout()
         bar.setContentsMargins(10, 6, 10, 0)
-        bar.addWidget(self.title)
+        bar.addWidget(self.title, 1)
         bar.addWidget(self.moment)
-        bar.addStretch()
+        bar.addSpacing(12)
+        self.key_button = small_button("Key", "what the marks in the drawing mean", self._key)
+        bar.addWidget(self.key_button)
         self.lens_buttons = lens_row(self, bar, self._view)
         column = QVBoxLayout()
         column.setSpacing(0)
@@ -114,43 +134,60 @@ class ShellArea(QWidget):
         corner.addWidget(self.cut, 0, Qt.AlignmentFlag.AlignLeft)
         return column
 
+    def hold(self, foot: QWidget) -> None:
+        """Take what stands under the drawing: the year."""
+        self._column.addWidget(foot)
+
     def _inspector(self) -> QWidget:
+        """Return the right column: tabs that stay, sentences that push nothing, the page."""
         body = QWidget()
+        body.setFixedWidth(INSPECTOR_PX)
         column = QVBoxLayout(body)
-        column.setContentsMargins(12, 8, 12, 8)
-        column.setSpacing(7)
+        column.setContentsMargins(12, 8, 6, 6)
+        column.setSpacing(6)
         tabs = QHBoxLayout()
-        tabs.setSpacing(3)
+        tabs.setSpacing(2)
         texts = [(key, _TAB_TEXT[key]) for key in TABS]
         self.face_buttons = tab_row(self, tabs, texts, "inspector", self._choose_tab)
+        for key, button in self.face_buttons.items():
+            button.setToolTip(_TAB_TIPS[key])
         tabs.addStretch()
         column.addLayout(tabs)
-        self._above = QWidget()
-        above = QVBoxLayout(self._above)
-        above.setContentsMargins(0, 0, 0, 0)
-        above.addLayout(self._findings)
-        above.addWidget(rule())
+        above = QWidget()
+        above.setLayout(self._findings)
+        self._findings.setContentsMargins(0, 0, 6, 0)
+        # A fixed height: what comes in later must not move a button from under the pointer.
+        self._above = scroll_of(above)
+        self._above.setFixedHeight(_ABOVE_PX)
+        self._above.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         column.addWidget(self._above)
+        column.addWidget(rule())
         self._pages = QStackedWidget()
         self._page_list: tuple[QWidget, ...] = (
-            self.says,
+            page_scroll(self.says),
             self._face_page(),
-            top_page(self.openings),
-            top_page(self.hive),
-            top_page(self.joints),
+            page_scroll(top_page(self.openings)),
+            page_scroll(top_page(self.hive)),
+            page_scroll(top_page(self.joints)),
         )
         for page in self._page_list:
             self._pages.addWidget(page)
         column.addWidget(self._pages, 1)
-        return scroll_of(body, 396)
+        return body
 
     def _face_page(self) -> QWidget:
+        """Return the layers, which scroll when there are many, and the profile, which stays."""
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(label("from the outside in", "muted"))
-        column.addWidget(self.layers)
-        column.addWidget(self.profile, 1)
+        column.addWidget(page_scroll(top_page(self.layers)), 1)
+        self.profile.setFixedHeight(_PROFILE_PX)
+        self.profile.setToolTip(
+            "Through the face: temperature and vapour pressure; where the dashed line meets the "
+            "full one water gathers"
+        )
+        column.addWidget(self.profile)
         return page
 
     # -- acts ----------------------------------------------------------------------------------
@@ -168,7 +205,10 @@ class ShellArea(QWidget):
             self._pages.setCurrentIndex({"says": 0, "openings": 2, "hive": 3, "joints": 4}[key])
         # What it says in full needs no summary above it.
         self._above.setVisible(key != "says")
-        fit_stack(self._pages, self._page_list)
+
+    def _key(self) -> None:
+        """Show what the marks mean."""
+        self.key_wanted.emit()
 
     def _cut(self, key: str) -> None:
         self._view.set_cut(next(cut for cut in CUTS if cut == key))
@@ -183,7 +223,7 @@ class ShellArea(QWidget):
                 merge=f"{design.id}/{face}/{index}/drag",
             )
         except DomainError as error:
-            self.refused.emit(str(error))
+            self.refused.emit(sentence_of(error, self._view.units))
 
     def _show_on_hive(self, finding: Finding) -> None:
         """Turn to the lens and the face a finding speaks of."""
@@ -212,7 +252,6 @@ class ShellArea(QWidget):
         """Turn to the layers of the face that was chosen."""
         self._pages.setCurrentIndex(1)
         self._above.setVisible(True)
-        fit_stack(self._pages, self._page_list)
         self.face_buttons[self._view.face].setChecked(True)
         self._show_all()
 
@@ -245,9 +284,12 @@ class ShellArea(QWidget):
         said = findings(assessed, view.month, view.units, depth)
         fault = self._results.shell_error(design.id)
         if fault:
-            said = [
-                Finding(text=f"Not solved, so estimated: {fault}.", tone="bad"), *said,
-            ]  # fmt: skip
+            said = [Finding(text=f"Estimated only. {fault}.", tone="bad"), *said]
+        trouble = self._results.trouble(design.id)
+        if trouble:
+            said = [Finding(text=trouble, tone="bad"), *said]
+        if self._results.provisional(design.id):
+            said = [*said, Finding(text=_NOT_SETTLED, tone="note")]
         self._say(said)
         self.says.show_remedies(
             self._results.remedies(design.id), view.units, working=self._results.trying

@@ -8,10 +8,10 @@ from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
-from calveth.app.widgets.labels import label
+from calveth.app.widgets.labels import ElidedLabel, label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.sweep_plot import SweepPlot
-from calveth.core.compare.sweep import SweepPoint, stock_range_m, sweep
+from calveth.core.compare.sweep import SweepPoint, insulation_of, stock_range_m, sweep
 from calveth.core.edits import set_values
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.project import Project
@@ -24,7 +24,7 @@ class SweepPanel(QWidget):
         super().__init__()
         self._document, self._view, self._jobs = document, view, jobs
         self._face: Face = "walls"
-        self._layer = 0
+        self._layer = -1
         self._shown: Project | None = None
         self.points: list[SweepPoint] = []
         self.face = Choice("face", [(f, f) for f in FACES], self._choose_face)
@@ -44,6 +44,7 @@ class SweepPanel(QWidget):
         self.progress.hide()
         self.state = label(role="muted")
         self.plot = SweepPlot()
+        self.title = ElidedLabel("heading")
         head = QHBoxLayout()
         for widget in (label("thickness of", "muted"), self.face, self.layer,
                        label("honey at", "muted"), self.price, label("€/kg for", "muted"),
@@ -54,12 +55,16 @@ class SweepPanel(QWidget):
         head.addStretch()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 0)
+        column.addWidget(self.title)
         column.addLayout(head)
         column.addWidget(self.plot, 1)
-        jobs.progress.connect(lambda share: self.progress.setValue(round(100 * share)))
+        jobs.progress.connect(self._progress)
         view.design_changed.connect(self._again)
         view.units_changed.connect(self._plot)
         document.changed.connect(self._again)
+
+    def _progress(self, share: float) -> None:
+        self.progress.setValue(round(100 * share))
 
     def ask(self, face: Face, layer: int) -> None:
         """Sweep a layer of the chosen design."""
@@ -75,8 +80,10 @@ class SweepPanel(QWidget):
             return
         self._shown = project
         stack = design.shell.stack(self._face)
-        self._layer = min(self._layer, len(stack) - 1)
         table = project.material_table()
+        if not 0 <= self._layer < len(stack):
+            self._layer = insulation_of(stack, table)
+        self.title.setText(f"{design.name}: what a centimetre more brings")
         rows = [(str(k), f"{k + 1}: {table[y.material].name}") for k, y in enumerate(stack)]
         self.layer.set_rows(rows)
         self.layer.show_id(str(self._layer))
@@ -130,7 +137,7 @@ class SweepPanel(QWidget):
             self.begin()
 
     def _choose_face(self, face: str) -> None:
-        self.ask(face, 0)  # type: ignore[arg-type]
+        self.ask(face, -1)  # type: ignore[arg-type]
 
     def _choose_layer(self, key: str) -> None:
         self.ask(self._face, int(key))

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter, QPen
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QPainter, QPen
 
 from calveth.app.cutaway.labels import Labels, paint_foot
 from calveth.app.cutaway.painting import paint_arrow
 from calveth.app.cutaway.view import Mapping2D, Scene
+from calveth.app.cutaway.zones import ZONE_WORDS, paint_zone, zone_shares
 from calveth.app.theme.palette import Palette
-from calveth.app.theme.theme import font
-from calveth.core.airflow.paths import BASE, CROWN, NEST
 from calveth.core.hive.section import Gap
 from calveth.core.units import litres_per_hour
 
@@ -69,10 +68,15 @@ def _level_arrow(
     painter.restore()
 
 
-def paint_air(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette) -> None:
-    """Draw the arrows with their figures, the air of the zones and a line that sums it up."""
+def paint_air(
+    painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette
+) -> list[QRectF]:
+    """Draw the arrows with their figures, the air of the zones and a line that sums it up.
+
+    Returns where the words stand [px].
+    """
     if scene.assessed is None:
-        return
+        return []
     moments, i, u = scene.assessed.months, scene.month, scene.units
     paint_air_arrows(painter, scene, m, p)
     labels = Labels(painter, area, m.rect(scene.section.outline), p)
@@ -100,33 +104,17 @@ def paint_air(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
     _zones(painter, scene, m, p)
     flow = u.write(litres_per_hour(float(moments.exchange_m3_s[i])), "flow")
     joints = u.write(moments.joints_l_h(i), "flow")
-    paint_foot(
-        painter,
-        area,
+    said = (
         f"{flow} of fresh air, {moments.air_changes_per_hour[i]:.1f} changes an hour; of it "
         f"{joints} through joints; wind at the hive "
-        f"{u.write(float(moments.outside.wind_m_s[i]), 'speed')}",
-        p,
+        f"{u.write(float(moments.outside.wind_m_s[i]), 'speed')}"
     )
+    return [*labels.paint(), paint_foot(painter, area, said, p)]
 
 
 def _zones(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
     assert scene.assessed is not None
     moments, i = scene.assessed.months, scene.month
-    room = scene.section.cavity
-    height = room.z1 - room.z0
-    painter.setFont(font(12))
-    metrics = QFontMetricsF(painter.font())
-    for zone, at, name in ((CROWN, 0.93, "crown"), (NEST, 0.5, "nest"), (BASE, 0.09, "base")):
+    for zone, share in zone_shares(scene):
         co2 = float(moments.co2_volume_share[zone, i])
-        text = f"{name} CO2 {co2:.1%}"
-        if m.scale * (room.y1 - room.y0) < 130:
-            text = f"{co2:.1%}"
-        centre = m.point((room.y0 + room.y1) / 2, room.z0 + at * height)
-        box = QRectF(0, 0, metrics.horizontalAdvance(text) + 10, metrics.height() + 2)
-        box.moveCenter(centre)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(p.color("sheet", 225))
-        painter.drawRoundedRect(box, 3, 3)
-        painter.setPen(p.color("ink"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        paint_zone(painter, m, scene.section.cavity, p, share, ZONE_WORDS[zone], f"CO2 {co2:.1%}")

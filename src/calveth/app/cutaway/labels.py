@@ -1,6 +1,8 @@
-"""Words beside the hive that keep clear of each other."""
+"""Words beside the hive that keep clear of each other, of the hive and of the line below it."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
@@ -8,53 +10,121 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import font
 
-_LABEL_GAP = 30.0
+_FROM_HIVE = 30.0
+_BETWEEN = 4.0
+_EDGE = 4.0
+
+
+@dataclass(frozen=True, slots=True)
+class _Words:
+    anchor: QPointF
+    lines: tuple[str, ...]
+    color: str
 
 
 class Labels:
-    """Places words in the margins beside the hive and keeps them from lying on each other."""
+    """Collects words for the margins beside the hive and writes them so that none meet.
+
+    Each side is a column: words stand as near to what they speak of as those above and below let
+    them. Where a column is too short, the later lines of its words are left out, last of all
+    words go into the column of the other side.
+    """
 
     def __init__(self, painter: QPainter, area: QRectF, hive: QRectF, p: Palette) -> None:
-        self._painter = painter
-        self._area = area
+        self._painter, self._p = painter, p
+        # A line of words stands below the hive, see `paint_foot`.
+        self._area = area.adjusted(0, 2, 0, -FOOT_PX)
         self._hive = hive
-        self._p = p
-        self._taken: list[QRectF] = []
+        self._asked: dict[str, list[_Words]] = {"left": [], "right": []}
 
     def put(self, anchor: QPointF, text: str, side: str, color: str = "ink") -> None:
-        """Write lines at the ``left`` or ``right`` of the hive, joined to the anchor."""
-        painter = self._painter
-        painter.setFont(font(12))
-        metrics = QFontMetricsF(painter.font())
-        lines = text.split("\n")
-        width = max(metrics.horizontalAdvance(line) for line in lines)
-        height = metrics.lineSpacing() * len(lines)
-        if side == "left":
-            left = max(self._area.left() + 4, self._hive.left() - width - _LABEL_GAP)
-        else:
-            left = min(self._area.right() - width - 4, self._hive.right() + _LABEL_GAP)
-        box = QRectF(left, anchor.y() - height / 2, width, height)
-        box.moveTop(max(self._area.top() + 2, min(box.top(), self._area.bottom() - height - 2)))
-        for _ in range(40):
-            clash = next((t for t in self._taken if t.adjusted(-4, -3, 4, 3).intersects(box)), None)
-            if clash is None:
+        """Ask for lines at the ``left`` or ``right`` of the hive, joined to the anchor."""
+        self._asked[side].append(_Words(anchor, tuple(text.split("\n")), color))
+
+    def paint(self) -> list[QRectF]:
+        """Write all that was asked for; return where the words stand [px]."""
+        self._painter.setFont(font(12))
+        metrics = QFontMetricsF(self._painter.font())
+        self._even_out(metrics.lineSpacing())
+        found = []
+        for side, asked in self._asked.items():
+            fitting = self._fitted(asked, metrics.lineSpacing())
+            tops = self._tops(fitting, metrics.lineSpacing())
+            for words, top in zip(fitting, tops, strict=True):
+                found.append(self._write(words, side, top, metrics))
+        return found
+
+    def _even_out(self, line: float) -> None:
+        """Move words from a column that is too full for single lines to the other."""
+        most = max(1, int(self._area.height() // (line + _BETWEEN)))
+        for side, other in (("left", "right"), ("right", "left")):
+            while len(self._asked[side]) > most and len(self._asked[other]) < most:
+                self._asked[other].append(self._asked[side].pop())
+
+    def _fitted(self, asked: list[_Words], line: float) -> list[_Words]:
+        """Return words in the order of their anchors, cut to what the column has room for."""
+        order = sorted(asked, key=lambda w: w.anchor.y())
+
+        def height(words: list[_Words]) -> float:
+            return sum(len(w.lines) * line + _BETWEEN for w in words) - _BETWEEN
+
+        while height(order) > self._area.height():
+            longest = max(order, key=lambda w: len(w.lines))
+            if len(longest.lines) == 1:
                 break
-            down = clash.bottom() + 4
-            box.moveTop(down if down + height < self._area.bottom() else clash.top() - height - 4)
-        self._taken.append(box)
+            at = order.index(longest)
+            order[at] = _Words(longest.anchor, longest.lines[:-1], longest.color)
+        return order
+
+    def _tops(self, order: list[_Words], line: float) -> list[float]:
+        """Return where words begin: each at its anchor, pushed by those above, then by the end."""
+        tops: list[float] = []
+        free = self._area.top()
+        for words in order:
+            high = len(words.lines) * line
+            top = max(free, words.anchor.y() - high / 2)
+            tops.append(top)
+            free = top + high + _BETWEEN
+        end = self._area.bottom()
+        for k in range(len(order) - 1, -1, -1):
+            high = len(order[k].lines) * line
+            tops[k] = min(tops[k], end - high)
+            end = tops[k] - _BETWEEN
+        return tops
+
+    def _write(self, words: _Words, side: str, top: float, metrics: QFontMetricsF) -> QRectF:
+        painter = self._painter
+        if side == "left":
+            low, high = self._area.left() + _EDGE, self._hive.left() - _FROM_HIVE
+        else:
+            low, high = self._hive.right() + _FROM_HIVE, self._area.right() - _EDGE
+        room = max(high - low, 24.0)
+        cut = [metrics.elidedText(t, Qt.TextElideMode.ElideRight, room) for t in words.lines]
+        width = min(room, max(metrics.horizontalAdvance(t) for t in cut) + 1)
+        left = high - width if side == "left" else low
+        box = QRectF(left, top, width, metrics.lineSpacing() * len(cut))
         end = QPointF(box.right() + 4 if side == "left" else box.left() - 4, box.center().y())
         painter.setPen(QPen(self._p.color("muted"), 0.8))
-        painter.drawLine(anchor, end)
+        painter.drawLine(words.anchor, end)
         painter.setBrush(self._p.color("muted"))
-        painter.drawEllipse(anchor, 1.8, 1.8)
-        painter.setPen(self._p.color(color))
+        painter.drawEllipse(words.anchor, 1.8, 1.8)
+        painter.setPen(self._p.color(words.color))
         align = Qt.AlignmentFlag.AlignRight if side == "left" else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align, text)
+        painter.drawText(box, align | Qt.TextFlag.TextDontClip, "\n".join(cut))
+        return box
 
 
-def paint_foot(painter: QPainter, area: QRectF, text: str, p: Palette) -> None:
-    """Write a line under the hive."""
+FOOT_PX = 26.0
+"""Height of the line below the hive [px]."""
+
+
+def paint_foot(painter: QPainter, area: QRectF, text: str, p: Palette) -> QRectF:
+    """Write a line under the hive, cut where it is too long; return where it stands [px]."""
     painter.setPen(p.color("muted"))
     painter.setFont(font(12))
-    row = QRectF(area.left(), area.bottom() - 22, area.width(), 18)
-    painter.drawText(row, Qt.AlignmentFlag.AlignCenter, text)
+    metrics = QFontMetricsF(painter.font())
+    row = QRectF(area.left() + 6, area.bottom() - 22, area.width() - 12, 18)
+    cut = metrics.elidedText(text, Qt.TextElideMode.ElideRight, row.width())
+    painter.drawText(row, Qt.AlignmentFlag.AlignCenter, cut)
+    width = metrics.horizontalAdvance(cut)
+    return QRectF(row.center().x() - width / 2, row.top(), width, row.height())

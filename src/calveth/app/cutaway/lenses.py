@@ -6,15 +6,15 @@ import math
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter, QPen
+from PySide6.QtGui import QPainter, QPen
 
 from calveth.app.cutaway.beads import paint_beads
 from calveth.app.cutaway.field import paint_dew_line
 from calveth.app.cutaway.labels import Labels, paint_foot
 from calveth.app.cutaway.view import Mapping2D, Scene
+from calveth.app.cutaway.zones import ZONE_WORDS, paint_zone, zone_shares
 from calveth.app.theme.palette import Palette
-from calveth.app.theme.theme import font
-from calveth.core.airflow.paths import BASE, CROWN, NEST, zone_tops_m
+from calveth.core.airflow.paths import zone_tops_m
 from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.moments import FACE_ZONE, VISIBLE_G_DAY
 from calveth.core.constants import RIM_WIDTH, RUNNING_SLOPE
@@ -27,8 +27,10 @@ from calveth.core.materials import Layer
 from calveth.core.units import UnitSystem
 
 
-def paint_make_up(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette) -> None:
-    """Draw thicknesses, sizes and the air through the openings."""
+def paint_make_up(
+    painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette
+) -> list[QRectF]:
+    """Draw thicknesses, sizes and the names of openings; return where the words stand."""
     section = scene.section
     labels = Labels(painter, area, m.rect(section.outline), p)
     for face, anchor, side in (
@@ -45,16 +47,17 @@ def paint_make_up(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p
     width, length, height = (u.number(size, "length") for size in outer_size_m(hive))
     text = (
         f"{u.write(cavity_litres(hive), 'volume')} inside · outside {width} × {length} × {height} "
-        f"{u.unit('length')} (wide, long, high)"
+        f"{u.unit('length')} ({_way_round(scene)}, high)"
     )
     if hive.frames:
         text = f"{len(hive.frames)} frames · " + text
-    paint_foot(painter, area, text, p)
+    return [*labels.paint(), paint_foot(painter, area, text, p)]
 
 
-def _short(name: str) -> str:
-    words = name.split(" (", maxsplit=1)[0].split(",", maxsplit=1)[0]
-    return words if len(words) <= 21 else words[:20].rstrip() + "…"
+def _way_round(scene: Scene) -> str:
+    """Return what the first two sizes are: a trough is long across its frames."""
+    across, along = scene.design.form.spans_m
+    return "long, deep" if across > 1.5 * along else "wide, deep"
 
 
 def _middle_of(scene: Scene, face: Face, share: float) -> tuple[float, float]:
@@ -70,9 +73,9 @@ def _middle_of(scene: Scene, face: Face, share: float) -> tuple[float, float]:
 
 def _layer_text(scene: Scene, layer: Layer) -> str:
     size = scene.units.write(layer.thickness_m, "length", _digits(scene, layer.thickness_m))
-    text = f"{size} {_short(scene.materials[layer.material].name)}"
+    text = f"{size} {scene.materials[layer.material].name}"
     if layer.mixed_share > 0:
-        text += f"\n  {layer.mixed_share:.0%} {_short(scene.materials[layer.mixed_with].name)}"
+        text += f"\n  {layer.mixed_share:.0%} {scene.materials[layer.mixed_with].name}"
     if layer.fitting != "fixed":
         text += f" ({layer.fitting})"
     return text
@@ -138,10 +141,12 @@ def paint_wet_marks(
         _drips(painter, scene, m, grams, p)
 
 
-def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette) -> None:
-    """Draw the wet marks and say beside them what each surface does."""
+def paint_wet(
+    painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette
+) -> list[QRectF]:
+    """Draw the wet marks and say beside them what each surface does; return where words stand."""
     if scene.assessed is None:
-        return
+        return []
     paint_wet_marks(painter, scene, m, p)
     _zone_air(painter, scene, m, p)
     labels = Labels(painter, area, m.rect(scene.section.outline), p)
@@ -161,9 +166,12 @@ def paint_wet(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Pa
         y0, z0, y1, z1 = lines[0] if side == "left" or len(lines) == 1 else lines[-1]
         anchor = m.point(y0 + along * (y1 - y0), z0 + along * (z1 - z0))
         labels.put(anchor, *_surface_label(scene, name, k, side))
-    paint_foot(
-        painter, area, "• water or frost on a surface    - - -  as cold as the dew point inside", p
-    )
+    key = "• water or frost on a surface    - - -  as cold as the dew point inside"
+    return [*labels.paint(), paint_foot(painter, area, key, p)]
+
+
+SURFACE_WORDS = {"lid rim": "rim of the lid", "lid middle": "middle of the lid"}
+"""What surfaces are called where the name of the model is not a beekeeper's."""
 
 
 def _window_label(scene: Scene, m: Mapping2D, labels: Labels) -> None:
@@ -183,7 +191,11 @@ def _surface_label(scene: Scene, name: str, k: int, side: str) -> tuple[str, str
         if wet
         else f"dry, {margin} above dew point"
     )
-    return f"{name} {u.write(degc, 'temperature')}\n{verdict}", side, "water" if wet else "ink"
+    return (
+        f"{SURFACE_WORDS.get(name, name)} {u.write(degc, 'temperature')}\n{verdict}",
+        side,
+        "water" if wet else "ink",
+    )
 
 
 def _surface_lines(room: Rect) -> dict[str, list[tuple[float, float, float, float]]]:
@@ -253,28 +265,10 @@ def _zone_air(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None
     assert scene.assessed is not None
     moments, i = scene.assessed.months, scene.month
     room = scene.section.cavity
-    height = room.z1 - room.z0
-    painter.setFont(font(12))
-    for zone, share, name in ((CROWN, 0.93, "crown"), (NEST, 0.5, "nest"), (BASE, 0.09, "base")):
-        t = moments.balance.temperature_degc[zone, i]
-        rh = min(1.0, moments.relative_humidity[zone, i])
-        shown = scene.units.write(float(t), "temperature")
-        text = f"{name} {shown} · {rh:.0%}"
-        if m.scale * (room.y1 - room.y0) < 190:
-            text = f"{shown}\n{rh:.0%}"
-        centre = m.point((room.y0 + room.y1) / 2, room.z0 + share * height)
-        metrics = QFontMetricsF(painter.font())
-        lines = text.split("\n")
-        width = max(metrics.horizontalAdvance(line) for line in lines) + 10
-        tall = metrics.lineSpacing() * len(lines) + 2
-        box = QRectF(centre.x() - width / 2, centre.y() - tall / 2, width, tall)
-        inside = m.rect(room)
-        box.moveTop(max(inside.top() + 6, min(box.top(), inside.bottom() - tall - 8)))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(p.color("sheet", 225))
-        painter.drawRoundedRect(box, 3, 3)
-        painter.setPen(p.color("ink"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+    for zone, box_share in zone_shares(scene):
+        t = scene.units.write(float(moments.balance.temperature_degc[zone, i]), "temperature")
+        humid = f"{min(1.0, moments.relative_humidity[zone, i]):.0%} humid"
+        paint_zone(painter, m, room, p, box_share, ZONE_WORDS[zone], f"{t}, {humid}")
 
 
 def dew_depth_m(scene: Scene, face: Face) -> float | None:

@@ -20,6 +20,15 @@ from calveth.core.units import METRIC, UnitSystem
 
 Lens = Literal["make-up", "warmth", "wet", "air"]
 LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")
+LENS_TEXT: dict[Lens, str] = {
+    "make-up": "Layers", "warmth": "Warmth", "wet": "Wet", "air": "Air",
+}  # fmt: skip
+LENS_TIPS: dict[Lens, str] = {
+    "make-up": "What it is made of: layers, sizes, openings",
+    "warmth": "How warm the shell is, and where the heat leaves",
+    "wet": "Where water or frost gathers, and how far all else is from it",
+    "air": "What flows through each opening, and CO2",
+}
 Cut = Literal["upright", "level", "outside"]
 CUTS: tuple[Cut, ...] = ("upright", "level", "outside")
 CUT_TEXT: dict[Cut, str] = {

@@ -6,11 +6,12 @@ import math
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QFont, QFontMetricsF, QLinearGradient, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QFont, QLinearGradient, QPainter, QPen, QPolygonF
 
 from calveth.app.cutaway.field import paint_bands, paint_isotherms
 from calveth.app.cutaway.labels import Labels
 from calveth.app.cutaway.view import Mapping2D, Scene
+from calveth.app.cutaway.zones import ZONE_WORDS, paint_zone, zone_shares
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.scale import ink_on, temperature_color
 from calveth.app.theme.theme import font
@@ -160,18 +161,24 @@ def _isotherm(
             painter.drawLine(m.point(y, room.z0), m.point(y, room.z1))
 
 
-def paint_warmth(painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette) -> None:
-    """Write zone temperatures, mark the heat of each part, and draw the scale."""
+def paint_warmth(
+    painter: QPainter, scene: Scene, m: Mapping2D, area: QRectF, p: Palette
+) -> list[QRectF]:
+    """Write zone temperatures, mark the heat of each part, and draw the scale.
+
+    Returns where the words stand [px].
+    """
     if scene.assessed is None:
-        return
-    # Words keep clear of the scale below.
-    labels = Labels(painter, area.adjusted(0, 0, 0, -26), m.rect(scene.section.outline), p)
+        return []
+    # Words keep clear of the scale and the choice of the cut below.
+    labels = Labels(painter, area.adjusted(0, 0, 0, -14), m.rect(scene.section.outline), p)
     paths = heat_paths(scene.assessed, scene.month)
     whole = sum(path.watts for path in paths)
     for path in paths:
         _heat_mark(painter, scene, path, whole, m, labels, p)
     _zones(painter, scene, m)
     paint_scale(painter, scene, area, p, scale_ends(scene))
+    return labels.paint()
 
 
 def _heat_mark(
@@ -214,19 +221,12 @@ def _heat_mark(
 def _zones(painter: QPainter, scene: Scene, m: Mapping2D) -> None:
     assert scene.assessed is not None
     t = scene.assessed.months.balance.temperature_degc[:, scene.month]
-    room = scene.section.cavity
-    height = room.z1 - room.z0
-    painter.setFont(font(12, bold=True))
-    metrics = QFontMetricsF(painter.font())
-    for zone, at, name in ((CROWN, 0.93, "crown"), (NEST, 0.5, "nest"), (BASE, 0.08, "base")):
-        text = f"{name} {scene.units.write(float(t[zone]), 'temperature')}"
-        if m.scale * (room.y1 - room.y0) < 130:
-            text = scene.units.write(float(t[zone]), "temperature")
-        centre = m.point((room.y0 + room.y1) / 2, room.z0 + at * height)
-        box = QRectF(0, 0, metrics.horizontalAdvance(text) + 8, metrics.height())
-        box.moveCenter(centre)
-        painter.setPen(ink_on(temperature_color(float(t[zone]), *scale_ends(scene))))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+    for zone, share in zone_shares(scene):
+        shown = scene.units.write(float(t[zone]), "temperature")
+        ink = ink_on(temperature_color(float(t[zone]), *scale_ends(scene)))
+        paint_zone(
+            painter, m, scene.section.cavity, None, share, ZONE_WORDS[zone], shown, ink=ink
+        )  # fmt: skip
 
 
 def paint_scale(

@@ -6,27 +6,11 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from calveth.app.cutaway.air import paint_air, paint_air_arrows
-from calveth.app.cutaway.around import paint_level, paint_outside, skin_ends
+from calveth.app.cutaway.compose import mapping_of, paint_cutaway
 from calveth.app.cutaway.drag import Drag, begin_drag
-from calveth.app.cutaway.lenses import paint_make_up, paint_wet, paint_wet_marks
-from calveth.app.cutaway.painting import paint_hive
-from calveth.app.cutaway.view import Mapping2D, Scene, frame_mapping
-from calveth.app.cutaway.warmth import (
-    paint_scale,
-    paint_warmth,
-    paint_warmth_field,
-    scale_ends,
-)
-from calveth.app.theme.palette import Palette
+from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.theme import current, font
 from calveth.core.hive.design import FACES, Face
-
-# Room left and right for the words beside the hive [px].
-_LEFT, _RIGHT = 164, 186
-_WORDS = {
-    "make-up": paint_make_up, "warmth": paint_warmth, "wet": paint_wet, "air": paint_air,
-}  # fmt: skip
 
 
 class CutawayWidget(QWidget):
@@ -77,12 +61,9 @@ class CutawayWidget(QWidget):
     def mapping(self) -> Mapping2D:
         """Return where the metres of the scene lie on the widget."""
         assert self._scene is not None
-        area = QRectF(self.rect())
-        if self._small:
-            area = area.adjusted(4, 4, -4, -4)
-        else:
-            area = area.adjusted(_LEFT, 12, -_RIGHT, -32)
-        return frame_mapping(self._scene, area, self._scale_limit)
+        return mapping_of(
+            self._scene, QRectF(self.rect()), small=self._small, limit=self._scale_limit
+        )
 
     def paintEvent(self, _: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -92,46 +73,15 @@ class CutawayWidget(QWidget):
             painter.setFont(font())
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Choose a hive on the left")
             return
-        self.paint_scene(painter, QRectF(self.rect()))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        paint_cutaway(
+            painter, self._scene, QRectF(self.rect()), palette, small=self._small,
+            limit=self._scale_limit, ratio=self.devicePixelRatioF(),
+        )  # fmt: skip
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(palette.color("accent"), 2))
             painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
-
-    def paint_scene(self, painter: QPainter, area: QRectF) -> None:
-        """Draw the scene; used by the screen and by pictures alike."""
-        scene, palette = self._scene, current()
-        assert scene is not None
-        if scene.way != "upright" and not self._small:
-            self._paint_around(painter, area, palette)
-            return
-        mapping = self.mapping()
-        paint_hive(painter, scene, mapping, palette, self.devicePixelRatioF())
-        if scene.lens == "warmth":
-            paint_warmth_field(painter, scene, mapping, palette, small=self._small)
-        if self._small:
-            if scene.lens == "wet":
-                paint_wet_marks(painter, scene, mapping, palette, small=True)
-            elif scene.lens == "air":
-                paint_air_arrows(painter, scene, mapping, palette, small=True)
-            return
-        if scene.assessed is None:
-            painter.setPen(palette.color("muted"))
-            painter.setFont(font())
-            painter.drawText(area, Qt.AlignmentFlag.AlignTop, "  working it out …")
-        _WORDS[scene.lens](painter, scene, mapping, area, palette)
-
-    def _paint_around(self, painter: QPainter, area: QRectF, palette: Palette) -> None:
-        """Draw the level cut or the outside, with its scale."""
-        scene = self._scene
-        assert scene is not None
-        level = scene.way == "level"
-        ends = scale_ends(scene) if level else skin_ends(scene)
-        if level:
-            paint_level(painter, scene, area, palette, ends)
-        else:
-            paint_outside(painter, scene, area, palette)
-        paint_scale(painter, scene, area, palette, ends)
 
     def face_at(self, point: QPointF) -> Face | None:
         """Return the face under a pixel, None in the room and outside."""

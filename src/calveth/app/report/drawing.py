@@ -7,9 +7,9 @@ from pathlib import Path
 from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QImage, QPainter
 
+from calveth.app.cutaway.compose import paint_cutaway
 from calveth.app.cutaway.view import Scene
-from calveth.app.cutaway.widget import CutawayWidget
-from calveth.app.theme.theme import current
+from calveth.app.theme.palette import LIGHT
 from calveth.store.atomic_write import atomic_write
 from calveth.store.errors import FileError
 
@@ -17,13 +17,14 @@ WIDTH, HEIGHT = 900, 620
 
 
 def paint_drawing(painter: QPainter, scene: Scene, width: int, height: int) -> None:
-    """Paint a cutaway with its words into a rectangle of the given size, ground included."""
-    widget = CutawayWidget()
-    widget.resize(width, height)
-    widget.set_scene(scene)
-    painter.fillRect(QRectF(0, 0, width, height), current().color("sheet"))
-    widget.paint_scene(painter, QRectF(0, 0, width, height))
-    widget.deleteLater()
+    """Paint a cutaway with its words into a rectangle of the given size, ground included.
+
+    What is printed is light whatever the window looks like.
+    """
+    area = QRectF(0, 0, width, height)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.fillRect(area, LIGHT.color("sheet"))
+    paint_cutaway(painter, scene, area, LIGHT)
 
 
 def drawing_image(

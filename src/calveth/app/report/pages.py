@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from calveth.app.areas.measures import MEASURES
 from calveth.app.areas.says_panel import effect
-from calveth.app.areas.schools_panel import criterion_text
+from calveth.app.areas.schools_panel import criterion_text, said_of
 from calveth.core.assess.findings import findings
 from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.result import MonthlyAssessment
@@ -92,8 +92,7 @@ def design_page(
     design = monthly.design
     materials = project.material_table()
     drawn = "".join(
-        f"<img src='{name}' width='{500 if name.startswith('profiles') else 330}'>"
-        for name in pictures
+        f"<img src='{name}' width='{500 if name == 'profiles' else 330}'>" for name in pictures
     )
     return (
         f"<h1>{escape(design.name)}</h1><p>{escape(design.note)}</p><p>{drawn}</p>"
@@ -119,7 +118,7 @@ def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: Un
         )  # fmt: skip
         lines.append([face, stack, units.resistance(float(heat.middle_w_m2k()))])
     return (
-        f"<h2>Make-up</h2>{table(lines, words=(0, 1), wide=False)}"
+        f"<h2>Layers</h2>{table(lines, words=(0, 1), wide=False)}"
         f"<p>{units.write(model.litres, 'volume')} inside; outside "
         f"{width} × {length} × {height} {units.unit('length')}; joints {design.joints}; "
         f"lid to wall: {design.joinery.lid}, "
@@ -202,15 +201,15 @@ def _findings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
 
 def _schools(whole: WholeAssessment, units: UnitSystem) -> str:
     rows = "".join(
-        f"<li><b>{verdict.school}</b>: {'passes' if verdict.passed else 'does not pass'}. "
+        f"<li><b>{verdict.school}</b>: {said_of(verdict)}. "
         + "; ".join(
-            ("" if c.passed else "NOT MET: ") + escape(criterion_text(c, units))
+            ("✓ " if c.passed else "✗ not met: ") + escape(criterion_text(c, units))
             for c in verdict.criteria
         )
         + "</li>"
         for verdict in whole.deep.verdicts
     )
-    return f"<h2>What each school says</h2><ul>{rows}</ul>"
+    return f"<h2>By each way of wintering</h2><ul>{rows}</ul>"
 
 
 def _months(whole: WholeAssessment, units: UnitSystem) -> str:

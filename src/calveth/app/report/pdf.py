@@ -2,23 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections import deque
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QRectF, QSizeF, QUrl
+from PySide6.QtCore import QBuffer, QIODevice, QMarginsF, QRect, QRectF, QSizeF
 from PySide6.QtGui import (
-    QImage,
     QPageLayout,
     QPageSize,
     QPainter,
     QPdfWriter,
+    QPyTextObject,
     QTextDocument,
+    QTextFormat,
 )
 
 from calveth.app.cutaway.view import Lens, scene
-from calveth.app.report.drawing import drawing_image
+from calveth.app.report.drawing import paint_drawing
 from calveth.app.report.pages import design_page, first_page, sources_page
-from calveth.app.report.profiles import profile_image
+from calveth.app.report.profiles import PROFILES_SIZE, paint_profiles
 from calveth.app.theme.theme import font, font_family
 from calveth.core.assess.shells import conduction_in
 from calveth.core.assess.whole import WholeAssessment
@@ -38,6 +42,20 @@ _LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")
 _DPI = 150
 
 
+# Size the drawings are painted at; they are scaled into the page [px].
+_DRAWING = (620, 440)
+Paint = Callable[[QPainter], None]
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A drawing of a page: its size [px] and what paints it, in lines, not in dots."""
+
+    width: int
+    height: int
+    paint: Paint
+
+
 def write_report(
     path: Path,
     project: Project,
@@ -45,7 +63,6 @@ def write_report(
     *,
     month: int | None = None,
     units: UnitSystem = METRIC,
-    report: Callable[[float], None] = lambda _: None,
 ) -> int:
     """Write the report of assessed designs and return its number of pages.
 
@@ -54,10 +71,31 @@ def write_report(
     FileError
         When it cannot be written; an old file stays until the new one is whole.
     """
+    steps = report_steps(path, project, wholes, month=month, units=units)
+    return deque(steps, maxlen=1).pop()
+
+
+def report_steps(
+    path: Path,
+    project: Project,
+    wholes: Sequence[WholeAssessment],
+    *,
+    month: int | None = None,
+    units: UnitSystem = METRIC,
+) -> Iterator[int]:
+    """Write the report page by page, so that a window can do other things between two of them.
+
+    Yields the number of pages that are painted. The file is there when the steps are at their end;
+    left before, nothing is written.
+
+    Raises
+    ------
+    FileError
+        When it cannot be written; an old file stays until the new one is whole.
+    """
     at = coldest_month(project.place) if month is None else month
     with atomic_write(path) as part:
-        pages = _paint(part, project, wholes, at, units, report)
-    return pages
+        yield from _paint(part, project, wholes, at, units)
 
 
 def _paint(
@@ -66,9 +104,11 @@ def _paint(
     wholes: Sequence[WholeAssessment],
     month: int,
     units: UnitSystem,
-    report: Callable[[float], None],
-) -> int:
-    writer = QPdfWriter(str(path))
+) -> Iterator[int]:
+    # Into memory first: the library would take a name that is no UTF-8 for another.
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    writer = QPdfWriter(buffer)
     writer.setResolution(_DPI)
     writer.setTitle(f"{project.name}: report")
     writer.setCreator("Calveth")
@@ -79,66 +119,99 @@ def _paint(
         )
     )  # fmt: skip
     painter = QPainter(writer)
-    used = {key for w in wholes for key in w.monthly.design.material_ids}
-    chapters: list[tuple[str, dict[str, QImage]]] = [
-        (first_page(project, wholes, month, units), {})
-    ]
-    for number, whole in enumerate(wholes):
+    try:
+        page = 0
+        for html, pictures in _chapters(project, wholes, month, units):
+            for number in _chapter(painter, writer, html, pictures, page, project.name):
+                yield number
+                page = number
+    finally:
+        painter.end()
+    path.write_bytes(bytes(buffer.data().data()))
+
+
+def _chapters(
+    project: Project, wholes: Sequence[WholeAssessment], month: int, units: UnitSystem
+) -> Iterator[tuple[str, dict[str, Picture]]]:
+    """Return the pages of each chapter with their pictures."""
+    yield first_page(project, wholes, month, units), {}
+    for whole in wholes:
         pictures = _pictures(project, whole, month, units)
-        chapters.append((design_page(whole, project, month, units, list(pictures)), pictures))
-        report((number + 1) / (len(wholes) + 1))
-    materials = [m for m in project.materials if m.id in used]
-    chapters.append((sources_page(project, materials), {}))
-    count = 0
-    for number, (html, pictures) in enumerate(chapters):
-        if number:
-            writer.newPage()
-        count = _chapter(painter, writer, html, pictures, count, project.name)
-    painter.end()
-    report(1.0)
-    return count
+        yield design_page(whole, project, month, units, list(pictures)), pictures
+    used = {key for w in wholes for key in w.monthly.design.material_ids}
+    yield sources_page(project, [m for m in project.materials if m.id in used]), {}
 
 
 def _pictures(
     project: Project, whole: WholeAssessment, month: int, units: UnitSystem
-) -> dict[str, QImage]:
+) -> dict[str, Picture]:
     """Return the cutaway through every lens, and the profiles through the faces."""
     monthly = whole.monthly
-    pictures = {}
+    pictures: dict[str, Picture] = {}
     for lens in _LENSES:
-        picture = scene(
+        shown = scene(
             monthly.design, project.material_table(), project.colony, monthly, month, lens,
             units=units, solved=conduction_in(monthly.shells, monthly.design, month),
         )  # fmt: skip
-        pictures[f"{lens}.png"] = drawing_image(picture, 2.4, width=620, height=440)
-    pictures["profiles.png"] = profile_image(whole, project, month, units)
+        pictures[lens] = Picture(
+            *_DRAWING, partial(paint_drawing, scene=shown, width=_DRAWING[0], height=_DRAWING[1])
+        )
+    pictures["profiles"] = Picture(
+        *PROFILES_SIZE,
+        partial(paint_profiles, whole=whole, project=project, month=month, units=units),
+    )
     return pictures
+
+
+class _Drawer(QPyTextObject):
+    """Paints the pictures of a page where its text has an image of that name."""
+
+    def __init__(self, pictures: dict[str, Picture], parent: QTextDocument) -> None:
+        super().__init__(parent)
+        self._pictures = pictures
+
+    def intrinsicSize(self, _: QTextDocument, __: int, format_: QTextFormat) -> QSizeF:
+        image = format_.toImageFormat()
+        picture = self._pictures[image.name()]
+        width = image.width() * _DPI / 96
+        return QSizeF(width, width * picture.height / picture.width)
+
+    def drawObject(
+        self, painter: QPainter, rect: QRectF | QRect, _: QTextDocument, __: int,
+        format_: QTextFormat,
+    ) -> None:  # fmt: skip
+        picture = self._pictures[format_.toImageFormat().name()]
+        painter.save()
+        painter.translate(rect.topLeft())
+        painter.scale(rect.width() / picture.width, rect.height() / picture.height)
+        painter.setClipRect(QRectF(0, 0, picture.width, picture.height))
+        picture.paint(painter)
+        painter.restore()
 
 
 def _chapter(
     painter: QPainter,
     writer: QPdfWriter,
     html: str,
-    pictures: dict[str, QImage],
+    pictures: dict[str, Picture],
     page: int,
     footer: str,
-) -> int:
-    """Paint a chapter over as many pages as it takes; return the number of the last page."""
+) -> Iterator[int]:
+    """Paint a chapter over as many pages as it takes; yield the number of each page."""
     document = QTextDocument()
     document.setDefaultFont(font(12))
     document.setDefaultStyleSheet(_STYLE.format(family=font_family()))
     document.documentLayout().setPaintDevice(writer)
     document.setDocumentMargin(0.0)
-    for name, image in pictures.items():
-        kind = QTextDocument.ResourceType.ImageResource.value
-        document.addResource(kind, QUrl(name), image)
+    drawer = _Drawer(pictures, document)
+    document.documentLayout().registerHandler(QTextFormat.ObjectTypes.ImageObject.value, drawer)
     frame = writer.pageLayout().paintRectPixels(_DPI)
     foot = 26.0
     size = QSizeF(frame.width(), frame.height() - foot)
     document.setHtml(_scaled_images(html, frame.width()))
     document.setPageSize(size)
     for k in range(document.pageCount()):
-        if k:
+        if page:
             writer.newPage()
         page += 1
         painter.save()
@@ -152,7 +225,7 @@ def _chapter(
         painter.setFont(small)
         painter.drawText(QRectF(0, size.height() + 4, size.width(), foot), f"{footer} · {page}")
         painter.restore()
-    return page
+        yield page
 
 
 def _scaled_images(html: str, width: float) -> str:

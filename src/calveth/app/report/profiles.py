@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPoint
-from PySide6.QtGui import QImage, QPainter, QRegion
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QPainter
 
-from calveth.app.theme.theme import current, font
+from calveth.app.theme.palette import LIGHT
+from calveth.app.theme.theme import font
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.assess.moments import FACE_ZONE
@@ -16,24 +17,22 @@ from calveth.core.project import Project
 from calveth.core.units import UnitSystem
 
 _WIDE, _TALL, _HEAD = 300, 300, 24
+PROFILES_SIZE = (_WIDE * len(FACES), _TALL + _HEAD)
+"""Width and height the profiles are drawn at [px]."""
 
 
-def profile_image(
-    whole: WholeAssessment, project: Project, month: int, units: UnitSystem, scale: float = 1.6
-) -> QImage:
-    """Return the three profiles of a month as one image."""
-    width, height = _WIDE * len(FACES), _TALL + _HEAD
-    image = QImage(int(width * scale), int(height * scale), QImage.Format.Format_ARGB32)
-    image.setDevicePixelRatio(scale)
-    image.fill(current().color("sheet"))
-    painter = QPainter(image)
+def paint_profiles(
+    painter: QPainter, whole: WholeAssessment, project: Project, month: int, units: UnitSystem
+) -> None:
+    """Draw the three profiles of a month side by side."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.fillRect(QRectF(0, 0, *PROFILES_SIZE), LIGHT.color("sheet"))
     view = ViewState(whole.monthly.design.id, month)
     view.set_units(units)
     months, table = whole.monthly.months, project.material_table()
     design = in_month(whole.monthly.design, month)
     for number, face in enumerate(FACES):
         plot = ProfilePlot(view)
-        plot.resize(_WIDE, _TALL)
         plot.show_profile(
             face,
             design.shell.stack(face),
@@ -43,9 +42,10 @@ def profile_image(
             float(months.balance.temperature_degc[FACE_ZONE[face], month]),
         )
         painter.setFont(font(13, bold=True))
-        painter.setPen(current().color("ink"))
-        painter.drawText(number * _WIDE + 40, 17, f"through the {face}")
-        plot.render(painter, QPoint(number * _WIDE, _HEAD), QRegion(), ProfilePlot.RenderFlag(0))
+        painter.setPen(LIGHT.color("ink"))
+        painter.drawText(QPointF(number * _WIDE + 40, 17), f"through the {face}")
+        painter.save()
+        painter.translate(number * _WIDE, _HEAD)
+        plot.paint(painter, _WIDE, _TALL, LIGHT)
+        painter.restore()
         plot.deleteLater()
-    painter.end()
-    return image

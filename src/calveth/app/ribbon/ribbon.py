@@ -165,7 +165,7 @@ class YearRibbon(QWidget):
             line = [self._at(body, k, float(nest[k]), low, high) for k in range(12)]
             painter.drawPolyline(QPolygonF(line))
             if not self._compact:
-                self._row_name(painter, body.top() + 44, "nest - - -", p, "heat")
+                self._row_name(painter, body.top() + 44, "beside bees - -", p, "heat")
         self._crown(painter, body.bottom() + 14, p)
         if not self._compact:
             self._honey(painter, p)
@@ -225,8 +225,8 @@ class YearRibbon(QWidget):
         snow = days_with_snow(self._place)
         painter.setPen(QPen(p.color("water"), 1.1))
         for k in range(12):
-            count = round(snow[k] / 7)
             column = self.column(k)
+            count = min(round(snow[k] / 7), int(column.width() / 11))
             for n in range(count):
                 c = QPointF(column.center().x() + 11 * (n - (count - 1) / 2), body.top() + 7)
                 for dx, dy in ((3.5, 0), (1.75, 3), (-1.75, 3)):
@@ -279,7 +279,7 @@ class YearRibbon(QWidget):
 
     def _crown(self, painter: QPainter, y: float, p: Palette) -> None:
         """Mark the crown of each month: open dot dry, ring wet at the rim, full drop wet."""
-        self._row_name(painter, y, "crown", p, "ink")
+        self._row_name(painter, y, "under lid", p, "ink")
         if self._assessed is None:
             return
         for k in range(12):
@@ -310,7 +310,7 @@ class YearRibbon(QWidget):
     def _larder(self, painter: QPainter, p: Palette) -> None:
         """Write what is left in the larder at the end of each month without forage."""
         y = 174.0
-        self._row_name(painter, y, "larder", p, "honey")
+        self._row_name(painter, y, "honey left", p, "honey")
         if self._assessed is None:
             return
         painter.setFont(font(12))

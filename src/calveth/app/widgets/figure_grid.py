@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current, font
+from calveth.app.widgets.labels import plain_tip
 
 LEFT = 154.0
 _LINE = 16.0
@@ -109,6 +110,14 @@ class FigureGrid(QWidget):
             return 0.0
         return 37.0 if len(self._heads) <= 6 else 54.0
 
+    def _tip(self, row: int, column: int) -> str:
+        """Return what a cell says in full: whose, what, how marked, and what it means."""
+        at, cell = self._rows[row], self._rows[row].cells[column]
+        words = {"best": "best of all", "worst": "worst of all"}.get(cell.mark, cell.mark)
+        head = self._heads[column].replace("\n", ", ")
+        what = f"{at.name}: {cell.text}".replace("\n", ", ") + (f" ({words})" if words else "")
+        return plain_tip("\n".join([head, what, at.hint]))
+
     def _describe(self) -> None:
         if not self._rows or not self._heads:
             self.setAccessibleDescription("nothing to compare yet")
@@ -139,6 +148,8 @@ class FigureGrid(QWidget):
         hit = self._hit(event.position())
         cursor = Qt.CursorShape.PointingHandCursor if hit else Qt.CursorShape.ArrowCursor
         self.setCursor(cursor)
+        if hit is not None:
+            QToolTip.showText(event.globalPosition().toPoint(), self._tip(*hit), self)
         if event.position().x() < LEFT:
             for k, row in enumerate(self._rows):
                 top = self.cell_rect(k, 0)
@@ -211,7 +222,11 @@ class FigureGrid(QWidget):
         painter.setFont(font(13, bold=bold))
         painter.setPen(p.color("ink"))
         lines = cell.lines
-        self._lines(painter, lines, left, rect.top() + 2, rect.right() - left - 4)
+        room = rect.right() - left - 4
+        self._lines(painter, lines[:1], left, rect.top() + 2, room)
+        painter.setFont(font(13))
+        self._lines(painter, lines[1:], left, rect.top() + 2 + _LINE, room)
+        painter.setFont(font(13, bold=bold))
         if cell.mark in ("best", "worst"):
             metrics = QFontMetricsF(painter.font())
             x = left + metrics.horizontalAdvance(lines[0]) + 5

@@ -12,11 +12,12 @@ from calveth.app.document import Document
 from calveth.app.results import Results
 from calveth.app.theme.theme import current
 from calveth.app.view_state import ViewState
-from calveth.app.widgets.labels import clear, label
+from calveth.app.widgets.labels import ElidedLabel, clear, label, plain_tip
 from calveth.core.climate.place import coldest_month
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
+from calveth.core.units import UnitSystem
 
 
 class HiveCard(QWidget):
@@ -27,14 +28,15 @@ class HiveCard(QWidget):
     def __init__(self, design: Design) -> None:
         super().__init__()
         self.design_id = design.id
-        self._chosen = False
+        self._chosen = self._is_provisional = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setFixedHeight(90)
         self.picture = CutawayWidget(small=True)
-        self.picture.setFixedWidth(62)
+        self.picture.setFixedWidth(56)
         self.picture.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        self.name = label(design.name, "heading", wrap=True)
-        self.conductance, self.honey, self.nights = label(), label(), label()
+        self.name = ElidedLabel("heading")
+        self.name.setText(design.name)
+        self.conductance, self.honey, self.nights = (ElidedLabel("figures") for _ in range(3))
         text = QVBoxLayout()
         text.setSpacing(0)
         text.setContentsMargins(0, 4, 0, 4)
@@ -55,29 +57,43 @@ class HiveCard(QWidget):
         self._chosen = chosen
         self.update()
 
-    def show_design(self, picture: Scene, results: Results, month: int) -> None:
-        """Show a design; figures that are being worked out are written as dots."""
+    def show_design(
+        self, picture: Scene, results: Results, month: int, boards_w_k: float | None
+    ) -> None:
+        """Show a design; figures that are being worked out are written as dots.
+
+        ``boards_w_k`` is the heat loss of plain boards, the yardstick of one's own.
+        """
         design = picture.design
         self.name.setText(design.name)
         self.picture.set_scene(picture)
         row = results.row(design.id, month)
         error = results.error(design.id)
+        tip = [design.name, design.note]
         if error:
-            self.conductance.setText("no answer")
-            self.honey.setText("")
-            self.nights.setText("")
-            self.setToolTip(error)
+            lines = ["no answer", error, ""]
+            tip = [design.name, error]
         elif row is None:
-            for line in (self.conductance, self.honey, self.nights):
-                line.setText("…")
+            lines = ["working it out …", "", ""]
         else:
-            self.setToolTip(design.note)
-            self.conductance.setText(f"{row.conductance_w_k:.2f} W/K")
-            self.honey.setText(f"{picture.units.write(row.winter_honey_kg, 'mass')} winter honey")
-            self.nights.setText(_wet_nights(row))
-        self.setAccessibleName(
-            f"{design.name}: {self.conductance.text()}, {self.honey.text()}, {self.nights.text()}"
-        )
+            lines = card_lines(row, picture.units, boards_w_k)
+            tip += [*lines, *(_PROVISIONAL if results.provisional(design.id) else ())]
+            trouble = results.trouble(design.id) or results.shell_error(design.id)
+            tip += [trouble] if trouble else []
+        self._provisional(results.provisional(design.id) and row is not None)
+        for place, text in zip((self.conductance, self.honey, self.nights), lines, strict=True):
+            place.setText(f"≈ {text}" if self._is_provisional and text else text)
+        self.setToolTip(plain_tip("\n".join(t for t in tip if t)))
+        self.setAccessibleName(f"{design.name}: " + ", ".join(t for t in lines if t))
+
+    def _provisional(self, on: bool) -> None:
+        """Let figures that may still change look so."""
+        self._is_provisional = on
+        for place in (self.conductance, self.honey, self.nights):
+            if place.property("role") != ("provisional" if on else "figures"):
+                place.setProperty("role", "provisional" if on else "figures")
+                place.style().unpolish(place)
+                place.style().polish(place)
 
     def mousePressEvent(self, _: QMouseEvent) -> None:
         self.clicked.emit(self.design_id)
@@ -112,12 +128,13 @@ class HiveBench(QScrollArea):
         super().__init__()
         self._document, self._results = document, results
         self._view = view
+        self._shown: Project = document.project
         self._cards: dict[str, HiveCard] = {}
         self._current = results.current
         self.setWidgetResizable(True)
         self.setFixedWidth(238)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName("bench of designs")
+        self.setAccessibleName("list of hives")
         body = QWidget()
         self._column = QVBoxLayout(body)
         self._column.setContentsMargins(8, 4, 5, 8)
@@ -131,7 +148,9 @@ class HiveBench(QScrollArea):
     def _updated(self, design_id: str) -> None:
         # While an edit is on its way the document's own signal follows and refreshes the card.
         if self._document.project is self._shown:
-            self._refresh(design_id)
+            # The boards are the yardstick of all others.
+            for key in self._cards if design_id == "plain-boards" else (design_id,):
+                self._refresh(key)
 
     def _refresh_all(self) -> None:
         for key in self._cards:
@@ -167,7 +186,7 @@ class HiveBench(QScrollArea):
         own = [d for d in project.designs if not d.benchmark]
         for design in (*own, *(d for d in project.designs if d.benchmark)):
             if design.benchmark and len(self._cards) == len(own):
-                self._column.addWidget(label("Benchmarks", "muted"))
+                self._column.addWidget(label("To compare with", "muted"))
             card = HiveCard(design)
             card.clicked.connect(self.chosen)
             self._cards[design.id] = card
@@ -192,13 +211,40 @@ class HiveBench(QScrollArea):
             "make-up",
             units=self._view.units,
         )
-        card.show_design(picture, self._results, month)
+        card.show_design(picture, self._results, month, self._boards_w_k(design_id))
+
+    def _boards_w_k(self, design_id: str) -> float | None:
+        """Return the heat loss of the plain boards to compare with; None for themselves."""
+        boards = next(
+            (d for d in self._document.project.designs if d.benchmark and d.id == "plain-boards"),
+            None,
+        )
+        if boards is None or boards.id == design_id:
+            return None
+        known = self._results.monthly(boards.id)
+        return None if known is None else known.conductance_w_k
 
 
-def _wet_nights(row: CompareRow) -> str:
-    """Return the nights with water over the bees; the rim is named when only it is wet."""
-    if row.crown_wet_nights is None or row.rim_wet_nights is None:
-        return "… wet nights"
-    if row.crown_wet_nights < 1 <= row.rim_wet_nights:
-        return f"rim wet {row.rim_wet_nights:.0f} nights"
-    return f"{row.crown_wet_nights:.0f} wet nights"
+_PROVISIONAL = ("≈ is not settled yet: the shell and the nights are being worked out",)
+_SHORT_WINTER_NIGHTS = 14
+
+
+def card_lines(row: CompareRow, units: UnitSystem, boards_w_k: float | None) -> list[str]:
+    """Return the three figures of a card: heat loss, honey, and how often the lid's rim is wet.
+
+    Where there is no winter to speak of, the honey is that of the year.
+    """
+    loss = f"{row.conductance_w_k:.2f} W/K"
+    if boards_w_k:
+        loss += f", {row.conductance_w_k / boards_w_k:.0%} of boards"
+    if row.winter_nights < _SHORT_WINTER_NIGHTS:
+        honey = f"{units.write(row.year_honey_kg, 'mass', 0)} honey a year"
+    else:
+        honey = f"{units.write(row.winter_honey_kg, 'mass')} winter honey"
+    if row.rim_wet_nights is None:
+        nights = "rim wet … nights"
+    elif row.winter_nights < _SHORT_WINTER_NIGHTS:
+        nights = f"rim {'dry' if row.rim_margin_k > 0 else 'wet'} in the coldest month"
+    else:
+        nights = f"rim wet {row.rim_wet_nights:.0f} of {row.winter_nights:.0f} nights"
+    return [loss, honey, nights]

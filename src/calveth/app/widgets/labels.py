@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from html import escape
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QFrame,
     QLabel,
@@ -24,6 +26,60 @@ def label(text: str = "", role: str = "", *, wrap: bool = False) -> QLabel:
         result.setProperty("role", role)
     result.setWordWrap(wrap)
     return result
+
+
+def html_label(name: str) -> QLabel:
+    """Return a label for tables of our own making; what comes from a file in it is escaped."""
+    result = QLabel()
+    result.setTextFormat(Qt.TextFormat.RichText)
+    result.setWordWrap(True)
+    result.setAccessibleName(name)
+    result.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+    return result
+
+
+class ElidedLabel(QLabel):
+    """A line that is cut where it does not fit and never asks for more room; hover shows all."""
+
+    def __init__(self, role: str = "") -> None:
+        super().__init__()
+        self._whole = ""
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        if role:
+            self.setProperty("role", role)
+
+    def setText(self, text: str) -> None:
+        self._whole = text
+        self._cut()
+
+    def text(self) -> str:
+        """Return the whole line."""
+        return self._whole
+
+    def _cut(self) -> None:
+        room = self.contentsRect().width()
+        cut = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, room)
+        super().setText(cut)
+        self.setToolTip(plain_tip(self._whole) if cut != self._whole else "")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._cut()
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(24, super().minimumSizeHint().height())
+
+    def sizeHint(self) -> QSize:
+        wide = self.fontMetrics().horizontalAdvance(self._whole) + 2
+        return QSize(wide, super().sizeHint().height())
+
+
+def plain_tip(text: str) -> str:
+    """Return a tool tip that Qt shows as it stands: text out of a file is never read as HTML."""
+    if "<" not in text:
+        return text
+    return f"<p style='white-space:pre-wrap'>{escape(text)}</p>"
 
 
 def rule() -> QFrame:

@@ -71,6 +71,13 @@ def scroll_of(body: QWidget, width: int | None = None) -> QScrollArea:
     return scroll
 
 
+def page_scroll(page: QWidget) -> QScrollArea:
+    """Return a page that scrolls up and down where it is taller than its room."""
+    scroll = scroll_of(page)
+    scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    return scroll
+
+
 def tab_row(
     owner: QWidget,
     row: QHBoxLayout,

@@ -59,16 +59,20 @@ class ProfilePlot(QWidget):
     def paintEvent(self, _: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p = current()
+        self.paint(painter, self.width(), self.height(), current())
+
+    def paint(self, painter: QPainter, wide: float, tall: float, p: Palette) -> None:
+        """Draw the profile into a rectangle; used by the screen and by print alike."""
         if self._profile is None:
             painter.setPen(p.color("muted"))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "working it out …")
+            box = QRectF(0, 0, wide, tall)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "working it out …")
             return
         gap = 34.0
-        tall = (self.height() - gap - 22) / 2
-        width = self.width() - _LEFT - _RIGHT
-        upper = QRectF(_LEFT, 18, width, tall)
-        lower = QRectF(_LEFT, 18 + tall + gap - 12, width, tall)
+        each = (tall - gap - 22) / 2
+        width = wide - _LEFT - _RIGHT
+        upper = QRectF(_LEFT, 18, width, each)
+        lower = QRectF(_LEFT, 18 + each + gap - 12, width, each)
         self._bands(painter, upper, p)
         self._bands(painter, lower, p)
         self._temperature(painter, upper, p)

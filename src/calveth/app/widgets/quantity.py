@@ -9,8 +9,9 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from calveth.app.view_state import ViewState
+from calveth.app.widgets.field_keys import FieldKeys
 from calveth.core.errors import DomainError
-from calveth.core.units import parse_quantity, to_unit
+from calveth.core.units import parse_quantity, sentence_of, to_unit
 
 
 class QuantityField(QLineEdit):
@@ -45,6 +46,7 @@ class QuantityField(QLineEdit):
         self._name_it()
         view.units_changed.connect(self._units_changed)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        FieldKeys(self)
         self.editingFinished.connect(self._commit)
 
     @property
@@ -87,7 +89,7 @@ class QuantityField(QLineEdit):
             value = parse_quantity(self.text(), self._quantity, self._unit, self._name)
             self._put(value)
         except DomainError as error:
-            self._mark(str(error))
+            self._mark(sentence_of(error, self._view.units))
 
     def _put(self, value_si: float) -> None:
         self._accept(value_si)
@@ -117,7 +119,7 @@ class QuantityField(QLineEdit):
             try:
                 self._put(parse_quantity(f"{shown:.6f}", self._quantity, self._unit, self._name))
             except DomainError as error:
-                self._mark(str(error))
+                self._mark(sentence_of(error, self._view.units))
         elif event.key() == Qt.Key.Key_Escape:
             self._render()
         else:

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current, font
-from calveth.core.compare.sweep import SweepPoint, last_that_pays
+from calveth.core.compare.sweep import SweepPoint, last_that_pays, within_doubt
 from calveth.core.units import METRIC, UnitSystem
 
-_LEFT, _RIGHT, _TOP, _BOTTOM = 62.0, 62.0, 30.0, 62.0
+_LEFT, _RIGHT, _TOP, _BOTTOM = 62.0, 30.0, 26.0, 80.0
 
 
 class SweepPlot(QWidget):
@@ -28,6 +29,7 @@ class SweepPlot(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumHeight(240)
         self.setAccessibleName("honey over thickness")
+        self.setMouseTracking(True)
 
     def sizeHint(self) -> QSize:
         return QSize(800, 330)
@@ -55,18 +57,36 @@ class SweepPlot(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        body = QRectF(_LEFT, _TOP, self.width() - _LEFT - _RIGHT, self.height() - _TOP - _BOTTOM)
+        tall = self.height() - _TOP - _BOTTOM
+        wide = self.width() - _LEFT - _RIGHT
+        upper = QRectF(_LEFT, _TOP, wide, 0.5 * tall - 14)
+        lower = QRectF(_LEFT, _TOP + 0.5 * tall + 14, wide, 0.5 * tall - 14)
         p = current()
         painter.setPen(QPen(p.color("line"), 1))
         painter.setBrush(p.color("sheet"))
-        painter.drawRect(body)
-        self._steps(painter, body)
-        self._honey(painter, body)
-        self._foot(painter, body)
+        painter.drawRect(upper)
+        painter.drawRect(lower)
+        self._honey(painter, upper)
+        self._steps(painter, lower)
+        for body in (upper, lower):
+            self._now(painter, body)
+        self._foot(painter, lower)
 
     def _x(self, body: QRectF, size_m: float) -> float:
         first, last = self._points[0].thickness_m, self._points[-1].thickness_m
         return body.left() + 16 + (size_m - first) / (last - first) * (body.width() - 32)
+
+    def _axis(self, painter: QPainter, body: QRectF, title: str, most: str, color: str) -> None:
+        """Write what a panel shows, and the ends of its axis, which begins at nought."""
+        p = current()
+        painter.setFont(font(12))
+        painter.setPen(p.color(color))
+        head = QRectF(body.left(), body.top() - 19, body.width(), 18)
+        painter.drawText(head, Qt.AlignmentFlag.AlignLeft, title)
+        painter.setFont(font(11))
+        for text, y in ((most, body.top()), ("0", body.bottom() - 14)):
+            box = QRectF(0, y, _LEFT - 6, 16)
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight, text)
 
     def _steps(self, painter: QPainter, body: QRectF) -> None:
         """Draw for every step the honey it saves (in €) beside what it costs, per centimetre."""
@@ -76,59 +96,44 @@ class SweepPlot(QWidget):
             for q in self._points[1:]
         ]
         most = max(max(saved, cost) for _, saved, cost in pairs) or 1.0
-        tall = body.height() * 0.42
-        painter.setFont(font(11))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
         for size, saved, cost in pairs:
             x = self._x(body, size)
             for off, value, color in ((-8.5, saved, "honey"), (0.5, cost, "muted")):
-                height = max(0.0, tall * value / most)
+                height = max(0.0, (body.height() - 4) * value / most)
                 rect = QRectF(x + off, body.bottom() - height, 8, height)
                 painter.fillRect(rect, p.color(color, 150))
-                painter.setPen(QPen(p.color(color), 0.8))
-                painter.drawRect(rect)
-        painter.setPen(p.color("muted"))
-        box = QRectF(body.right() + 4, body.bottom() - tall - 8, _RIGHT, 16)
-        painter.drawText(box, Qt.AlignmentFlag.AlignLeft, f"{most:.1f} €")
-        box.moveTop(box.top() + 14)
-        painter.drawText(box, Qt.AlignmentFlag.AlignLeft, "per cm")
+        self._axis(
+            painter, body,
+            "€ per centimetre: ochre the honey it saves in all years of use, grey what it costs",
+            f"{most:.1f} €", "muted",
+        )  # fmt: skip
 
     def _honey(self, painter: QPainter, body: QRectF) -> None:
         p = current()
-        honey = [q.winter_honey_kg for q in self._points]
-        low, high = min(honey), max(honey)
-        span = max(high - low, 0.05)
-
-        def y(value: float) -> float:
-            return body.top() + 14 + (high - value) / span * (body.height() * 0.48)
-
-        line = [QPointF(self._x(body, q.thickness_m), y(q.winter_honey_kg)) for q in self._points]
+        most = 1.08 * max(q.winter_honey_kg for q in self._points) or 1.0
+        line = [
+            QPointF(
+                self._x(body, q.thickness_m),
+                body.bottom() - q.winter_honey_kg / most * body.height(),
+            )
+            for q in self._points
+        ]
         painter.setPen(QPen(p.color("heat"), 2.2))
         painter.drawPolyline(QPolygonF(line))
         painter.setBrush(p.color("heat"))
         for point in line:
             painter.drawEllipse(point, 2.6, 2.6)
-        painter.setFont(font(11))
-        painter.setPen(p.color("heat"))
-        for value in (high, low):
-            box = QRectF(0, y(value) - 8, _LEFT - 6, 16)
-            painter.drawText(box, Qt.AlignmentFlag.AlignRight, self._units.write(value, "mass"))
-        painter.setPen(p.color("muted"))
-        painter.setFont(font(12))
-        title = QRectF(body.left(), 4, body.width(), 18)
-        painter.drawText(
-            title, Qt.AlignmentFlag.AlignLeft,
-            "line: winter honey    bars per cm: honey saved in all years of use, beside its cost",
-        )  # fmt: skip
+        self._axis(painter, body, "winter honey", self._units.write(most, "mass"), "heat")
+
+    def _now(self, painter: QPainter, body: QRectF) -> None:
         now = self._x(body, self._now_m)
         if body.left() <= now <= body.right():
-            painter.setPen(QPen(p.color("accent"), 1.4, Qt.PenStyle.DashLine))
+            painter.setPen(QPen(current().color("accent"), 1.4, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(now, body.top()), QPointF(now, body.bottom()))
 
     def _foot(self, painter: QPainter, body: QRectF) -> None:
         p = current()
         best = last_that_pays(self._points)
-        painter.setFont(font(11))
         last_right = -1e9
         for q in self._points:
             x = self._x(body, q.thickness_m)
@@ -143,14 +148,52 @@ class SweepPlot(QWidget):
                 last_right = x
         painter.setFont(font(12))
         painter.setPen(p.color("ink"))
-        where = QRectF(body.left(), body.bottom() + 40, body.width(), 18)
-        unit = self._units.unit("length")
+        for row, text in enumerate(self.sentences()):
+            where = QRectF(0, body.bottom() + 40 + 18 * row, self.width(), 18)
+            painter.drawText(where, Qt.AlignmentFlag.AlignCenter, text)
+
+    def sentences(self) -> list[str]:
+        """Return what the sweep says: of the next step from what is built, and how far it pays."""
+        u = self._units
+        best = last_that_pays(self._points)
         pays = (
-            f"Every step pays up to {self._units.write(best.thickness_m, 'length')}."
+            f"Every step pays up to {u.write(best.thickness_m, 'length')}."
             if best
             else "The first step already costs more than it saves."
         )
-        painter.drawText(
-            where, Qt.AlignmentFlag.AlignCenter,
-            f"thickness in {unit}; under it the crown in the coldest month. {pays}",
-        )  # fmt: skip
+        key = f"Thickness in {u.unit('length')}; under it the lid in the coldest month. "
+        steps = list(pairwise(self._points))
+        step = next((s for s in steps if s[0].thickness_m >= self._now_m - 1e-9), steps[-1])
+        return [self.step_text(*step), key + pays]
+
+    def step_text(self, thinner: SweepPoint, point: SweepPoint) -> str:
+        """Return what one step brings and costs, and whether that is beyond doubt."""
+        u = self._units
+        saved = max(thinner.winter_honey_kg - point.winter_honey_kg, 0.0)
+        cost = point.cost_eur - thinner.cost_eur
+        low, high = (u.number(q.thickness_m, "length") for q in (thinner, point))
+        doubt = "; within the doubt of the estimate" if within_doubt(thinner, point) else ""
+        per_cm = saved / max(100 * (point.thickness_m - thinner.thickness_m), 1e-9)
+        return (
+            f"{low} to {high} {u.unit('length')}: {u.write(saved, 'mass', 2)} less honey a winter "
+            f"({u.write(per_cm, 'mass', 2)} a centimetre), about {saved * self._worth_eur_kg:.0f} "
+            f"€ in all years, for {cost:.0f} €{doubt}."
+        )
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Say the figures of the thickness under the pointer."""
+        if len(self._points) < 2:
+            return
+        body = QRectF(_LEFT, 0, self.width() - _LEFT - _RIGHT, self.height())
+        near = min(
+            range(len(self._points)),
+            key=lambda k: abs(self._x(body, self._points[k].thickness_m) - event.position().x()),
+        )
+        q, u = self._points[near], self._units
+        lines = [
+            f"{u.write(q.thickness_m, 'length')}: {u.write(q.winter_honey_kg, 'mass')} of honey a "
+            f"winter, {q.conductance_w_k:.2f} W/K, material {q.cost_eur:.0f} €"
+        ]
+        if near:
+            lines.append(self.step_text(self._points[near - 1], q))
+        QToolTip.showText(event.globalPosition().toPoint(), "\n".join(lines), self)

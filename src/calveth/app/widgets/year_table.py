@@ -33,9 +33,9 @@ def _water(monthly: MonthlyAssessment, k: int, u: UnitSystem) -> str:
 
 
 _ROWS: tuple[_Row, ...] = (
-    ("nest", lambda m, k, u: u.number(
+    ("beside the bees", lambda m, k, u: u.number(
         float(m.months.balance.temperature_degc[NEST, k]), "temperature", 0)),
-    ("crown humidity %", lambda m, k, _:
+    ("humid under the lid %", lambda m, k, _:
         f"{100 * min(1, m.months.relative_humidity[CROWN, k]):.0f}"),
     ("water lower down a day", _water),
     ("fresh air", lambda m, k, u: u.number(

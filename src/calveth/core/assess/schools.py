@@ -50,15 +50,16 @@ class Criterion:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SchoolVerdict:
-    """What a school says of a design."""
+    """What a school says of a design; one that does not apply (no winter room) says nothing."""
 
     school: School
     criteria: tuple[Criterion, ...]
+    applies: bool = True
 
     @property
     def passed(self) -> bool:
-        """Whether every criterion is met."""
-        return all(criterion.passed for criterion in self.criteria)
+        """Whether it applies and every criterion is met."""
+        return self.applies and all(criterion.passed for criterion in self.criteria)
 
     @property
     def failed(self) -> tuple[Criterion, ...]:
@@ -93,17 +94,13 @@ def school_verdict(school: School, evidence: Evidence) -> SchoolVerdict:
         "winter room": _room,
         "mass before insulation": _mass,
     }[school](evidence)
-    return SchoolVerdict(school=school, criteria=tuple(criteria))
+    applies = school != "winter room" or evidence.monthly.place.room is not None
+    return SchoolVerdict(school=school, criteria=tuple(criteria), applies=applies)
 
 
 def all_verdicts(evidence: Evidence) -> tuple[SchoolVerdict, ...]:
     """Return the verdict of every school, in their order."""
     return tuple(school_verdict(school, evidence) for school in SCHOOLS)
-
-
-def score(verdict: SchoolVerdict, evidence: Evidence) -> tuple[float, float]:
-    """Return what designs are ordered by for a school: criteria failed, then winter honey."""
-    return float(len(verdict.failed)), evidence.monthly.winter_honey_kg
 
 
 def _most(name: str, value: float, limit: float, quantity: str) -> Criterion:
@@ -237,7 +234,7 @@ def _cross_flow(e: Evidence) -> list[Criterion]:
 def _room(e: Evidence) -> list[Criterion]:
     room = e.monthly.place.room
     if room is None:
-        return [_yes("the hives stand in a winter room", False)]
+        return []
     months = [k for k in range(12) if room.holds(k)]
     co2 = e.monthly.months.co2_volume_share[NEST, months].max()
     water = e.monthly.months.condensing_g_day[:, months].sum(axis=0)

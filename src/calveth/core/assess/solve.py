@@ -23,7 +23,7 @@ _DELTA = np.array([1e-4] * 3 + [1e-2] * 3 + [1e-7] * 3 + [1e-6])
 _LARGEST = np.array([6.0] * 3 + [400.0] * 3 + [0.02] * 3 + [0.5])
 # Size of each balance that counts as one: W, kg/s of water, kg/s of CO2, kg/s of air.
 _SCALE = np.array([1.0] * 3 + [1e-6] * 3 + [1e-6] * 3 + [1e-5])
-_CLOSED = 1e-7
+_CLOSED = 5e-8
 # A small colony gives little: its balances close to as much of what it gives as a large one's [W].
 _USUAL_HEAT_W = 2.0
 # Fall of the sum of squares in a step that lets the Jacobian be used once more.
@@ -31,7 +31,9 @@ _FAST = 1e-4
 # Where the air turns just as a joint changes from letting in to letting out, Newton's method
 # hunts to and fro; a balance open by less than this is accepted after the second try.
 _ACCEPTED = 5e-3
-_FIRST_TRY, _SECOND_TRY, _SETTLING = 12, 40, 150
+_FIRST_TRY, _SECOND_TRY, _SETTLING, _CREEPING = 12, 40, 150, 60
+# Share of Newton's step that is taken on a kink.
+_SHORT = 0.35
 # More breath than this and no steady state is one bees live in [kg CO2/kg air].
 _SUFFOCATING = 0.3
 
@@ -72,6 +74,8 @@ def solve(
     if left.size:
         state[:, left] = _settle(terms.take(left), bees.take(left), out.take(left))
         left = _newton(terms, bees, out, state, left, _SECOND_TRY)
+    if left.size:
+        left = _creep(terms, bees, out, state, left)
         left = left[_worst(evaluate(terms, bees, out, state).residual)[left] > _ACCEPTED]
     choked = np.flatnonzero(np.max(state[6:9], axis=0) > _SUFFOCATING)
     if choked.size:
@@ -122,6 +126,36 @@ def _newton(
         state[:, cases], now = _line_search(terms, bees, out, here, now, _step(jacobian, now))
         stale = _size(now) > _FAST * before
     return cases
+
+
+def _creep(
+    terms: HiveTerms,
+    bees: ColonyMoment,
+    out: Outside,
+    state: FloatArray,
+    cases: NDArray[np.int_],
+) -> NDArray[np.int_]:
+    """Improve ``state`` [10, N] in place by short steps; return the cases that have not closed.
+
+    Where a joint turns from letting in to letting out, whole steps jump to and fro over the kink;
+    a third of each comes to rest on it. The best state met is kept.
+    """
+    terms, bees, out = terms.take(cases), bees.take(cases), out.take(cases)
+    here = state[:, cases]
+    now = evaluate(terms, bees, out, here).residual
+    best, size = here, _size(now)
+    for _ in range(_CREEPING):
+        step = _step(_jacobian(terms, bees, out, here, now), now)
+        here = _level(terms, out, _admissible(here + _SHORT * step, out.pressure_pa))
+        now = evaluate(terms, bees, out, here).residual
+        better = _size(now) < size
+        best = np.where(better, here, best)
+        size = np.where(better, _size(now), size)
+        if np.all(_worst(evaluate(terms, bees, out, best).residual) <= _CLOSED * _little(bees)):
+            break
+    state[:, cases] = best
+    rest = _worst(evaluate(terms, bees, out, best).residual)
+    return cases[~(rest <= _CLOSED * _little(bees))]
 
 
 def _settle(terms: HiveTerms, bees: ColonyMoment, out: Outside) -> FloatArray:

@@ -49,6 +49,7 @@ class WholeAssessment:
     """A design with everything Calveth knows of it.
 
     ``remedies`` are empty unless asked for, ``joints`` None where the shell is estimated;
+    ``remedies_tried`` tells an empty list from one that was not asked for;
     ``estimated_because`` is the sentence why it is, empty when it is solved.
     """
 
@@ -57,6 +58,7 @@ class WholeAssessment:
     remedies: tuple[Remedy, ...]
     joints: JointSum | None = None
     estimated_because: str = ""
+    remedies_tried: bool = False
 
 
 def assess_solved(
@@ -131,5 +133,5 @@ def assess_whole(
         found = remedies(monthly, materials, catalogue, lambda s: report(0.3 + 0.7 * s))
     return WholeAssessment(
         monthly=monthly, deep=deep, remedies=tuple(found), joints=joints_in(monthly, materials),
-        estimated_because=because,
+        estimated_because=because, remedies_tried=catalogue is not None,
     )  # fmt: skip

@@ -14,7 +14,7 @@ from calveth.core.heat.correction import as_estimated
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.materials import Material
+from calveth.core.materials import Layer, Material
 
 _BATCH = 40
 
@@ -130,6 +130,23 @@ def _point(
         cost_eur_cm=price,
         pays=pays,
     )
+
+
+DOUBT_SHARE = 0.03
+"""Differences of winter honey under this share of it are within the doubt of the estimate with the
+same bees; an estimate."""
+
+
+def within_doubt(thinner: SweepPoint, point: SweepPoint) -> bool:
+    """Return whether a step saves no more honey than the estimate is good for."""
+    less = abs(thinner.winter_honey_kg - point.winter_honey_kg)
+    return less < DOUBT_SHARE * thinner.winter_honey_kg
+
+
+def insulation_of(stack: Sequence[Layer], materials: Mapping[str, Material]) -> int:
+    """Return the layer of a face that insulates best, where another centimetre counts most."""
+    solid = [k for k, y in enumerate(stack) if materials[y.material].kind == "solid"]
+    return min(solid, key=lambda k: materials[stack[k].material].conductivity_w_mk, default=0)
 
 
 def last_that_pays(points: Sequence[SweepPoint]) -> SweepPoint | None:

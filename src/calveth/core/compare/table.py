@@ -9,7 +9,7 @@ from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.findings import FANNING
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.climate.place import MONTH_NAMES, days_without_forage
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.materials import Material
@@ -37,6 +37,8 @@ class CompareRow:
     month_honey_kg: float
     winter_honey_kg: float
     winter_honey_range_kg: tuple[float, float] | None
+    year_honey_kg: float
+    winter_nights: float
     crown_wet_nights: float | None
     rim_wet_nights: float | None
     litres: float
@@ -80,6 +82,8 @@ def compare_row(
         month_honey_kg=float(monthly.honey_kg_month[month]),
         winter_honey_kg=monthly.winter_honey_kg,
         winter_honey_range_kg=nights.winter_honey_range_kg if nights else None,
+        year_honey_kg=float(monthly.honey_kg_month.sum()),
+        winter_nights=float(sum(days_without_forage(monthly.place))),
         crown_wet_nights=nights.crown_wet_nights if nights else None,
         rim_wet_nights=nights.rim_wet_nights if nights else None,
         litres=monthly.model.litres,
@@ -116,13 +120,13 @@ def summary_sentences(
         for verdict in ("dry", "wet ring", "wet")
     }
     openings: dict[CrownVerdict, str] = {
-        "dry": f"In {name} the crown stays dry in ",
-        "wet ring": "A wet ring under the lid's edge, middle dry: ",
+        "dry": f"In {name} it stays dry under the whole lid in ",
+        "wet ring": "A wet ring along the rim of the lid, the middle dry: ",
         "wet": "Wet above the cluster, it drips: ",
     }
     sentences = []
     if not groups["dry"]:
-        sentences.append(f"In {name} no crown stays dry all the way to the rim.")
+        sentences.append(f"In {name} no lid stays dry all the way to its rim.")
     what = " of winter honey"
     for verdict, members in groups.items():
         if members:

@@ -169,7 +169,7 @@ class Compare(Base):
         self.assertEqual(code, 0)
         self.assertRegex(
             out,
-            r"In January the crown stays dry in Composite sandwich \(\d+\.\d kg of winter honey\)",
+            r"dry under the whole lid in Composite sandwich \(\d+\.\d kg of winter honey\)",
         )
         self.assertRegex(out, r"it drips: Heavy timber box \(\d+\.\d kg\)")
 

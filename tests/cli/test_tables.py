@@ -204,8 +204,8 @@ class Report(Base):
         self.assertEqual(json.loads(out)["sheets"], load_workbook(path).sheetnames)
 
     def test_refusals(self) -> None:
-        for name, word in (("r.doc", "end in"), ("no/r.pdf", "cannot be written"),
-                           ("no/r.xlsx", "cannot be written")):  # fmt: skip
+        for name, word in (("r.doc", "end in"), ("no/r.pdf", "does not exist"),
+                           ("no/r.xlsx", "does not exist")):  # fmt: skip
             with self.subTest(name=name):
                 self.assertIn(word, self.refused("report", self.file, "-o", self.folder / name))
         self.assertEqual([p.name for p in self.folder.iterdir()], ["demo.calveth"])

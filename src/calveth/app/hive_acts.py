@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 from functools import partial
+from itertools import count
 from typing import TYPE_CHECKING
 
 from calveth.catalogue.library import materials_of
 from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.shells import conduction_key
+from calveth.core.assess.solve import NotBalancedError
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import (
     add_design,
@@ -18,9 +21,11 @@ from calveth.core.edits import (
     remove_design,
     rename_design,
     set_opening,
+    set_seasons,
 )
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Face
+from calveth.core.hive.seasons import MonthSetting
 from calveth.core.project import Project
 
 if TYPE_CHECKING:
@@ -64,9 +69,11 @@ class HiveActs:
         project = self.document.project
         before = project.design(self.view.design_id)
         new_id = new_design_id(project, before.id)
-        number = new_id.rsplit("-", 1)[-1]
+        taken = {d.name for d in project.designs}
+        root = re.sub(r"( \d+)+$", "", before.name)
+        name = next(n for k in count(2) if (n := f"{root} {k}") not in taken)
         version = replace(
-            remedy.design, id=new_id, name=f"{before.name} {number}", note=remedy.text,
+            remedy.design, id=new_id, name=name, note=remedy.text,
             benchmark=False,
         )  # fmt: skip
         if self.attempt(
@@ -76,6 +83,41 @@ class HiveActs:
         ):
             self.choose(new_id)
             self.say(f"made “{version.name}”: {remedy.text}")
+
+    def take_plan(  # type: ignore[misc]
+        self: MainWindow, school: str, plan: tuple[MonthSetting, ...]
+    ) -> None:
+        """Take a season plan; what it would make worse is said before."""
+        design_id, table = self.view.design_id, self.document.project.material_table()
+        monthly = self.results.monthly(design_id)
+
+        def take(worse: object) -> None:
+            self.say("")
+            if worse and not self.prompts.confirm(
+                self, "Season plan", f"With the plan “{school}” " + "; ".join(worse) + ".",  # type: ignore[arg-type]
+                "Take it all the same",
+            ):  # fmt: skip
+                return
+            self.attempt(
+                lambda: self.document.edit(
+                    f"plan of {school}", lambda p: set_seasons(p, design_id, plan)
+                )
+            )
+
+        def look() -> object:
+            from calveth.core.assess.plan_effect import what_gets_worse
+
+            assert monthly is not None
+            try:
+                return what_gets_worse(monthly, plan, table)
+            except NotBalancedError as error:
+                return (str(error),)
+
+        if monthly is None:
+            take(())
+            return
+        self.say("looking at what the plan does …")
+        self.jobs.run(look, take)
 
     def rename(self: MainWindow) -> None:  # type: ignore[misc]
         """Give the chosen design another name."""

@@ -199,6 +199,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
             from calveth.app.areas.seasons_area import SeasonsArea
 
             self._seasons = SeasonsArea(self.document, self.results, self.view)
+            self._seasons.plan_wanted.connect(self.take_plan)
             self._put_page("seasons", self._seasons)
         return self._seasons
 

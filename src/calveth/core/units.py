@@ -58,6 +58,8 @@ _UNITS: dict[str, dict[str, tuple[float, float]]] = {
     "fraction": {"%": (0.01, 0.0)},
 }
 
+# Nobody types longer numbers; thousands of digits would take Python's breath away.
+_LONGEST_TYPED = 40
 _NUMBER = re.compile(
     r"^\s*(?P<sign>[-−+]?)\s*"
     r"(?:(?P<whole>\d+)\s+(?P<mixed>\d+/\d+)|(?P<fraction>\d+/\d+)|(?P<decimal>\d*[.,]?\d+|\d+[.,]))"
@@ -85,10 +87,16 @@ def parse_quantity(text: str, quantity: str, default_unit: str, field: str = "va
         When the text is not a number or its unit does not belong to the quantity.
     """
     units = _UNITS[quantity]
+    if len(text) > _LONGEST_TYPED:
+        raise DomainError(
+            field, "a text that long", f"is no number; type such as 19 {default_unit}"
+        )
     match = _NUMBER.match(text)
     if match is None:
         raise DomainError(field, repr(text), f"is not a number; type for example 19 {default_unit}")
     unit = (match["unit"] or default_unit).strip().lower()
+    if unit[:1] in (",", ".", "'", "’"):
+        raise DomainError(field, repr(text), "has two points or commas; type it with one")
     if unit not in units:
         known = ", ".join(units)
         raise DomainError(field, repr(text), f"has the unit “{unit}”; use one of {known}")

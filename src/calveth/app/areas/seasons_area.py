@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -38,7 +39,15 @@ _MOST_FINDINGS = 4
 
 
 class SeasonsArea(LateArea):
-    """Edits the season plan of one design and shows the year it makes."""
+    """Edits the season plan of one design and shows the year it makes.
+
+    Signals
+    -------
+    plan_wanted(school, plan)
+        A plan to start from was chosen; what it makes worse is to be said first.
+    """
+
+    plan_wanted = Signal(str, object)
 
     def __init__(self, document: Document, results: Results, view: ViewState) -> None:
         super().__init__()
@@ -48,7 +57,7 @@ class SeasonsArea(LateArea):
         menu = QMenu(self.plan_button)
         self.plan_actions: dict[str, QAction] = {}
         for school in SCHOOLS:
-            action = menu.addAction(f"as {school} keepers do")
+            action = menu.addAction(f"{school}")
             action.setToolTip(SCHOOL_TEXT[school].does)
             action.triggered.connect(partial(self._start, school))
             self.plan_actions[school] = action
@@ -86,7 +95,7 @@ class SeasonsArea(LateArea):
         column.addLayout(head)
         column.addWidget(self.grid)
         column.addWidget(self.hint)
-        column.addWidget(label("The year it makes", "heading"))
+        column.addWidget(label("The year with it", "heading"))
         column.addWidget(self.table)
         column.addStretch()
         return scroll_of(body)
@@ -97,7 +106,7 @@ class SeasonsArea(LateArea):
         column.setContentsMargins(12, 8, 12, 8)
         column.setSpacing(7)
         head = QHBoxLayout()
-        head.addWidget(label("judged by", "muted"))
+        head.addWidget(label("judged for", "muted"))
         head.addWidget(self.school, 1)
         column.addLayout(head)
         column.addWidget(self.schools)
@@ -111,9 +120,8 @@ class SeasonsArea(LateArea):
         return self._document.project.design(self._view.design_id)
 
     def _start(self, school: School, *_: object) -> None:
-        design = self._design()
-        plan = starting_plan(design, self._document.project.place, school)
-        self._document.edit(f"plan of {school}", lambda p: set_seasons(p, design.id, plan))
+        plan = starting_plan(self._design(), self._document.project.place, school)
+        self.plan_wanted.emit(school, plan)
 
     def _clear(self, *_: object) -> None:
         design = self._design()

@@ -113,7 +113,7 @@ class ProfilePlot(QWidget):
             painter.drawText(
                 QRectF(0, y - 8, _LEFT - 5, 16),
                 Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                f"{value:.0f}",
+                f"{round(value) + 0:d}",
             )
 
     def _temperature(self, painter: QPainter, area: QRectF, p: Palette) -> None:

@@ -23,6 +23,12 @@ FANNING = "In a month of forage bees fan; the air they move is an estimate, and 
 
 # Above this share of CO2 beekeepers call the air thick; common practice, no source.
 _THICK_AIR = 0.04
+BAD_AIR = 0.08
+"""Share of CO2 by volume from which air is bad for bees [-]; estimate, 0.05 to 0.10."""
+# Hotter air than this no fanning brings down to the 36 °C of a brood nest; estimate [°C].
+_HOT_DEGC = 45.0
+# A rim left this much warmer (temperature factor) than solved is told.
+_WARMER = 0.01
 # Air faster than this at the comb is felt as a draught; common practice, no source.
 _DRAUGHT_M_S = 0.2
 
@@ -68,11 +74,44 @@ def findings(
     ]
     said += _window(assessed, month, units)
     said += _draught(assessed, month, units)
+    said += _hot(assessed, month, units) + _rim_limit(assessed)
     if depth is not None:
         said += _depth(month, units, depth)
     if has_forage(assessed.place, month):
         said.append(Finding(text=FANNING, tone="note"))
     return said
+
+
+def _hot(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> list[Finding]:
+    """Return a finding for air so hot that the bees could not live in it."""
+    hottest = float(assessed.months.balance.temperature_degc[:, month].max())
+    if hottest < _HOT_DEGC:
+        return []
+    return [
+        Finding(
+            text=f"In {MONTH_NAMES[month]} the air inside comes to "
+            f"{units.write(hottest, 'temperature', 0)}: combs sink and bees leave.",
+            tone="bad",
+            cause="the heat of the bees finds no way out",
+            helps="larger openings, fewer bees in so small a room, or less insulation",
+        )
+    ]
+
+
+def _rim_limit(assessed: MonthlyAssessment) -> list[Finding]:
+    """Return a finding where the balance cannot make the rim as cold as it was solved."""
+    warmer = assessed.model.correction.rim_warmer
+    if warmer < _WARMER:
+        return []
+    return [
+        Finding(
+            text="The rim of the lid is colder than told here, by about "
+            f"{warmer:.0%} of the difference between inside and outside.",
+            tone="note",
+            cause="metal leads its heat away faster than air brings it",
+            helps="keep metal from the rim",
+        )
+    ]
 
 
 def _coldest_face(assessed: MonthlyAssessment) -> str:
@@ -319,10 +358,16 @@ def _iced(month: int, iced: Iced | None) -> list[Finding]:
                 f"Snow may close the {shut} for {iced.days:.0f} days of {name}: CO2 then about "
                 f"{co2:.1%}, " + ("an exit stays above." if exit_left else "no exit is left.")
             ),
-            tone="good" if exit_left and co2 < _THICK_AIR else "note",
+            tone=_air_tone(co2, exit_left=exit_left),
             helps="" if exit_left else "a small hole high up, or keep the entrance free",
         )
     ]
+
+
+def _air_tone(co2: float, *, exit_left: bool) -> Tone:
+    if co2 >= BAD_AIR:
+        return "bad"
+    return "good" if exit_left and co2 < _THICK_AIR else "note"
 
 
 def _inside(units: UnitSystem, damp: DampYear) -> list[Finding]:

@@ -22,7 +22,9 @@ from calveth.core.units import litres_per_hour
 
 Goal = Literal["fresh air", "CO2 in the nest", "lid middle above dew", "lid rim above dew"]
 
-_SMALLEST_M, _LARGEST_M = 0.003, 0.15
+_SMALLEST_M = 0.003
+# A hole or a gap is tried up to this size; slots and screens as far as the wall goes [m].
+_LARGEST_M, _LARGEST_WIDTH_M = 0.15, 4.0
 _GRID, _ROUNDS = 17, 3
 
 
@@ -151,7 +153,8 @@ def _values(
 
 def _largest(design: Design, opening: Opening) -> float:
     """Return the largest size that still fits, found by trying."""
-    size = _LARGEST_M
+    wide = opening.shape in ("slot", "screen")
+    size = _LARGEST_WIDTH_M if wide else _LARGEST_M
     while size > 2 * _SMALLEST_M:
         try:
             replace(

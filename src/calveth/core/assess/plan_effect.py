@@ -1,0 +1,66 @@
+"""What a season plan would make worse, said before it is taken."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from calveth.core.airflow.paths import NEST
+from calveth.core.assess.findings import BAD_AIR
+from calveth.core.assess.iced import Iced, when_iced
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
+from calveth.core.assess.result import MonthlyAssessment, assess_months
+from calveth.core.assess.schools import winter_months
+from calveth.core.climate.place import days_with_snow
+from calveth.core.hive.seasons import MonthSetting
+from calveth.core.materials import Material
+
+# CO2 that rises to so many times what it was is told, from this share by volume on.
+_TIMES, _FROM = 1.5, 0.02
+
+
+def what_gets_worse(
+    now: MonthlyAssessment,
+    plan: tuple[MonthSetting, ...],
+    materials: Mapping[str, Material],
+) -> tuple[str, ...]:
+    """Return a sentence for each thing a plan makes worse through the winter; none when nothing.
+
+    Raises
+    ------
+    NotBalancedError
+        When the bees would suffocate with the plan, or its air comes to no rest.
+    """
+    design = replace(now.design, seasons=plan)
+    after = assess_months(design, now.place, now.colony, materials, now, now.shells)
+    winter = winter_months(now)
+    said = []
+    wet, wetter = (_wet_months(m, winter) for m in (now, after))
+    if wetter > wet:
+        said.append(f"the lid turns wet in {wetter} winter months, not in {wet} as now")
+    co2, more = (float(m.months.co2_volume_share[NEST, winter].max()) for m in (now, after))
+    if more > _FROM and more > _TIMES * co2:
+        said.append(f"CO2 beside the bees rises from {co2:.1%} to {more:.1%} in winter")
+    snow = days_with_snow(now.place)
+    months = [k for k in range(12) if snow[k] > 0]
+    before, iced = (
+        _worst_air(when_iced(m, materials, months)) for m in (now, after)
+    )  # fmt: skip
+    if iced > max(before, BAD_AIR):
+        under = "the bees suffocate" if iced >= 1 else f"CO2 comes to {iced:.0%}"
+        said.append(f"when snow closes the low entrance no exit is left, and {under}")
+    return tuple(said)
+
+
+def _wet_months(assessed: MonthlyAssessment, months: list[int]) -> int:
+    grams = assessed.months.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0)
+    return sum(bool(grams[k] >= VISIBLE_G_DAY) for k in months)
+
+
+def _worst_air(iced: tuple[Iced, ...]) -> float:
+    """Return the highest CO2 under snow, share by volume; 1 where the bees suffocate."""
+    worst = 0.0
+    for month in iced:
+        moments = month.moments
+        worst = max(worst, 1.0 if moments is None else float(moments.co2_volume_share[NEST, 0]))
+    return worst

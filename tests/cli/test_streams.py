@@ -1,0 +1,104 @@
+"""Ctrl-C, closed pipes, full disks, odd letters and folders that may not be read: one sentence."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+from pathlib import Path
+
+from calveth.catalogue.shipped import demo_project
+from calveth.store.json_file import write_json
+
+
+class Base(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.file = self.folder / "demo.json"
+        write_json(self.file, demo_project())
+
+    def run_it(self, *arguments: object, **more: object) -> subprocess.CompletedProcess[bytes]:
+        command = [sys.executable, "-m", "calveth.cli.main", *map(str, arguments)]
+        return subprocess.run(command, capture_output=True, timeout=120, check=False, **more)  # type: ignore[call-overload, no-any-return]
+
+    def one_sentence(self, error: bytes) -> str:
+        text = error.decode("utf-8", "replace").strip()
+        self.assertEqual(len(text.splitlines()), 1, text)
+        self.assertNotIn("Traceback", text)
+        self.assertLess(len(text), 400)
+        return text
+
+
+class Streams(Base):
+    def test_ctrl_c(self) -> None:
+        child = subprocess.Popen(
+            [sys.executable, "-m", "calveth.cli.main", "report", str(self.file), "-o",
+             str(self.folder / "r.pdf")],
+            stdout=subprocess.PIPE, stderr=subprocess.PIPE,
+        )  # fmt: skip
+        time.sleep(2.0)
+        child.send_signal(signal.SIGINT)
+        _, error = child.communicate(timeout=60)
+        self.assertEqual(child.returncode, 130)
+        self.assertIn("stopped", self.one_sentence(error))
+        self.assertEqual([p.name for p in self.folder.iterdir()], ["demo.json"])
+
+    def test_output_that_is_closed_or_full(self) -> None:
+        command = f"{sys.executable} -m calveth.cli.main places --format json"
+        closed = subprocess.run(["sh", "-c", f"{command} >&-"], capture_output=True, check=False)
+        self.assertEqual((closed.returncode, closed.stderr), (0, b""))
+        full = subprocess.run(
+            ["sh", "-c", f"{command} >/dev/full"], capture_output=True, check=False
+        )
+        self.assertEqual(full.returncode, 2)
+        self.assertIn("No space left", self.one_sentence(full.stderr))
+        head = subprocess.run(
+            ["sh", "-c", f"{command} | head -1"], capture_output=True, check=False
+        )
+        self.assertEqual(head.stderr, b"")
+
+    def test_letters_the_terminal_does_not_have(self) -> None:
+        for encoding in ("latin-1", "ascii"):
+            env = {**os.environ, "PYTHONIOENCODING": encoding}
+            for arguments in (("places",), ("--help",), ("compare", self.file, "--month", "1")):
+                with self.subTest(encoding=encoding, arguments=arguments[0]):
+                    done = self.run_it(*arguments, env=env)
+                    self.assertEqual((done.returncode, done.stderr), (0, b""))
+
+    def test_paths_that_lead_nowhere(self) -> None:
+        for arguments in (
+            ("assess", self.folder / ("x" * 300 + ".json")),
+            ("assess", f"{self.file}/x.json"),
+            ("new", f"{self.file}/x.calveth"),
+            ("new", ""),
+            ("export", self.file, "-o", "."),
+            ("export", self.file, "-o", "/"),
+            ("export", self.file, "-o", "/dev/null"),
+            ("import", self.file, "-o", ""),
+            ("report", self.file, "-o", self.folder / "no" / "r.pdf"),
+            ("demo", "-o", self.folder),
+            ("assess", self.file, "--design", "\x1b[31m"),
+            ("sweep", self.file, "--design", "timber", "--sizes", "1/" + "9" * 5000),
+        ):
+            with self.subTest(arguments=str(arguments)[:60]):
+                done = self.run_it(*arguments)
+                self.assertEqual(done.returncode, 2)
+                self.assertNotIn("\x1b", self.one_sentence(done.stderr))
+
+    def test_a_name_that_is_no_utf8(self) -> None:
+        path = os.fsencode(self.folder) + b"/n\xe9.calveth"
+        command = [sys.executable.encode(), b"-m", b"calveth.cli.main", b"new", path]
+        done = subprocess.run(command, capture_output=True, check=False)
+        self.assertNotIn(b"Traceback", done.stderr)
+        self.assertEqual(done.returncode, 0)
+        self.assertTrue(Path(os.fsdecode(path)).exists())
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -64,7 +64,7 @@ from calveth.store.weather import WeatherImport
 from calveth.store.working_copy import UnnamedWork
 
 # The offscreen plugin says this of every window; it knows no window manager.
-_HARMLESS = ("propagateSizeHints",)
+_HARMLESS = ("propagateSizeHints", "does not support raise", "does not support grabbing")
 
 
 def application() -> QApplication:

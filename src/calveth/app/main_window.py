@@ -37,6 +37,7 @@ from calveth.app.view_acts import AREAS, ViewActs
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.hive_bench import HiveBench
 from calveth.app.widgets.labels import rule
+from calveth.app.widgets.pages import scroll_of
 from calveth.core.climate.place import coldest_month
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
@@ -218,7 +219,8 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         at = AREAS.index(area)
         shown = self.pages.currentIndex() == at
         empty = self.pages.widget(at)
-        self.pages.insertWidget(at, page)
+        # A small window scrolls what needs more room than it has.
+        self.pages.insertWidget(at, scroll_of(page))
         if empty is not None:
             self.pages.removeWidget(empty)
             empty.deleteLater()

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.colony.colony import Colony
-from calveth.core.errors import DomainError
+from calveth.core.errors import DomainError, of_field
 from calveth.core.hive.by_month import change_month
 from calveth.core.hive.design import Design, Face, Tightness, Window
 from calveth.core.hive.forms import StackedBoxes
@@ -60,9 +60,7 @@ def set_layer_thickness(
         try:
             new = replace(layer, thickness_m=thickness_m)
         except DomainError as error:
-            raise DomainError(
-                f"{face} layer {index + 1} thickness", error.value, error.reason
-            ) from None
+            raise of_field(error, f"{face} layer {index + 1} thickness") from None
         return (*stack[:index], new, *stack[index + 1 :])
 
     return _change_stack(project, design_id, face, change)

@@ -75,6 +75,13 @@ class RangeError(DomainError):
         )
 
 
+def of_field(error: DomainError, field: str) -> DomainError:
+    """Return an error with the name of the field as the user knows it."""
+    if isinstance(error, RangeError) and isinstance(error.value, float | int):
+        return RangeError(field, error.value, error.low, error.high, error.unit)
+    return DomainError(field, error.value, error.reason)
+
+
 def require_between(field: str, value: float, low: float, high: float, unit: str = "") -> None:
     """Raise `DomainError` unless ``low <= value <= high``; NaN and infinity never pass."""
     if isinstance(value, bool) or not isinstance(value, int | float):

@@ -27,7 +27,7 @@ from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.compass import Compass
-from calveth.app.widgets.labels import label
+from calveth.app.widgets.labels import ElidedLabel, label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import BearingBox, CountBox
 from calveth.catalogue.library import shipped_places
@@ -64,7 +64,7 @@ class PlaceArea(QWidget):
     def __init__(self, document: Document, results: Results, view: ViewState) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
-        self.title = label(role="title")
+        self.title = ElidedLabel("title")
         self.source = label(role="muted", wrap=True)
         self.problem = label(role="wrong", wrap=True)
         self.room_says = label(role="muted", wrap=True)

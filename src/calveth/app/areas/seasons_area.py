@@ -9,7 +9,6 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QMenu,
     QPushButton,
     QVBoxLayout,
@@ -22,7 +21,7 @@ from calveth.app.document import Document
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
-from calveth.app.widgets.labels import clear, label, rule
+from calveth.app.widgets.labels import ElidedLabel, clear, label, rule
 from calveth.app.widgets.pages import LateArea, scroll_of
 from calveth.app.widgets.plan_grid import PlanGrid, PlanRow
 from calveth.app.widgets.year_table import YearTable
@@ -52,7 +51,7 @@ class SeasonsArea(LateArea):
     def __init__(self, document: Document, results: Results, view: ViewState) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
-        self.title: QLabel = label(role="title")
+        self.title = ElidedLabel("title")
         self.plan_button = QPushButton("Start from a plan")
         menu = QMenu(self.plan_button)
         self.plan_actions: dict[str, QAction] = {}

@@ -85,7 +85,7 @@ class ShellArea(QWidget):
         self.cutaway = CutawayWidget()
         self.cut = Choice("look at it", [(c, CUT_TEXT[c]) for c in CUTS], self._cut)
         self.title = ElidedLabel("title")
-        self.moment = label(role="muted")
+        self.moment = ElidedLabel("muted")
         self.layers = LayersPanel(document, view)
         self.joints = JointsPanel(document, view)
         self.openings = OpeningsPanel(document, view)
@@ -117,8 +117,8 @@ class ShellArea(QWidget):
     def _middle(self) -> QVBoxLayout:
         bar = QHBoxLayout()
         bar.setContentsMargins(10, 6, 10, 0)
-        bar.addWidget(self.title, 1)
-        bar.addWidget(self.moment)
+        bar.addWidget(self.title, 3)
+        bar.addWidget(self.moment, 2)
         bar.addSpacing(12)
         self.key_button = small_button("Key", "what the marks in the drawing mean", self._key)
         bar.addWidget(self.key_button)
@@ -303,6 +303,10 @@ class ShellArea(QWidget):
             float(months.outside.temperature_degc[view.month]),
             float(months.balance.temperature_degc[FACE_ZONE[view.face], view.month]),
         )
+
+    def says_texts(self) -> list[str]:
+        """Return all sentences that are said of the hive."""
+        return list(self.finding_texts)
 
     def _say(self, said: list[Finding]) -> None:
         self.says.show_findings(said)

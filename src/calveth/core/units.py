@@ -159,6 +159,16 @@ class UnitSystem:
         gap = "" if unit in ("%", "°", "") else " "
         return f"{self.number(value_si, quantity, digits)}{gap}{unit}"
 
+    def margin(self, kelvin: float) -> str:
+        """Return how far something is above the dew point, without the unit.
+
+        Below it stands a minus always, with a digit more where one would show nought.
+        """
+        text = self.number(kelvin, "temperature difference")
+        if kelvin < 0 and not text.startswith("-"):
+            text = self.number(min(kelvin, -0.01), "temperature difference", 2)
+        return text
+
     def resistance(self, transmittance_w_m2k: float) -> str:
         """Return how a face insulates: U in metric, the R-value in inch units."""
         if self.name == "metric":

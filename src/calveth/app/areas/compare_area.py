@@ -41,7 +41,7 @@ from calveth.core.hive.quantities import outer_size_m
 from calveth.core.hive.solids import build_solids
 from calveth.core.school import SCHOOLS
 
-_PICTURE_PX = 104
+_PICTURE_PX = 86
 _LEAST_COLUMN_PX = 104
 _LISTED = "as listed"
 VIEWS = ("figures", "ledgers", "schools", "sweep")
@@ -140,6 +140,7 @@ class CompareArea(LateArea):
         fit_stack(self._pages, self._page_list)
         for picture in self.pictures.values():
             picture.setVisible(key in _WITH_PICTURES)
+        self.summary.setVisible(key != "sweep")
         # Where they do nothing they are not offered.
         for widget in (*self.lens_buttons.values(), self.school, self._judged, self.choose_button):
             widget.setVisible(key != "sweep")

@@ -69,7 +69,7 @@ def _margin(value: float | None, u: UnitSystem) -> str:
     if value is None:
         return "…"
     sign = "+" if value >= 0 else ""
-    return sign + u.write(value, "temperature difference")
+    return f"{sign}{u.margin(value)} {u.unit('temperature difference')}"
 
 
 MEASURES = (

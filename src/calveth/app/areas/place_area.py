@@ -40,11 +40,14 @@ from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.units import sentence_of
 
 _HINTS = {
-    "last forage": "Week of the year with the last income in autumn, 1 to 52",
-    "first forage": "Week of the year with the first income in spring, 1 to 52",
-    "first snow": "Week from which snow may close a low entrance; 0 for no snow",
-    "last snow": "Week until which snow may close a low entrance; 0 for no snow",
+    "last forage week": "Week of the year with the last income in autumn, 1 to 52",
+    "first forage week": "Week of the year with the first income in spring, 1 to 52",
+    "first snow week": "Week from which snow may close a low entrance; 0 for no snow",
+    "last snow week": "Week until which snow may close a low entrance; 0 for no snow",
     "days differ by": "Standard deviation of daily mean temperatures within a month",
+    "front looks to": "Compass bearing the entrance looks to; drag the compass too",
+    "terrain": "What lies between the weather mast and the apiary",
+    "coldest night": "The coldest night to be expected in a winter",
     "stores": "Honey in the hive when forage ends",
     "wind from": "Where the winter wind comes from",
 }
@@ -186,8 +189,8 @@ class PlaceArea(QWidget):
              ("stores", self.stores)),
             (("front looks to", self.facing), ("wind from", self.wind_from),
              ("coldest night", self.coldest), ("days differ by", self.spread)),
-            (("last forage", self.last_week), ("first forage", self.first_week),
-             ("first snow", self.snow_from), ("last snow", self.snow_to)),
+            (("last forage week", self.last_week), ("first forage week", self.first_week),
+             ("first snow week", self.snow_from), ("last snow week", self.snow_to)),
             tuple((f"{side} shelter", box) for side, box in self.side_shelter.items()),
         )  # fmt: skip
         for at, pairs in enumerate(columns):
@@ -217,8 +220,8 @@ class PlaceArea(QWidget):
         self.room_hives.refused.connect(self.problem.setText)
         row = QHBoxLayout()
         for widget in (self.room_on, self.room_first, label("to", "muted"), self.room_last,
-                       label("at", "muted"), self.room_degc, self.room_rh, self.room_hives,
-                       label("hives", "muted")):  # fmt: skip
+                       label("at", "muted"), self.room_degc, self.room_rh,
+                       label("humid, for", "muted"), self.room_hives, label("hives", "muted")):  # fmt: skip
             row.addWidget(widget)
         for field in (self.room_degc, self.room_rh):
             field.setMaximumWidth(78)

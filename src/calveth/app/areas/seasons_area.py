@@ -189,7 +189,7 @@ def plan_rows(design: Design) -> tuple[PlanRow, ...]:
     rows = [
         PlanRow(
             f"opening:{o.id}",
-            o.name,
+            f"{o.name}, open %",
             True,
             tuple(s.share(o.id, o.free_share) for s in settings),
         )

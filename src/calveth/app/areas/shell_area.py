@@ -120,7 +120,7 @@ class ShellArea(QWidget):
         bar.addWidget(self.title, 3)
         bar.addWidget(self.moment, 2)
         bar.addSpacing(12)
-        self.key_button = small_button("Key", "what the marks in the drawing mean", self._key)
+        self.key_button = small_button("?", "what the marks in the drawing mean", self._key)
         bar.addWidget(self.key_button)
         self.lens_buttons = lens_row(self, bar, self._view)
         column = QVBoxLayout()

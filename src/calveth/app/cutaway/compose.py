@@ -25,6 +25,7 @@ from calveth.app.theme.theme import font
 _LEFT, _RIGHT, _ABOVE, _BELOW = 164, 186, 14, 34
 # Through the lens Warmth heat leaves by arrows, and a scale lies below.
 _ARROW, _SCALE = 44, 74
+_WORDS_SHARE = 0.29
 _Paint = Callable[[QPainter, Scene, Mapping2D, QRectF, Palette], list[QRectF]]
 _WORDS: dict[str, _Paint] = {
     "make-up": paint_make_up, "warmth": paint_warmth, "wet": paint_wet, "air": paint_air,
@@ -37,7 +38,9 @@ def mapping_of(scene: Scene, area: QRectF, *, small: bool = False, limit: float 
         return frame_mapping(scene, area.adjusted(4, 4, -4, -4), limit)
     warm = scene.lens == "warmth"
     above, below = (_ARROW, _SCALE) if warm else (_ABOVE, _BELOW)
-    return frame_mapping(scene, area.adjusted(_LEFT, above, -_RIGHT, -below), limit)
+    # In a small window words give way to the hive.
+    left, right = (min(most, _WORDS_SHARE * area.width()) for most in (_LEFT, _RIGHT))
+    return frame_mapping(scene, area.adjusted(left, above, -right, -below), limit)
 
 
 def paint_cutaway(

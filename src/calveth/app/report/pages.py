@@ -243,7 +243,7 @@ def _dew(whole: WholeAssessment, units: UnitSystem) -> str:
         if k == WINDOW and monthly.design.window is None:
             continue
         margins = [*monthly.months.margin_k[k], night.margin_k[k, 0]]
-        lines.append([name, *(units.number(float(v), "temperature difference") for v in margins)])
+        lines.append([name, *(units.margin(float(v)) for v in margins)])
     return (
         f"<h2>Above the dew point, {units.unit('temperature difference')}</h2>{table(lines)}"
         "<p>What has a minus is wet, or white with frost.</p>"

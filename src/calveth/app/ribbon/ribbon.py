@@ -31,6 +31,8 @@ from calveth.core.units import METRIC, UnitSystem
 
 _LEFT, _RIGHT = 92.0, 46.0
 _FULL, _COMPACT = 200, 104
+# Columns narrower than this hold a letter and a figure without a point [px].
+_NARROW_PX = 32.0
 
 
 class YearRibbon(QWidget):
@@ -212,8 +214,12 @@ class YearRibbon(QWidget):
             painter.setFont(font(12))
             painter.setPen(p.color("muted"))
             name = QRectF(column.left(), 2, column.width(), 18)
-            painter.drawText(name, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
+            painter.drawText(name, Qt.AlignmentFlag.AlignCenter, self._short(k))
         self._snow(painter, body, p)
+
+    def _short(self, month: int) -> str:
+        """Return the name of a month as short as its column wants it."""
+        return MONTH_NAMES[month][: 3 if self.column(0).width() >= _NARROW_PX else 1]
 
     def _deep(self) -> float:
         """Return how far down the shades of the seasons go [px]."""
@@ -300,7 +306,7 @@ class YearRibbon(QWidget):
             painter.drawText(
                 QRectF(column.left(), y - 9, column.width(), 18),
                 Qt.AlignmentFlag.AlignCenter,
-                self._units.number(amount, "mass"),
+                self._units.number(amount, "mass", self._digits()),
             )
             width = min(column.width() - 8, 14 * amount)
             painter.fillRect(
@@ -317,9 +323,12 @@ class YearRibbon(QWidget):
         for k, left in larder_kg(self._assessed).items():
             column = self.column(k)
             painter.setPen(p.color("heat" if left <= 0 else "honey"))
-            text = "empty" if left <= 0 else self._units.number(left, "mass")
+            text = "empty" if left <= 0 else self._units.number(left, "mass", self._digits())
             box = QRectF(column.left(), y - 9, column.width(), 18)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _digits(self) -> int:
+        return 1 if self.column(0).width() >= _NARROW_PX else 0
 
     def _hand(self, painter: QPainter, p: Palette) -> None:
         column = self.column(self._month)
@@ -327,7 +336,7 @@ class YearRibbon(QWidget):
         painter.fillRect(name.adjusted(3, 1, -3, 0), p.color("ground"))
         painter.setFont(font(12, bold=True))
         painter.setPen(p.color("ink"))
-        painter.drawText(name, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[self._month][:3])
+        painter.drawText(name, Qt.AlignmentFlag.AlignCenter, self._short(self._month))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(p.color("accent"), 3.0 if self.hasFocus() else 2.0))
         painter.drawRoundedRect(column.adjusted(1, 1, -1, -5), 3, 3)

@@ -115,7 +115,7 @@ class Compass(QWidget):
         painter.setFont(font(11))
         painter.setPen(p.color("honey"))
         text = f"{height:.0f}° at midwinter noon" if height > 0 else "no sun at midwinter"
-        box = QRectF(centre.x() - 70, centre.y() + (-26 if north else 10), 140, 15)
+        box = QRectF(centre.x() - 70, centre.y() + (12 if north else -27), 140, 15)
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def _wind(self, painter: QPainter) -> None:
@@ -152,7 +152,8 @@ class Compass(QWidget):
                 self._hedge(painter, side_bearing_deg(side, place), deep)
         painter.setFont(font(11))
         painter.setPen(p.color("ink"))
-        at = self._at(place.facing_deg, 29)
+        # Between the hive and its hedge there is room for the word in front of no tree.
+        at = self._at(place.facing_deg, 62 if _DEPTH[place.shelter_of("front")] else 32)
         painter.drawText(QRectF(at.x() - 20, at.y() - 8, 40, 16), Qt.AlignmentFlag.AlignCenter,
                          "front")  # fmt: skip
 

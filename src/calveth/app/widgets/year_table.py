@@ -91,7 +91,7 @@ class YearTable(QWidget):
             box = QRectF(LEFT + k * width, 0, width, _HEAD)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
         y = _HEAD
-        self._name(painter, y, "crown")
+        self._name(painter, y, "under the lid")
         if self._monthly is not None:
             for k in range(12):
                 c = QPointF(LEFT + (k + 0.5) * width, y + _ROW / 2)
@@ -135,9 +135,7 @@ class YearTable(QWidget):
                 margin = float(moments.margin_k[surface, at])
                 painter.setPen(p.color("water" if margin < 0 else "ink"))
                 box = QRectF(LEFT + column * width, y, width if column < 12 else RIGHT, _ROW)
-                text = units.number(margin, "temperature difference")
-                text = f"-{text}" if margin < 0 and not text.startswith("-") else text
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, units.margin(margin))
 
     def _words(self, painter: QPainter, y: float, width: float) -> float:
         """Write where mould may grow, how full the quilt is, and days of snow."""
@@ -145,7 +143,7 @@ class YearTable(QWidget):
         deep = self._deep
         quilt = deep.damp.quilt if deep is not None else None
         rows: list[tuple[str, list[str]]] = [
-            ("mould may grow", ["…"] * 12 if deep is None else [
+            ("surfaces that may mould", ["…"] * 12 if deep is None else [
                 str(int(n)) if n else "–" for n in np.sum(deep.damp.mould, axis=0)
             ]),
             ("days with snow", [f"{d:.0f}" if d else "–" for d in self._snow]),
@@ -154,7 +152,7 @@ class YearTable(QWidget):
             full = quilt.held_kg / max(quilt.capacity_kg, 1e-9)
             rows.append(("quilt filled %", [f"{100 * v:.0f}" for v in full]))
         for name, texts in rows:
-            self._name(painter, y, name + (" at surfaces" if name.startswith("mould") else ""))
+            self._name(painter, y, name)
             painter.setPen(p.color("ink"))
             for k, text in enumerate(texts):
                 box = QRectF(LEFT + k * width, y, width, _ROW)
@@ -165,7 +163,7 @@ class YearTable(QWidget):
     def _with_unit(self, name: str) -> str:
         units = self._view.units
         quantity = {
-            "nest": "temperature",
+            "beside the bees": "temperature",
             "water lower down a day": "water", "fresh air": "flow",
             "draught at the comb": "speed", "honey burnt": "mass",
         }.get(name)  # fmt: skip

@@ -155,7 +155,7 @@ def _crown(
         spare = float(min(m.margin_k[LID_MIDDLE, month], m.margin_k[LID_RIM, month]))
         return Finding(
             text=(
-                f"Crown dry in {name}: even the rim of the lid is "
+                f"Dry under the lid in {name}: even the rim is "
                 f"{units.write(spare, 'temperature difference')} above dew point."
             ),
             tone="good",

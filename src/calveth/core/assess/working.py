@@ -59,6 +59,15 @@ def working(figure: str, asked: Asked) -> Working:
     return _MAKERS[figure](asked)
 
 
+def plain_number(value: float) -> str:
+    """Return a number as people write it, without powers of ten."""
+    if 1e-4 <= abs(value) < 1e5 or value == 0:
+        return f"{value:g}"
+    if abs(value) >= 1e5:
+        return f"{value:,.0f}".replace(",", " ")
+    return f"{value:.10f}".rstrip("0")
+
+
 def _from(constant: Constant) -> str:
     span = ""
     if constant.low is not None:
@@ -67,7 +76,9 @@ def _from(constant: Constant) -> str:
 
 
 def _constant(name: str, constant: Constant) -> Input:
-    return Input(name=name, value=f"{constant.value:g} {constant.unit}", source=_from(constant))
+    return Input(
+        name=name, value=f"{plain_number(constant.value)} {constant.unit}", source=_from(constant)
+    )
 
 
 def _heat_loss(a: Asked) -> Working:
@@ -175,12 +186,12 @@ def _dew(at: int) -> Callable[[Asked], Working]:
         return Working(
             title=f"{SURFACES[at].capitalize()} above dew point in {MONTH_NAMES[i]}",
             result=f"{degc - dew:+.2f} K",
-            formula="surface temperature − dew point of the crown air",
+            formula="surface temperature − dew point of the air under the lid",
             inputs=(
                 Input(name="surface", value=u.write(degc, "temperature", 2),
                       source="T_crown − (T_crown − T_outside)·Rsi/(Rsi + R + Rse), and the heat "
                       "its own water sets free"),
-                Input(name="crown air", value=u.write(
+                Input(name="air under the lid", value=u.write(
                     float(m.balance.temperature_degc[CROWN, i]), "temperature", 2)),
                 Input(name="outside", value=u.write(
                     float(m.outside.temperature_degc[i]), "temperature", 2)),
@@ -188,7 +199,7 @@ def _dew(at: int) -> Callable[[Asked], Working]:
                       source="EN ISO 6946, table 7; at the rim 0.25 of EN ISO 13788"),
                 Input(name="R of the layers", value=f"{layers:.3f} m²·K/W"),
                 Input(name="Rse", value=f"{rse:.3f} m²·K/W", source="EN ISO 6946, annex C"),
-                Input(name="vapour pressure in the crown",
+                Input(name="vapour pressure under the lid",
                       value=f"{float(m.balance.vapour_pressure_pa[CROWN, i]):.0f} Pa"),
                 Input(name="dew point", value=u.write(dew, "temperature", 2),
                       source="EN ISO 13788:2012, annex E"),

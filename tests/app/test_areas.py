@@ -6,7 +6,7 @@ import unittest
 
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QDialog
+from PySide6.QtWidgets import QDialog, QLabel
 
 from calveth.app.cutaway.drag import begin_drag
 from calveth.app.cutaway.view import LENSES
@@ -43,7 +43,7 @@ class Seasons(WindowTest):
 
     def test_the_plan_of_the_demo(self) -> None:
         names = [row.name for row in self.grid.rows]
-        self.assertEqual(names, ["low entrance", "upper hole", "quilt on"])
+        self.assertEqual(names, ["low entrance, open %", "upper hole, open %", "quilt on"])
         quilt = self.grid.rows[2].values
         self.assertEqual(quilt, (1, 1, 1, 0, 0, 0, 0, 0, 0, 1, 1, 1))
 
@@ -70,7 +70,7 @@ class Seasons(WindowTest):
         QTest.keyClick(self.grid, Qt.Key.Key_Down)
         self.assertEqual(self.grid.cell, (1, 1))
         self.assertEqual(self.w.ribbon.month, 1)
-        self.assertIn("upper hole, February: 100% open", self.grid.accessibleDescription())
+        self.assertIn("upper hole, open %, February: 100% open", self.grid.accessibleDescription())
 
     def test_the_year_follows(self) -> None:
         before = self.w.results.monthly("quilt")
@@ -85,9 +85,12 @@ class Seasons(WindowTest):
     def test_start_from_a_plan_of_each_school(self) -> None:
         self.w.choose("timber")
         for school in SCHOOLS:
+            self.prompts.confirmed = [True]
             self.w.seasons.plan_actions[school].trigger()
+            self.settle(self.w)
             self.assertEqual(len(self.w.document.project.design("timber").seasons), 12)
         self.w.seasons.plan_actions["none"].trigger()
+        self.settle(self.w)
         self.assertEqual(self.w.document.project.design("timber").seasons, ())
         self.assertIn("No plan yet", self.w.seasons.hint.text())
 
@@ -96,7 +99,7 @@ class Seasons(WindowTest):
         self.settle(self.w)
         self.assertEqual(self.w.document.project.school, "upper entrance")
         self.w.seasons.show()
-        found = self.w.seasons.schools.findChildren(type(self.w.seasons.title))
+        found = self.w.seasons.schools.findChildren(QLabel)
         labels = [x.text() for x in found if not x.isHidden()]
         self.assertTrue(labels[0].startswith("upper entrance"))
         self.assertTrue(any("at most" in text for text in labels))

@@ -361,7 +361,7 @@ class Exports(WindowTest):
         self.w.export_drawing()
         self.assertIn("must end in .svg or .png", self.w.statusBar().currentMessage())
         self.w.export_drawing()
-        self.assertIn("cannot be written", self.w.statusBar().currentMessage())
+        self.assertIn("folder that does not exist", self.w.statusBar().currentMessage())
         self.w.export_drawing()
 
     def test_a_second_window_keeps_its_edit(self) -> None:

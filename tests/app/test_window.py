@@ -173,7 +173,7 @@ class Shell(WindowTest):
         self.assertIn("19 mm · U 3.16", self.w.shell.layers.summary.text())
 
     def test_findings_follow_design_and_month(self) -> None:
-        self.assertIn("Crown dry in January", self.w.shell.finding_texts[0])
+        self.assertIn("Dry under the lid in January", self.w.shell.finding_texts[0])
         self.w.choose("timber")
         self.settle(self.w)
         self.assertIn("Wet above the cluster in January", self.w.shell.finding_texts[0])

@@ -184,14 +184,14 @@ class Words(unittest.TestCase):
     def test_compare_names_who_stays_dry_and_the_honey(self) -> None:
         rows = [compare_row(*year(d.id), 0, TABLE) for d in PROJECT.designs]
         said = " ".join(summary_sentences(rows, 0))
-        self.assertIn("In January the crown stays dry in Composite sandwich", said)
+        self.assertIn("In January it stays dry under the whole lid in Composite sandwich", said)
         self.assertIn("it drips: Heavy timber box", said)
         self.assertIn("kg", said)
         self.assertNotIn("Hollow tree", said)
 
     def test_nobody_dry_is_said_too(self) -> None:
         rows = [compare_row(*year("timber"), 0, TABLE)]
-        self.assertIn("no crown stays dry", summary_sentences(rows, 0)[0])
+        self.assertIn("no lid stays dry all the way to its rim", summary_sentences(rows, 0)[0])
 
     def test_findings_speak_of_what_the_figures_say(self) -> None:
         for design in PROJECT.designs:

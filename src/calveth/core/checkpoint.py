@@ -17,7 +17,7 @@ _ask: ContextVar[Callable[[], bool] | None] = ContextVar("unwanted", default=Non
 
 @contextmanager
 def unless(unwanted: Callable[[], bool]) -> Iterator[None]:
-    """Run a block that `checkpoint` ends as soon as ``unwanted`` returns True."""
+    """Return a block that `checkpoint` ends as soon as ``unwanted`` returns True."""
     token = _ask.set(unwanted)
     try:
         yield
@@ -26,7 +26,7 @@ def unless(unwanted: Callable[[], bool]) -> Iterator[None]:
 
 
 def checkpoint() -> None:
-    """End work nobody wants any more; called by loops that may take long.
+    """Raise when nobody wants the work any more; called by loops that may take long.
 
     Raises
     ------

@@ -221,7 +221,8 @@ class PlaceArea(QWidget):
         row = QHBoxLayout()
         for widget in (self.room_on, self.room_first, label("to", "muted"), self.room_last,
                        label("at", "muted"), self.room_degc, self.room_rh,
-                       label("humid, for", "muted"), self.room_hives, label("hives", "muted")):  # fmt: skip
+                       label("humid, for", "muted"), self.room_hives,
+                       label("hives", "muted")):  # fmt: skip
             row.addWidget(widget)
         for field in (self.room_degc, self.room_rh):
             field.setMaximumWidth(78)

@@ -37,8 +37,9 @@ class Base(unittest.TestCase):
 
 class Streams(Base):
     def test_ctrl_c(self) -> None:
+        # A test run in the background of a shell has the signal switched off for its children too.
         child = subprocess.Popen(
-            [sys.executable, "-m", "calveth.cli.main", "report", str(self.file), "-o",
+            ["env", "--default-signal=INT", sys.executable, "-m", "calveth.cli.main", "report", str(self.file), "-o",
              str(self.folder / "r.pdf")],
             stdout=subprocess.PIPE, stderr=subprocess.PIPE,
         )  # fmt: skip

@@ -1,0 +1,78 @@
+"""Random designs and random hands at the window; the long runs are `python -m tests.monkey`."""
+
+from __future__ import annotations
+
+import gc
+import os
+import unittest
+from unittest import mock
+
+from calveth.app import results as results_module
+from calveth.app.report.pdf import write_report
+from calveth.core.assess.whole import assess_whole
+from tests.app.base import WindowTest
+from tests.core.test_matrix import GRID, cases, project_of
+from tests.monkey import Monkey, resident_mb, tour
+from tests.random_hives import random_project
+
+# The window shows every so many of the cases of the matrix; `tests.monkey --tour` shows more.
+_EVERY = 47
+# What a leak of a window or of a project's panels would grow by is tens of MB each.
+_MAY_GROW_MB = 60.0
+
+
+class Tours(WindowTest):
+    def setUp(self) -> None:
+        super().setUp()
+        # What helps is tried on many shells of each hive; the remedies have tests of their own.
+        nothing = mock.Mock(return_value=[])
+        self.enterContext(mock.patch.object(results_module, "remedies", nothing))
+
+    def test_cases_of_the_matrix_through_every_view(self) -> None:
+        chosen = list(cases())[::_EVERY]
+        self.assertGreater(len({case[0] for case in chosen}), 3)
+        for case in chosen:
+            with self.subTest(case=case):
+                window = self.window(project_of(case))
+                self.assertGreater(tour(window, self.app), 25)
+                self._close_all()
+
+    def test_random_designs_in_the_report(self) -> None:
+        for seed in (3, 11):
+            with self.subTest(seed=seed):
+                project = random_project(seed)
+                whole = assess_whole(
+                    project.designs[0], project.place, project.colony, project.material_table(),
+                    finer=GRID,
+                )  # fmt: skip
+                path = self.folder / f"{seed}.pdf"
+                write_report(path, project, (whole,))
+                self.assertTrue(path.read_bytes().startswith(b"%PDF"))
+
+    def test_opening_projects_one_after_another_keeps_nothing(self) -> None:
+        window = self.window()
+        held = []
+        for seed in range(8):
+            window.begin(random_project(seed))
+            window.go_to("compare")
+            window.go_to("seasons")
+            window.choose(window.document.project.designs[0].id)
+            self.settle(window)
+            gc.collect()
+            held.append(resident_mb())
+        self.assertLess(held[-1] - held[2], _MAY_GROW_MB)
+
+
+class RandomHands(WindowTest):
+    def test_nothing_random_hands_do_raises(self) -> None:
+        """The threads and timers are the real ones; an exception in a slot fails the test."""
+        with mock.patch.dict(os.environ, {"XDG_CONFIG_HOME": str(self.folder)}):
+            monkey = Monkey(self.app, self.folder, seed=5)
+            for _ in range(150):
+                monkey.act()
+            self.assertGreater(len(monkey.done), 5)
+            monkey.end()
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -149,6 +149,8 @@ class Monkey:
             self.app.processEvents()
         if self.rng.random() < 0.05:
             self.rest(1.0)
+        # Only the loop of a running program deletes these by itself.
+        self.app.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         self.done[name] += 1
         return name
 

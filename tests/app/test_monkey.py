@@ -5,10 +5,15 @@ from __future__ import annotations
 import gc
 import os
 import unittest
+import weakref
 from unittest import mock
 
+from PySide6.QtCore import QEvent
+
 from calveth.app import results as results_module
+from calveth.app.document import Document
 from calveth.app.report.pdf import write_report
+from calveth.app.results import Results
 from calveth.core.assess.whole import assess_whole
 from tests.app.base import WindowTest
 from tests.core.test_matrix import GRID, cases, project_of
@@ -52,14 +57,18 @@ class Tours(WindowTest):
     def test_opening_projects_one_after_another_keeps_nothing(self) -> None:
         window = self.window()
         held = []
+        before: list[weakref.ref[Document] | weakref.ref[Results]] = []
         for seed in range(8):
+            before += [weakref.ref(window.document), weakref.ref(window.results)]
             window.begin(random_project(seed))
             window.go_to("compare")
             window.go_to("seasons")
             window.choose(window.document.project.designs[0].id)
             self.settle(window)
+            self.app.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
             gc.collect()
             held.append(resident_mb())
+        self.assertEqual([r() for r in before if r() is not None], [])
         self.assertLess(held[-1] - held[2], _MAY_GROW_MB)
 
 

@@ -239,7 +239,9 @@ class New(Base):
                     self.assertIn(key, named)
 
     def test_refusals(self) -> None:
-        self.assertIn("atlantis", self.refused("new", self.folder / "x", "--place", "atlantis"))
+        self.assertIn(
+            "atlantis", self.refused("new", self.folder / "x.calveth", "--place", "atlantis")
+        )
         self.assertIn("exists", self.refused("new", self.file))
 
 

@@ -194,9 +194,12 @@ class Document(QObject):
     def close(self) -> None:
         """Close the file. A working copy that was begun here and not changed is removed."""
         self._again.stop()
+        untouched = self.undo_stack.count() == 0
+        # Its commands hold the document, and it them.
+        self.undo_stack.clear()
         if self._file is None:
             return
         self._file.close()
-        if not self._named and self._disposable and self.undo_stack.count() == 0:
+        if not self._named and self._disposable and untouched:
             self._file.path.unlink(missing_ok=True)
         self._file = None

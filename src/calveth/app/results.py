@@ -75,7 +75,7 @@ class Results(QObject):
         self._rest.timeout.connect(self._ask_for_more)
         self._begin = QTimer(self)
         self._begin.setSingleShot(True)
-        self._begin.timeout.connect(lambda: self._refresh(at_once=False))
+        self._begin.timeout.connect(self._start)
         self._answered.connect(self._take_answer, Qt.ConnectionType.QueuedConnection)
         self._trying = ""
         self._closed = False
@@ -214,6 +214,10 @@ class Results(QObject):
     # ------------------------------------------------------------------------------------------
     def _project_changed(self, _before: object, _after: object) -> None:
         self._refresh(at_once=True)
+
+    def _start(self) -> None:
+        # A lambda here would keep every project ever opened alive: Qt holds it, and it the rest.
+        self._refresh(at_once=False)
 
     def _refresh(self, *, at_once: bool) -> None:
         if self._closed:

@@ -18,7 +18,7 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Write the JSON file."""
-    path = output_file(args.output)
+    path = output_file(args.output, ".json")
     write_json(path, read_project(args.file))
     print(f"wrote {args.output}")
     return 0

@@ -40,12 +40,12 @@ def new_file(text: str) -> Path:
     Raises
     ------
     FileError
-        When something stands there, or the folder cannot be written.
+        When something stands there, its ending is another, or the folder cannot be written.
     """
     path = Path(text)
     if exists(path):
         raise FileError(path, "exists already; choose another name")
-    return output_file(text)
+    return output_file(text, ".calveth")
 
 
 def output_file(text: str, *endings: str) -> Path:

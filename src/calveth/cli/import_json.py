@@ -23,7 +23,7 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Write the project file."""
-    output = output_file(args.output)
+    output = output_file(args.output, ".calveth")
     if exists(output) and not args.replace:
         raise FileError(output, "exists already; choose another name or add --replace")
     ProjectFile.create(output, read_json(Path(args.file))).close()

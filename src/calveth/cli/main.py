@@ -54,7 +54,7 @@ _COMMANDS = (
     export,
     import_json,
 )
-_STOPPED = 130
+STOPPED = 130
 
 
 def build_parser() -> argparse.ArgumentParser:
@@ -103,7 +103,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except KeyboardInterrupt:
         _let_go_of(sys.stdout)
         print(f"\ncalveth {command}: stopped", file=sys.stderr)
-        return _STOPPED
+        return STOPPED
     except MemoryError:
         return _refuse(command, "there is not enough memory for it; close other programs")
     except OSError as error:

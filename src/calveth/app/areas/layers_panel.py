@@ -97,7 +97,7 @@ class LayersPanel(QWidget):
         column.addWidget(self.summary)
         column.addWidget(self.problem)
         column.addWidget(self.caution)
-        view.units_changed.connect(lambda: self._summarise(self._stack()))
+        view.units_changed.connect(self._units_changed)
 
     def show_face(self, design_id: str, face: Face) -> None:
         """Show a face of a design, keeping the rows while only values differ."""
@@ -168,6 +168,9 @@ class LayersPanel(QWidget):
 
     def _more(self, index: int) -> None:
         self.show_details(index)
+
+    def _units_changed(self) -> None:
+        self._summarise(self._stack())
 
     def _summarise(self, stack: tuple[Layer, ...]) -> None:
         table = self._document.project.material_table()

@@ -76,8 +76,11 @@ class YearModel(QAbstractTableModel):
     def __init__(self, document: Document, view: ViewState) -> None:
         super().__init__()
         self._document, self._view = document, view
-        document.changed.connect(lambda *_: self.layoutChanged.emit())
+        document.changed.connect(self._rows_changed)
         view.units_changed.connect(self._units_changed)
+
+    def _rows_changed(self, *_: object) -> None:
+        self.layoutChanged.emit()
 
     def _units_changed(self) -> None:
         self.headerDataChanged.emit(Qt.Orientation.Vertical, 0, len(ROWS) - 1)

@@ -14,6 +14,7 @@ from calveth.app import results as results_module
 from calveth.app.document import Document
 from calveth.app.report.pdf import write_report
 from calveth.app.results import Results
+from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.whole import assess_whole
 from tests.app.base import WindowTest
 from tests.core.test_matrix import GRID, cases, project_of
@@ -26,12 +27,15 @@ _EVERY = 47
 _MAY_GROW_MB = 60.0
 
 
+def _none(*_: object) -> list[Remedy]:
+    return []
+
+
 class Tours(WindowTest):
     def setUp(self) -> None:
         super().setUp()
         # What helps is tried on many shells of each hive; the remedies have tests of their own.
-        nothing = mock.Mock(return_value=[])
-        self.enterContext(mock.patch.object(results_module, "remedies", nothing))
+        self.enterContext(mock.patch.object(results_module, "remedies", _none))
 
     def test_cases_of_the_matrix_through_every_view(self) -> None:
         chosen = list(cases())[::_EVERY]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import unittest
 from dataclasses import replace
 from pathlib import Path
@@ -145,6 +146,10 @@ class Conduct(Tables):
         _, out, _ = self.call("conduct", self.file, "--design", "plain-boards")
         for word in ("W/K solved", "W/K estimated", "floor in the corner", "finer grid"):
             self.assertIn(word, out)
+        solved, estimated, off = re.findall(
+            r"([0-9.]+) W/K solved, ([0-9.]+) W/K estimated \(([+-][0-9.]+) %\)", out
+        )[0]
+        self.assertAlmostEqual(float(off), 100 * (float(estimated) / float(solved) - 1), delta=0.15)
         rows = self.rows("conduct", self.file, "--design", "plain-boards")
         factors = [float(r["temperature_factor"]) for r in rows]
         self.assertEqual(factors, sorted(factors))

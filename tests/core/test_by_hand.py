@@ -15,6 +15,11 @@ from calveth.core.assess.result import assess_months
 from calveth.core.assess.shells import correction_of
 from calveth.core.assess.working import Asked, working
 from calveth.core.conduction.hive import hive_conduction
+from calveth.core.heat.periodic import (
+    decrement_and_lag_h,
+    face_matrix,
+    transmittance_and_admittance,
+)
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.openings_cut import part_at
 from calveth.core.hive.quantities import follower_board
@@ -63,6 +68,17 @@ class Shape(unittest.TestCase):
         found = correction_of(design, TABLE, hive_conduction(design, TABLE, 0.5))
         for zone in found.zones:
             self.assertAlmostEqual(zone, 1.0, places=9)
+
+
+class Slow(unittest.TestCase):
+    def test_a_swing_that_is_slow_enough_goes_through_as_steady_heat(self) -> None:
+        """EN ISO 13786, 3: with a long period the decrement factor tends to one, the lag to none."""
+        matrix = face_matrix((layer("softwood", 25), layer("eps", 40)), TABLE, "horizontal", 1e9)
+        steady = float(1 / abs(matrix[0, 1]))
+        self.assertAlmostEqual(decrement_and_lag_h(matrix, steady)[0], 1.0, places=4)
+        through, in_and_out = transmittance_and_admittance(matrix)
+        self.assertAlmostEqual(abs(through), steady, places=6)
+        self.assertAlmostEqual(abs(in_and_out), steady, delta=0.01 * steady)
 
 
 class Files(unittest.TestCase):

@@ -72,7 +72,7 @@ class JointsPanel(DesignPanel):
             grid.addWidget(label(heading, "muted"), row, 0)
             grid.addWidget(choice, row, 1)
         self.timber = Choice("timber of joints", list(_TIMBERS), self._choose_timber, narrow=16)
-        grid.addWidget(label("timber of them", "muted"), len(_CHOICES), 0)
+        grid.addWidget(label("timber of the joints", "muted"), len(_CHOICES), 0)
         grid.addWidget(self.timber, len(_CHOICES), 1)
         self.tightness = Choice("joints", [(t, t) for t in get_args(Tightness)], self._join)
         grid.addWidget(label("how tight", "muted"), len(_CHOICES) + 1, 0)
@@ -190,8 +190,8 @@ def _sentence(joints: JointSum) -> str:
     if known:
         worst = min(known, key=lambda j: j.factor or 0.0)
         text += (
-            f" Coldest: {worst.name}, factor {worst.factor:.2f}; as if it were not there "
-            f"{worst.plain_factor:.2f}."
+            f" Coldest: {worst.name}, {worst.factor:.0%} of the way from the cold outside to the "
+            f"warmth inside; {worst.plain_factor:.0%} if it were not there."
         )
     return text
 

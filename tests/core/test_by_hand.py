@@ -42,7 +42,9 @@ class Air(unittest.TestCase):
     def test_breathed_out_is_what_the_honey_gives(self) -> None:
         """1 kg of honey (83 % sugar) burns to 1.22 kg of CO2 (C6H12O6 + 6 O2)."""
         monthly = assess_months(box(), steady_place(), COLONY, TABLE)
-        said = working("CO2 in the nest", Asked(monthly=monthly, nights=None, month=0, materials=TABLE))
+        said = working(
+            "CO2 in the nest", Asked(monthly=monthly, nights=None, month=0, materials=TABLE)
+        )
         grams = float(monthly.honey_kg_month[0]) / 31 * 1000 * 0.83 * 6 * 44.01 / 180.16
         self.assertAlmostEqual(float(said.inputs[0].value.split()[0]), grams, delta=0.6)
 
@@ -72,7 +74,7 @@ class Shape(unittest.TestCase):
 
 class Slow(unittest.TestCase):
     def test_a_swing_that_is_slow_enough_goes_through_as_steady_heat(self) -> None:
-        """EN ISO 13786, 3: with a long period the decrement factor tends to one, the lag to none."""
+        """EN ISO 13786, 3: with a long period the decrement factor tends to one."""
         matrix = face_matrix((layer("softwood", 25), layer("eps", 40)), TABLE, "horizontal", 1e9)
         steady = float(1 / abs(matrix[0, 1]))
         self.assertAlmostEqual(decrement_and_lag_h(matrix, steady)[0], 1.0, places=4)

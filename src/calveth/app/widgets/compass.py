@@ -42,6 +42,9 @@ class Compass(QWidget):
     def show_place(self, place: Place) -> None:
         """Show another place."""
         self._place = place
+        height = winter_noon_height_deg(place.latitude_deg)
+        stands = f"stands {height:.0f}° high" if height > 0 else "does not rise"
+        self.setToolTip(f"At noon in midwinter the sun {stands}. Drag the hive to turn its front.")
         windward = [s for s in WALL_SIDES if is_windward(s, place)]
         self.setAccessibleDescription(
             f"front to {place.facing_deg:.0f}°, winter wind from {place.wind_from_deg:.0f}°, "
@@ -114,8 +117,10 @@ class Compass(QWidget):
                 painter.drawLine(centre + d * 8, centre + d * 11)
         painter.setFont(font(11))
         painter.setPen(p.color("honey"))
-        text = f"{height:.0f}° at midwinter noon" if height > 0 else "no sun at midwinter"
-        box = QRectF(centre.x() - 70, centre.y() + (12 if north else -27), 140, 15)
+        # Beside the sun, on the side where the word at the front of the hive is not.
+        left = math.sin(math.radians(self._place.facing_deg)) > 0
+        box = QRectF(centre.x() - 46 if left else centre.x() + 12, centre.y() - 8, 34, 16)
+        text = f"{height:.0f}°" if height > 0 else "none"
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def _wind(self, painter: QPainter) -> None:

@@ -95,7 +95,7 @@ MEASURES = (
     Measure("water lower down", "",
             lambda r, u: u.write(r.water_elsewhere_g_day, "water", 0 if u.name == "metric" else 1)
             + " a day", lambda r: r.water_elsewhere_g_day, 0,
-            "On walls, floor and combs: drink for one school, a fault for another."),
+            "On walls, floor and combs: some leave it for the bees to drink, others want none."),
     Measure("wet nights\nmiddle / rim, of all", "wet nights", _nights, _all_nights, -1,
             "Winter nights with middle and rim of the lid below dew point.", apart=10.0),
     Measure("heat loss", "heat loss", lambda r, _: f"{r.conductance_w_k:.2f} W/K",

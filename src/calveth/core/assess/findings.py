@@ -213,7 +213,7 @@ def _below(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> Findin
         tone="note",
         surface=SURFACES[wet[0]],
         cause="the walls below the cluster are the coldest place the damp air meets",
-        helps="drink for one school, a fault for another; thicker walls make it less",
+        helps="some leave it for the bees to drink; thicker walls make it less",
     )
 
 

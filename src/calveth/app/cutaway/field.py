@@ -10,7 +10,7 @@ import numpy as np
 from contourpy import FillType, LineType, contour_generator
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
@@ -81,18 +81,29 @@ def paint_isotherms(
     taken: list[QPointF] = []
     x, y = (v[np.isfinite(degc)] for v in _pixels(field, m))
     inside = QRectF(float(x.min()), float(y.min()), float(np.ptp(x)), float(np.ptp(y)))
+    drawn: list[tuple[float, QColor, list[FloatArray]]] = []
     for k in range(math.ceil(low / step), math.floor(high / step) + 1):
-        value = k * step
-        painter.setPen(QPen(ink_on(temperature_color(value, *ends)), 1.0))
-        for line in _lines(field, m, degc, value):
+        color = temperature_color(k * step, *ends)
+        drawn.append((k * step, color, _lines(field, m, degc, k * step)))
+        painter.setPen(QPen(ink_on(color), 1.0))
+        for line in drawn[-1][2]:
             painter.drawPolyline(_polygon(line))
-            _label(painter, line, scene.units.number(value, "temperature", 0) + "°", taken, inside)
+    # Figures after all lines, so that none runs through them.
+    for value, color, lines in drawn:
+        painter.setPen(QPen(ink_on(color), 1.0))
+        text = scene.units.number(value, "temperature", 0) + "°"
+        for line in lines:
+            _label(painter, line, text, color, taken, inside)
 
 
 def _label(
-    painter: QPainter, line: FloatArray, text: str, taken: list[QPointF], inside: QRectF
-) -> None:
-    """Write a figure on a long line where no other stands near, within the hive."""
+    painter: QPainter, line: FloatArray, text: str, color: QColor, taken: list[QPointF],
+    inside: QRectF,
+) -> None:  # fmt: skip
+    """Write a figure on a long line where no other stands near, within the hive.
+
+    It stands on the colour of its line: beside it the field may be as dark as the ink.
+    """
     if np.hypot(*np.ptp(line, axis=0)) < 60:
         return
     for share in (0.5, 0.3, 0.7, 0.15, 0.85):
@@ -100,6 +111,9 @@ def _label(
         here = inside.contains(QRectF(at.x(), at.y() - 12, 22, 12))
         if here and all((at - other).manhattanLength() > _LABEL_APART_PX for other in taken):
             taken.append(at)
+            wide = painter.fontMetrics().horizontalAdvance(text) + 3
+            box = QRectF(at.x() + 1, at.y() - 12, wide, 12)
+            painter.fillRect(box, color)
             painter.drawText(QPointF(at.x() + 2, at.y() - 2), text)
             return
 

@@ -139,11 +139,11 @@ class Monkey:
     def act(self) -> str:
         """Do one thing and let the loop turn; return what it was."""
         acts: tuple[tuple[Callable[[], None], int], ...] = (
-            (lambda: self.poke(self.window), 40), (self._drag, 10), (self._menu, 8),
+            (self._poke, 40), (self._drag, 10), (self._menu, 8),
             (self._look, 25), (self._history, 6), (self._open, 2), (self._resize, 2),
         )  # fmt: skip
         chosen = self.rng.choices([a for a, _ in acts], [w for _, w in acts])[0]
-        name = getattr(chosen, "__name__", "").strip("_<>")
+        name = getattr(chosen, "__name__", "").strip("_")
         chosen()
         for _ in range(self.rng.choice((1, 1, 1, 4))):
             self.app.processEvents()
@@ -153,6 +153,9 @@ class Monkey:
         self.app.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         self.done[name] += 1
         return name
+
+    def _poke(self) -> None:
+        self.poke(self.window)
 
     def poke(self, top: QWidget) -> None:
         """Click, type or choose somewhere."""

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import sys
 
+# 128 and the number of the signal, as shells have it; said again here, before anything is loaded.
+_STOPPED = 130
+
 
 def main() -> int:
     """Load the command line and run it."""
     try:
-        from calveth.cli.main import STOPPED
         from calveth.cli.main import main as run
-    except KeyboardInterrupt:
-        print("\ncalveth: stopped", file=sys.stderr)
-        return 130
-    try:
+
         return run()
     except KeyboardInterrupt:
-        return STOPPED
+        print("\ncalveth: stopped", file=sys.stderr)
+        return _STOPPED
 
 
 if __name__ == "__main__":

@@ -59,12 +59,14 @@ class NewProject(WindowTest):
     def test_in_the_window(self) -> None:
         w = self.window(on_disk=True)
         fresh = demo_project()
-        self.prompts.projects = [None, fresh]
+        self.prompts.projects = [None]
+        document = w.document.project
         w.new()
-        document = w.document
+        self.assertIs(w.document.project, document)
+        self.prompts.projects = [fresh]
         w.new()
         self.settle(w)
-        self.assertIsNot(w.document, document)
+        self.assertIs(w.document.project, fresh)
         self.assertIsNone(w.document.path)
         w.open_demo()
         self.settle(w)

@@ -5,17 +5,15 @@ from __future__ import annotations
 import gc
 import os
 import unittest
-import weakref
 from unittest import mock
 
 from PySide6.QtCore import QEvent
 
 from calveth.app import results as results_module
-from calveth.app.document import Document
 from calveth.app.report.pdf import write_report
-from calveth.app.results import Results
 from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.whole import assess_whole
+from calveth.core.project import Project
 from tests.app.base import WindowTest
 from tests.core.test_matrix import GRID, cases, project_of
 from tests.monkey import Monkey, resident_mb, tour
@@ -61,9 +59,8 @@ class Tours(WindowTest):
     def test_opening_projects_one_after_another_keeps_nothing(self) -> None:
         window = self.window()
         held = []
-        before: list[weakref.ref[Document] | weakref.ref[Results]] = []
+        before = _projects()
         for seed in range(8):
-            before += [weakref.ref(window.document), weakref.ref(window.results)]
             window.begin(random_project(seed))
             window.go_to("compare")
             window.go_to("seasons")
@@ -72,8 +69,15 @@ class Tours(WindowTest):
             self.app.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
             gc.collect()
             held.append(resident_mb())
-        self.assertEqual([r() for r in before if r() is not None], [])
+        # The one that is open, and what the demo and the catalogue keep for everybody.
+        self.assertLessEqual(_projects(), before + 2)
         self.assertLess(held[-1] - held[2], _MAY_GROW_MB)
+
+
+def _projects() -> int:
+    """Return how many projects are held in memory."""
+    gc.collect()
+    return sum(isinstance(o, Project) for o in gc.get_objects())
 
 
 class RandomHands(WindowTest):

@@ -191,6 +191,19 @@ class Document(QObject):
                 old.path.unlink(missing_ok=True)
         self.file_changed.emit()
 
+    def take_over(self, other: Document) -> None:
+        """Go on with the project and the file of ``other`` in place of this one's.
+
+        The views stay and are told; the history begins anew. ``other`` is left without a file.
+        """
+        self.close()
+        before, self._project = self._project, other._project
+        self._file, self._written, self._named = other._file, other._written, other._named
+        self._disposable, self.write_problem = other._disposable, ""
+        other._file = None
+        self.changed.emit(before, self._project)
+        self.file_changed.emit()
+
     def close(self) -> None:
         """Close the file. A working copy that was begun here and not changed is removed."""
         self._again.stop()

@@ -46,7 +46,6 @@ class FileActs:
             return
         made: list[ProjectFile] = []
         if self.attempt(lambda: made.append(working_copy(project))):
-            self.leave()
             self.adopt(Document(project, made[0]))
 
     def may_leave(self: MainWindow) -> bool:  # type: ignore[misc]
@@ -98,7 +97,6 @@ class FileActs:
 
         if not self.attempt(read):
             return False
-        self.leave()
         self.adopt(opened[0])
         if named:
             self.remember(wanted)

@@ -88,7 +88,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         assert isinstance(recent, QMenu)
         recent.aboutToShow.connect(self.fill_recent)
         self._status()
-        self.adopt(document)
+        self._build(document)
 
     # -- parts ---------------------------------------------------------------------------------
     def _status(self) -> None:
@@ -102,8 +102,21 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         self.statusBar().addPermanentWidget(self._progress)
         self.statusBar().addPermanentWidget(self._saved)
 
-    def adopt(self, document: Document) -> None:
-        """Show a document, in place of the one before."""
+    def adopt(self, other: Document) -> None:
+        """Show the project of a document in place of the one before; the views stay."""
+        first = other.project.designs[0].id
+        self.jobs.cancel()
+        self.results.forget(first)
+        self.view.begin_at(first)
+        self.document.take_over(other)
+        self.bench.set_current(first)
+        self.view.set_month(coldest_month(other.project.place))
+        self.view.set_lens("wet")
+        self.view.set_face("lid")
+        self.go_to("shell")
+        self.bench.setFocus()
+
+    def _build(self, document: Document) -> None:
         self.document = document
         self.results = Results(document, self._executor)
         month = coldest_month(document.project.place)
@@ -328,19 +341,12 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         self._progress.setVisible(share < 1.0)
         self._progress.setValue(round(100 * share))
 
-    def let_go(self) -> None:
+    def _let_go(self) -> None:
         """Stop the worker and the file; the history must not call a window that is gone."""
         self.document.undo_stack.indexChanged.disconnect(self._show_history)
         self.jobs.cancel()
         self.results.close()
         self.document.close()
-
-    def leave(self) -> None:
-        """Put the document away that is shown."""
-        self.let_go()
-        old = self.takeCentralWidget()
-        if old is not None:
-            old.deleteLater()
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._closed:
@@ -350,6 +356,6 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
             self._closed = True
             self.likes = replace(self.likes, geometry=bytes(self.saveGeometry().data()).hex())
             self._store_likes()
-            self.let_go()
+            self._let_go()
             self.jobs.close()
         super().closeEvent(event)

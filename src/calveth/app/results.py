@@ -78,6 +78,7 @@ class Results(QObject):
         self._begin.timeout.connect(self._start)
         self._answered.connect(self._take_answer, Qt.ConnectionType.QueuedConnection)
         self._trying = ""
+        self._anew = False
         self._closed = False
         document.changed.connect(self._project_changed)
         self.current = document.project.designs[0].id
@@ -130,6 +131,12 @@ class Results(QObject):
         """Work on another design: its remedies are tried when the hand rests."""
         self.current = design_id
         self._rest.start()
+
+    def forget(self, current: str) -> None:
+        """Begin anew for a project that takes the place of this one; ``current`` comes first."""
+        self.stop()
+        self._entries.clear()
+        self.current, self._anew = current, True
 
     def stop(self) -> bool:
         """Call the trying of remedies off; return whether there was any."""
@@ -213,7 +220,9 @@ class Results(QObject):
 
     # ------------------------------------------------------------------------------------------
     def _project_changed(self, _before: object, _after: object) -> None:
-        self._refresh(at_once=True)
+        # A project that is opened stands at once; its figures follow from the worker.
+        anew, self._anew = self._anew, False
+        self._refresh(at_once=not anew)
 
     def _start(self) -> None:
         # A lambda here would keep every project ever opened alive: Qt holds it, and it the rest.

@@ -63,6 +63,10 @@ class ViewState(QObject):
             self._design_id = design_id
             self.design_changed.emit(design_id)
 
+    def begin_at(self, design_id: str) -> None:
+        """Look at a design of a project whose change is told next: nobody is told twice."""
+        self._design_id = design_id
+
     def set_month(self, month: int) -> None:
         """Look at another month."""
         if month != self._month:

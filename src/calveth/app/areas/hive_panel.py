@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout
 
 from calveth.app.areas.clearances_text import clearances_html
 from calveth.app.areas.design_panel import DesignPanel
-from calveth.app.areas.form_fields import FIELDS, FormPage
+from calveth.app.areas.form_fields import FormPage
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
@@ -65,7 +65,8 @@ class HivePanel(DesignPanel):
             self._choose_cavity,
             narrow=20,
         )
-        self.pages = {kind: FormPage(kind, view, self._put_form, self._refused) for kind in FIELDS}
+        # Made when a design of their form is first shown: the window is up sooner.
+        self.pages: dict[type, FormPage] = {}
         self.tray = QCheckBox("tray under the screen")
         self.tray.setAccessibleName("tray under the screen")
         self.tray.clicked.connect(lambda on: self._edit("tray", has_tray=on))
@@ -80,8 +81,8 @@ class HivePanel(DesignPanel):
         column.setSpacing(6)
         column.addWidget(self.make_up)
         column.addWidget(self.cavity)
-        for page in self.pages.values():
-            column.addWidget(page)
+        self._forms = QVBoxLayout()
+        column.addLayout(self._forms)
         column.addLayout(self._lie_grid())
         column.addWidget(rule())
         column.addLayout(self._window_grid())
@@ -122,6 +123,12 @@ class HivePanel(DesignPanel):
             grid.addWidget(widget, 2, at)
         return grid
 
+    def _page(self, kind: type) -> FormPage:
+        if kind not in self.pages:
+            self.pages[kind] = FormPage(kind, self._view, self._put_form, self._refused)
+            self._forms.addWidget(self.pages[kind])
+        return self.pages[kind]
+
     def count(self, field: str) -> CountBox:
         """Return the box of a count of the form shown, such as ``frame_count``."""
         box = self.pages[type(self._design().form)].widgets[field]
@@ -139,10 +146,10 @@ class HivePanel(DesignPanel):
         super().show_design(design_id)
         design = self._design()
         form = design.form
-        for kind, page in self.pages.items():
-            page.setVisible(isinstance(form, kind))
-            if isinstance(form, kind):
-                page.show_form(form)
+        shown = self._page(type(form))
+        for page in self.pages.values():
+            page.setVisible(page is shown)
+        shown.show_form(form)
         self.tray.setChecked(design.has_tray)
         self.tray.setEnabled(any(o.shape == "screen" for o in design.openings))
         self.tilt.set_value(design.tilt_deg)

@@ -26,10 +26,8 @@ from calveth.core.conduction.grid import make_grid
 from calveth.core.conduction.hive import zone_conductances
 from calveth.core.conduction.hive_model import hive_parts
 from calveth.core.conduction.joints import section_conduction
-from calveth.core.conduction.linear import Warm
 from calveth.core.conduction.solve import solve_conduction
 from calveth.core.conduction.solved import Solved, fineness_of, solve_hive
-from calveth.core.edits import set_layer_thickness
 from calveth.core.hive.design import Design
 
 FloatArray = NDArray[np.float64]
@@ -204,23 +202,6 @@ def against_a_library() -> None:
         )
 
 
-def while_a_hand_drags() -> None:
-    """Time solves of a wall that gets thicker millimetre by millimetre."""
-    project, warm = demo_project(), Warm()
-    times = []
-    for step in range(6):
-        changed = set_layer_thickness(project, "composite", "walls", 1, 0.05 + 0.001 * step)
-        design = changed.design("composite")
-        start = time.perf_counter()
-        solve_hive(design, TABLE, "heat", warm=warm)
-        times.append(time.perf_counter() - start)
-    again = sorted(times[3:])[1]
-    print(
-        f"{'solve again after a small change':<35}{1000 * again:8.1f} ms   "
-        f"{again / times[0]:5.2f} of the first ({1000 * times[0]:.0f} ms); 0.5 asked"
-    )
-
-
 def memory() -> None:
     """Solve half a million unknowns in this process and print how much memory it took."""
     start = time.perf_counter()
@@ -238,7 +219,6 @@ def main() -> None:
     accuracy()
     sections()
     against_a_library()
-    while_a_hand_drags()
     subprocess.run([sys.executable, __file__, "--memory"], check=True)
 
 

@@ -19,6 +19,7 @@ sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.result import assess_many, assess_months, assess_nights
+from calveth.core.case import estimated_case
 from calveth.core.edits import set_layer_thickness
 from calveth.core.hive.design import Design
 
@@ -38,21 +39,17 @@ def median_ms(act: Callable[[], object], runs: int) -> float:
 def core() -> None:
     """Time assessments without a window."""
     project = demo_project()
-    table = project.material_table()
     timber = project.design("timber")
-    first = assess_months(timber, project.place, project.colony, table)
-    nights = assess_nights(first)
+    first = assess_months(estimated_case(project, timber))
     widths = iter(range(1, 100000))
 
     def nudged() -> Design:
         walls = (replace(timber.shell.walls[0], thickness_m=0.032 + 1e-6 * next(widths)),)
         return replace(timber, shell=replace(timber.shell, walls=walls))
 
-    cold = median_ms(lambda: assess_months(nudged(), project.place, project.colony, table), 9)
-    warm = median_ms(
-        lambda: assess_months(nudged(), project.place, project.colony, table, first), 15
-    )
-    night = median_ms(lambda: assess_nights(first, nights), 9)
+    cold = median_ms(lambda: assess_months(estimated_case(project, nudged())), 9)
+    warm = median_ms(lambda: assess_months(estimated_case(project, nudged()), first), 15)
+    night = median_ms(lambda: assess_nights(first), 9)
     print(f"twelve months, from nothing        {cold:8.1f} ms")
     print(f"twelve months, after an edit       {warm:8.1f} ms   {warm / cold:5.2f} of from nothing")
     print(f"nights and honey range             {night:8.1f} ms   {night / cold:5.2f}")
@@ -62,9 +59,8 @@ def core() -> None:
 def batches() -> None:
     """Time many designs at once: 40, 1000 and what they would take one by one."""
     project = demo_project()
-    table = project.material_table()
     timber = project.design("timber")
-    first = assess_months(timber, project.place, project.colony, table)
+    first = assess_months(estimated_case(project, timber))
 
     def designs(count: int) -> list[Design]:
         """Return walls from 10 to 110 mm, however many are asked for."""
@@ -80,14 +76,12 @@ def batches() -> None:
         ]
 
     def assess(count: int) -> None:
-        assess_many(designs(count), project.place, project.colony, table, first)
+        assess_many([estimated_case(project, d) for d in designs(count)], first)
 
     few = median_ms(lambda: assess(40), 5)
     many = median_ms(lambda: assess(1000), 3)
     alone = median_ms(
-        lambda: [
-            assess_months(d, project.place, project.colony, table, first) for d in designs(40)
-        ],
+        lambda: [assess_months(estimated_case(project, d), first) for d in designs(40)],
         3,
     )
     print(f"40 designs in one batch            {few:8.1f} ms   {few / alone:5.2f} of one by one")

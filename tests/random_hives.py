@@ -49,6 +49,7 @@ from calveth.core.hive.shapes import LidShape
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
 from calveth.core.school import SCHOOLS
+from tests.cases import hive_case
 
 TABLE: dict[str, Material] = {m.id: m for m in shipped_materials()}
 _SOLID = [m for m in TABLE.values() if m.kind == "solid"]
@@ -223,7 +224,7 @@ def random_project(seed: int, designs: int = 1) -> Project:
 def whole_of(project: Project, finer: float, *, remedies: bool = False) -> WholeAssessment:
     """Return everything about the first design of a project."""
     return assess_whole(
-        project.designs[0], project.place, project.colony, project.material_table(),
+        hive_case(project.designs[0], project.place, project.colony, project.material_table()),
         catalogue=TABLE if remedies else None, finer=finer,
     )  # fmt: skip
 

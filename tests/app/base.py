@@ -10,8 +10,9 @@ import os
 import sys
 import tempfile
 import unittest
-from collections.abc import Callable, Mapping, Sequence
-from functools import cache, partial
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from types import TracebackType
 from unittest import mock
@@ -33,30 +34,17 @@ if not os.environ.get("CALVETH_REAL_DISPLAY"):
     use_offscreen()
 
 from calveth.app import results as results_module
-from calveth.app import shell_work
 from calveth.app.dialogs.weather_dialog import WeatherDialog
 from calveth.app.document import Document
+from calveth.app.engine.nodes import NODES, Asked, Node
 from calveth.app.main_window import MainWindow
 from calveth.app.pictures import InlineExecutor, settle
 from calveth.app.prompts import Prompts, Unsaved
 from calveth.app.theme import theme
-from calveth.catalogue.shipped import demo_project, shipped_materials
-from calveth.core.assess import remedies as remedies_module
+from calveth.catalogue.shipped import demo_project
 from calveth.core.assess import shells as shells_module
-from calveth.core.assess.remedies import Remedy, remedies
-from calveth.core.assess.result import (
-    MonthlyAssessment,
-    NightAssessment,
-    assess_months,
-    assess_nights,
-)
 from calveth.core.assess.shells import solved_shells
-from calveth.core.assess.whole import DeepAssessment, assess_deep
-from calveth.core.climate.place import Place
-from calveth.core.colony.colony import Colony
-from calveth.core.heat.correction import Shells, as_estimated
-from calveth.core.hive.design import Design
-from calveth.core.materials import Material
+from calveth.core.heat.correction import as_estimated
 from calveth.core.project import Project
 from calveth.core.units import UnitSystem
 from calveth.store.project_file import ProjectFile
@@ -77,91 +65,34 @@ def application() -> QApplication:
     return app
 
 
-_months, _nights = assess_months, assess_nights
+_REMEMBERED: dict[object, object] = {}
 
 
-@cache
-def _months_from_nothing(
-    design: Design, place: Place, colony: Colony, materials: tuple[Material, ...]
-) -> MonthlyAssessment:
-    return _months(design, place, colony, {m.id: m for m in materials})
+def remembering(node: Node) -> Node:
+    """Return a node that works the same values out once for all windows of the run.
+
+    Every answer is a function of the case alone; so is a draft that begins from nothing.
+    """
+
+    def work(asked: Asked) -> object:
+        case = asked.case
+        used = tuple(case.materials[m] for m in sorted(case.design.material_ids))
+        if node.name == "draft" and (asked.before is not None or case.shells is not as_estimated):
+            return node.work(asked)
+        key = (node.name, case.design, case.place, case.colony, used)
+        if key not in _REMEMBERED:
+            _REMEMBERED[key] = node.work(asked)
+        return _REMEMBERED[key]
+
+    return replace(node, work=work)
 
 
-@cache
-def _nights_from_nothing(monthly: MonthlyAssessment) -> NightAssessment:
-    return _nights(monthly)
+REMEMBERING = tuple(remembering(node) for node in NODES)
 
 
-def remembered_months(
-    design: Design,
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
-    start: MonthlyAssessment | None = None,
-    shells: Shells = as_estimated,
-) -> MonthlyAssessment:
-    """Return the assessment, from memory where a test before asked for the same values."""
-    if start is not None:
-        return _months(design, place, colony, materials, start, shells)
-    return _months_from_nothing(design, place, colony, tuple(materials.values()))
-
-
-_solve_shell = shell_work.solve_shell
-
-
-@cache
-def _shell_from_nothing(monthly: MonthlyAssessment, materials: tuple[Material, ...]) -> object:
-    return _solve_shell(monthly, {m.id: m for m in materials})
-
-
-def remembered_shell(
-    monthly: MonthlyAssessment, materials: Mapping[str, Material], _: object = None
-) -> object:
-    """Return the solved shell, from memory likewise."""
-    return _shell_from_nothing(monthly, tuple(materials.values()))
-
-
-def remembered_nights(
-    monthly: MonthlyAssessment, start: NightAssessment | None = None
-) -> NightAssessment:
-    """Return the nights, from memory likewise."""
-    return _nights(monthly, start) if start is not None else _nights_from_nothing(monthly)
-
-
-_remedies = remedies
-
-
-@cache
-def _deep_from_nothing(monthly: MonthlyAssessment, nights: NightAssessment) -> DeepAssessment:
-    return assess_deep(monthly, nights, {m.id: m for m in shipped_materials()})
-
-
-def remembered_deep(
-    monthly: MonthlyAssessment, nights: NightAssessment, materials: Mapping[str, Material]
-) -> DeepAssessment:
-    """Return damp and schools, from memory for the hives of the demo."""
-    if materials == demo_project().material_table():
-        return _deep_from_nothing(monthly, nights)
-    return assess_deep(monthly, nights, materials)
-
-
-@cache
-def _remedies_from_nothing(monthly: MonthlyAssessment) -> list[Remedy]:
-    project = demo_project()
-    catalogue = {m.id: m for m in shipped_materials()}
-    return _remedies(monthly, project.material_table(), catalogue)
-
-
-def remembered_remedies(
-    monthly: MonthlyAssessment,
-    materials: Mapping[str, Material],
-    catalogue: Mapping[str, Material],
-    report: Callable[[float], None] = lambda _: None,
-) -> list[Remedy]:
-    """Return the remedies, from memory for the hives of the demo."""
-    if materials == demo_project().material_table():
-        return _remedies_from_nothing(monthly)
-    return _remedies(monthly, materials, catalogue, report)
+def with_work(name: str, work: Callable[[Asked], object]) -> tuple[Node, ...]:
+    """Return the nodes, one of which does other work."""
+    return tuple(replace(n, work=work) if n.name == name else n for n in REMEMBERING)
 
 
 class ScriptedPrompts(Prompts):
@@ -253,25 +184,12 @@ class WindowTest(unittest.TestCase):
         self.addCleanup(setattr, sys, "excepthook", kept)
         previous = qInstallMessageHandler(self._message)
         self.addCleanup(qInstallMessageHandler, previous)
-        # The demo is worked out once for all windows of the run, not once for each.
-        for name, stand_in in (
-            ("assess_months", remembered_months),
-            ("solve_shell", remembered_shell),
-            ("assess_nights", remembered_nights),
-            ("assess_deep", remembered_deep),
-            ("remedies", remembered_remedies),
-        ):
-            patch = mock.patch.object(results_module, name, stand_in)
-            patch.start()
-            self.addCleanup(patch.stop)
         # Figures of conduction are the core's to test; here its grid may be coarse.
-        coarse = mock.patch.object(remedies_module, "FINER", 0.6)
+        coarse = mock.patch.object(
+            shells_module, "solved_shells", partial(solved_shells, finer=0.6)
+        )
         coarse.start()
         self.addCleanup(coarse.stop)
-        for module in (shell_work, shells_module):
-            patch = mock.patch.object(module, "solved_shells", partial(solved_shells, finer=0.6))
-            patch.start()
-            self.addCleanup(patch.stop)
         rest = mock.patch.object(results_module, "_REST_MS", 0)
         rest.start()
         self.addCleanup(rest.stop)
@@ -279,14 +197,20 @@ class WindowTest(unittest.TestCase):
         self.windows: list[MainWindow] = []
         self.addCleanup(self._close_all)
 
-    def window(self, project: Project | None = None, *, on_disk: bool = False) -> MainWindow:
+    def window(
+        self,
+        project: Project | None = None,
+        *,
+        on_disk: bool = False,
+        nodes: tuple[Node, ...] = REMEMBERING,
+    ) -> MainWindow:
         """Return a shown, settled window on a project (the demo by default)."""
         project = project or demo_project()
         file = None
         if on_disk:
             file = ProjectFile.create(self.folder / "working.calveth", project)
         window = MainWindow(
-            Document(project, file), prompts=self.prompts, executor=InlineExecutor()
+            Document(project, file), prompts=self.prompts, executor=InlineExecutor(), nodes=nodes
         )
         self.windows.append(window)
         window.show()

@@ -14,7 +14,6 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel, QWidget
 
-from calveth.app import results as results_module
 from calveth.app.areas.shell_area import TABS
 from calveth.app.cutaway.compose import mapping_of, paint_cutaway
 from calveth.app.cutaway.view import LENSES, Scene, scene
@@ -34,7 +33,8 @@ from calveth.core.errors import CancelledError
 from calveth.core.hive.opening import WALL_SIDES, Opening
 from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile, load_project
-from tests.app.base import WindowTest, application
+from tests.app.base import WindowTest, application, with_work
+from tests.cases import hive_case
 
 PROJECT = demo_project()
 
@@ -80,7 +80,7 @@ class Words(WindowTest):
         application()
         table = PROJECT.material_table()
         for design in PROJECT.designs:
-            year = assess_months(design, PROJECT.place, PROJECT.colony, table)
+            year = assess_months(hive_case(design, PROJECT.place, PROJECT.colony, table))
             for lens in LENSES:
                 with self.subTest(design=design.id, lens=lens):
                     shown = scene(design, table, PROJECT.colony, year, 0, lens)
@@ -90,7 +90,7 @@ class Words(WindowTest):
         application()
         project = many_openings(only("composite"))
         table = project.material_table()
-        year = assess_months(project.designs[0], project.place, project.colony, table)
+        year = assess_months(hive_case(project.designs[0], project.place, project.colony, table))
         for lens in ("make-up", "air"):
             for size in ((646, 480), (430, 330)):
                 with self.subTest(lens=lens, size=size):
@@ -374,19 +374,21 @@ class Kept(WindowTest):
             release.wait(30)
             raise AssertionError("late")
 
-        with mock.patch.object(results_module, "solve_shell", slow):
-            w = MainWindow(Document(only("timber")), prompts=self.prompts, likes=Preferences())
-            w.show()
-            for _ in range(200):
-                QTest.qWait(20)
-                if begun.is_set():
-                    break
-            self.assertTrue(begun.is_set())
-            w.close()
-            self.assertFalse(release.is_set(), "closing waited for the solve")
-            release.set()
-            QTest.qWait(50)
-            w.deleteLater()
+        w = MainWindow(
+            Document(only("timber")), prompts=self.prompts, likes=Preferences(),
+            nodes=with_work("months", slow),
+        )  # fmt: skip
+        w.show()
+        for _ in range(200):
+            QTest.qWait(20)
+            if begun.is_set():
+                break
+        self.assertTrue(begun.is_set())
+        w.close()
+        self.assertFalse(release.is_set(), "closing waited for the solve")
+        release.set()
+        QTest.qWait(50)
+        w.deleteLater()
 
     def test_a_solve_nobody_wants_ends_inside_its_rounds(self) -> None:
         composite = PROJECT.design("composite")
@@ -433,8 +435,8 @@ class Told(WindowTest):
         self.assertFalse(card.honey.text().startswith("≈"))
 
     def test_a_late_part_that_fails_blanks_nothing(self) -> None:
-        with mock.patch.object(results_module, "solve_joints", side_effect=ValueError("boom")):
-            w = self.window(only("timber"))
+        boom = mock.Mock(side_effect=ValueError("boom"))
+        w = self.window(only("timber"), nodes=with_work("joints", boom))
         self.assertNotIn("no answer", w.bench.card("timber").conductance.text())
         self.assertIn("joints could not be worked out", w.results.trouble("timber"))
         self.assertIsNotNone(w.results.deep("timber"))

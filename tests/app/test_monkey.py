@@ -9,12 +9,11 @@ from unittest import mock
 
 from PySide6.QtCore import QEvent
 
-from calveth.app import results as results_module
 from calveth.app.report.pdf import write_report
-from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.whole import assess_whole
+from calveth.core.case import estimated_case
 from calveth.core.project import Project
-from tests.app.base import WindowTest
+from tests.app.base import WindowTest, with_work
 from tests.core.test_matrix import GRID, cases, project_of
 from tests.monkey import Monkey, resident_mb, tour
 from tests.random_hives import random_project
@@ -25,22 +24,17 @@ _EVERY = 47
 _MAY_GROW_MB = 60.0
 
 
-def _none(*_: object) -> list[Remedy]:
-    return []
+# What helps is tried on many shells of each hive; the remedies have tests of their own.
+_WITHOUT_REMEDIES = with_work("remedies", lambda _: ())
 
 
 class Tours(WindowTest):
-    def setUp(self) -> None:
-        super().setUp()
-        # What helps is tried on many shells of each hive; the remedies have tests of their own.
-        self.enterContext(mock.patch.object(results_module, "remedies", _none))
-
     def test_cases_of_the_matrix_through_every_view(self) -> None:
         chosen = list(cases())[::_EVERY]
         self.assertGreater(len({case[0] for case in chosen}), 3)
         for case in chosen:
             with self.subTest(case=case):
-                window = self.window(project_of(case))
+                window = self.window(project_of(case), nodes=_WITHOUT_REMEDIES)
                 self.assertGreater(tour(window, self.app), 25)
                 self._close_all()
 
@@ -49,7 +43,7 @@ class Tours(WindowTest):
             with self.subTest(seed=seed):
                 project = random_project(seed)
                 whole = assess_whole(
-                    project.designs[0], project.place, project.colony, project.material_table(),
+                    estimated_case(project, project.designs[0]),
                     finer=GRID,
                 )  # fmt: skip
                 path = self.folder / f"{seed}.pdf"

@@ -9,12 +9,13 @@ from typing import Any
 from unittest import mock
 
 from calveth.app.document import Document
+from calveth.app.engine.nodes import Node
 from calveth.app.pictures import InlineExecutor
 from calveth.app.results import Results
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import set_layer_thickness, set_place
-from tests.app.base import WindowTest
+from tests.app.base import REMEMBERING, WindowTest
 
 PROJECT = demo_project()
 
@@ -36,9 +37,11 @@ class HeldExecutor(Executor):
 
 
 class Base(WindowTest):
-    def start(self, executor: Executor) -> tuple[Document, Results]:
+    def start(
+        self, executor: Executor, nodes: tuple[Node, ...] = REMEMBERING
+    ) -> tuple[Document, Results]:
         document = Document(PROJECT)
-        results = Results(document, executor)
+        results = Results(document, executor, nodes)
         self.addCleanup(results.close)
         results.start()
         return document, results
@@ -128,7 +131,7 @@ class Late(Base):
         results.current = "timber"
         self.thicken(document, 60)
         self.thicken(document, 80)
-        with mock.patch("calveth.app.results.assess_months", wraps=None) as never:
+        with mock.patch("calveth.app.engine.nodes.assess_months", wraps=None) as never:
             executor.held.pop(0)()
             never.assert_not_called()
         self.drain(results, executor)
@@ -147,7 +150,7 @@ class Failures(Base):
     def test_no_answer_is_a_sentence(self) -> None:
         document, results = self.start(InlineExecutor())
         trouble = NotBalancedError("design “x”: the bees would suffocate; open an entrance")
-        with mock.patch("calveth.app.results.assess_months", side_effect=trouble):
+        with mock.patch("calveth.app.engine.nodes.assess_months", side_effect=trouble):
             self.thicken(document, 60)
         self.assertIsNone(results.monthly("polystyrene"))
         self.assertIn("open an entrance", results.error("polystyrene"))
@@ -160,7 +163,9 @@ class Failures(Base):
         results.current = "timber"
         with (
             self.assertLogs("calveth.app.results", "ERROR"),
-            mock.patch("calveth.app.results.assess_months", side_effect=ZeroDivisionError("x")),
+            mock.patch(
+                "calveth.app.engine.nodes.assess_months", side_effect=ZeroDivisionError("x")
+            ),
         ):
             self.thicken(document, 60)
         self.app.processEvents()

@@ -381,7 +381,7 @@ class Compare(WindowTest):
     def test_a_hive_without_answer_is_said(self) -> None:
         trouble = NotBalancedError("design “x”: the bees would suffocate; open an entrance")
         self.w.choose("timber")
-        with mock.patch("calveth.app.results.assess_months", side_effect=trouble):
+        with mock.patch("calveth.app.engine.nodes.assess_months", side_effect=trouble):
             self.w.document.edit("n", lambda p: rename_design(p, "timber", "x"))
             self.settle(self.w)
         self.assertIn("suffocate", self.w.compare.summary.text())

@@ -20,6 +20,7 @@ from calveth.core.hive.design import Design, Shell
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Layer
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 
 PROJECT = demo_project()
@@ -40,7 +41,7 @@ def january() -> ColonyMoment:
 
 
 def model(design: Design) -> HiveModel:
-    return hive_model(design, PROJECT.place, TABLE)
+    return hive_model(hive_case(design, PROJECT.place, PROJECT.colony, TABLE))
 
 
 def moments(design: Design, out: Outside) -> Moments:
@@ -305,7 +306,7 @@ class AnyHive(unittest.TestCase):
 
     def test_many_conditions_at_once_are_each_their_own(self) -> None:
         design, place = PROJECT.design("timber"), steady_place()
-        m = hive_model(design, place, TABLE)
+        m = hive_model(hive_case(design, place, PROJECT.colony, TABLE))
         temperatures = np.array([-20.0, -4.0, 3.0, 15.0])
         out = Outside(
             temperature_degc=temperatures,

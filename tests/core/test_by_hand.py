@@ -25,6 +25,7 @@ from calveth.core.hive.openings_cut import part_at
 from calveth.core.hive.quantities import follower_board
 from calveth.core.hive.solids import build_solids
 from calveth.store.atomic_write import atomic_write
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, steady_place
 from tests.core.test_colony import COLONY
 
@@ -41,7 +42,7 @@ class Air(unittest.TestCase):
 
     def test_breathed_out_is_what_the_honey_gives(self) -> None:
         """1 kg of honey (83 % sugar) burns to 1.22 kg of CO2 (C6H12O6 + 6 O2)."""
-        monthly = assess_months(box(), steady_place(), COLONY, TABLE)
+        monthly = assess_months(hive_case(box(), steady_place(), COLONY, TABLE))
         said = working(
             "CO2 in the nest", Asked(monthly=monthly, nights=None, month=0, materials=TABLE)
         )

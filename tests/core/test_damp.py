@@ -32,6 +32,7 @@ from calveth.core.moisture.quilt import quilt_capacity_kg, quilt_year, vent_flow
 from calveth.core.moisture.rain import drinks_rain, rain_year
 from calveth.core.moisture.surface import ceiling_fate, floor_fate, mould_risk
 from calveth.core.school import SCHOOLS
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot
 from tests.core.test_colony import COLONY
 
@@ -39,10 +40,9 @@ PROJECT = demo_project()
 
 
 def evidence(design: Design, place=PROJECT.place, colony=COLONY) -> Evidence:  # type: ignore[no-untyped-def]
-    monthly = assess_months(design, place, colony, TABLE)
+    monthly = assess_months(hive_case(design, place, colony, TABLE))
     return Evidence(
-        monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly, TABLE),
-        materials=TABLE,
+        monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly),
     )  # fmt: skip
 
 
@@ -106,33 +106,34 @@ class Quilts(unittest.TestCase):
 
     def test_a_quilt_in_the_hive(self) -> None:
         demo = PROJECT.design("quilt")
-        year = damp_year(assess_months(demo, PROJECT.place, COLONY, TABLE), TABLE)
+        year = damp_year(assess_months(hive_case(demo, PROJECT.place, COLONY, TABLE)))
         assert year.quilt is not None
         # 50 mm over 0.374 × 0.467 m at 60 kg/m³ holds 0.6 of its weight (estimate).
         self.assertAlmostEqual(
             year.quilt.capacity_kg, quilt_capacity_kg(0.374 * 0.467, 0.05, 60), places=6
         )
         self.assertEqual(float(year.quilt.held_kg[6]), 0.0)
-        self.assertIsNone(damp_year(evidence(box()).monthly, TABLE).quilt)
+        self.assertIsNone(damp_year(evidence(box()).monthly).quilt)
 
 
 class Rain(unittest.TestCase):
     months = PROJECT.place.months
 
     def test_painted_against_bare(self) -> None:
-        bare = damp_year(assess_months(PROJECT.design("aircrete"), PROJECT.place, COLONY, TABLE),
-                         TABLE)  # fmt: skip
+        bare = damp_year(
+            assess_months(hive_case(PROJECT.design("aircrete"), PROJECT.place, COLONY, TABLE))
+        )
         design = PROJECT.design("aircrete")
         paint = Layer(material="paint-white", thickness_m=0.0002)
         walls = (paint, *design.shell.walls)
         painted = replace(design, shell=replace(design.shell, walls=walls))
-        dry = damp_year(assess_months(painted, PROJECT.place, COLONY, TABLE), TABLE)
+        dry = damp_year(assess_months(hive_case(painted, PROJECT.place, COLONY, TABLE)))
         assert bare.rain is not None
         self.assertGreater(float(bare.rain.conductivity_factor.max()), 1.05)
         self.assertGreater(float(bare.rain.evaporating_w_m2.max()), 0.0)
         self.assertIsNone(dry.rain)
         self.assertTrue(dry.painted)
-        self.assertFalse(damp_year(evidence(box()).monthly, TABLE).painted)
+        self.assertFalse(damp_year(evidence(box()).monthly).painted)
 
     def test_who_drinks(self) -> None:
         # EN 998-1: above 0.4 to 1 kg/(m²·√h) a facade takes up water.
@@ -217,7 +218,9 @@ class Schools(unittest.TestCase):
 
     def test_nights_in_a_room_are_its_days(self) -> None:
         place = replace(PROJECT.place, room=WinterRoom())
-        nights = assess_nights(assess_months(box(openings=(slot(),)), place, COLONY, TABLE))
+        nights = assess_nights(
+            assess_months(hive_case(box(openings=(slot(),)), place, COLONY, TABLE))
+        )
         self.assertEqual(float(nights.nights.outside.temperature_degc[0]), 5.0)
         self.assertEqual(float(nights.coldest_night.outside.temperature_degc[0]), 5.0)
 
@@ -230,8 +233,8 @@ class Mass(unittest.TestCase):
         swings = []
         for stack in ((layer("hardwood", 50),), (layer("xps", 9.5),)):
             design = box(*stack, form=form, openings=(hole(0.02, 0.008),), joints="propolised")
-            year = assess_months(design, place, colony, TABLE)
-            swings.append(day_swing(year, TABLE))
+            year = assess_months(hive_case(design, place, colony, TABLE))
+            swings.append(day_swing(year))
         self.assertLess(swings[0].nest_k, 0.95 * swings[1].nest_k)
         for swing in swings:
             self.assertLess(swing.nest_k, swing.outside_k)
@@ -245,8 +248,9 @@ class CommonPractice(unittest.TestCase):
 
     def test_thin_boards_are_wet_on_the_walls_in_a_wet_cool_winter(self) -> None:
         place = named("place", "skerrel", shipped_places()).place
-        year = assess_months(PROJECT.design("plain-boards"), place, curves_for(place, "normal"),
-                             TABLE)  # fmt: skip
+        year = assess_months(
+            hive_case(PROJECT.design("plain-boards"), place, curves_for(place, "normal"), TABLE)
+        )
         self.assertGreater(float(year.months.condensing_g_day[2:5, 0].sum()), 1.0)
 
     def test_a_thick_lid_keeps_the_crown_dry(self) -> None:
@@ -254,7 +258,11 @@ class CommonPractice(unittest.TestCase):
         thick = replace(thin, shell=replace(thin.shell, lid=(
             layer("softwood", 19), layer("xps", 80), layer("plywood", 9))))  # fmt: skip
         margins = [
-            float(assess_months(d, PROJECT.place, COLONY, TABLE).months.margin_k[LID_MIDDLE, 0])
+            float(
+                assess_months(hive_case(d, PROJECT.place, COLONY, TABLE)).months.margin_k[
+                    LID_MIDDLE, 0
+                ]
+            )
             for d in (thin, thick)
         ]
         self.assertGreater(margins[1], margins[0] + 0.5)
@@ -263,7 +271,7 @@ class CommonPractice(unittest.TestCase):
     def test_ring_wet_middle_dry_under_a_thick_lid_on_thin_walls(self) -> None:
         design = box(layer("softwood", 19), lid=(layer("softwood", 19), layer("xps", 80),
                      layer("plywood", 9)))  # fmt: skip
-        m = assess_months(design, PROJECT.place, COLONY, TABLE).months
+        m = assess_months(hive_case(design, PROJECT.place, COLONY, TABLE)).months
         self.assertLess(float(m.margin_k[LID_RIM, 0]), 0)
         self.assertGreater(float(m.margin_k[LID_MIDDLE, 0]), 0)
 
@@ -271,8 +279,8 @@ class CommonPractice(unittest.TestCase):
         # Stingless box 105 × 105 × 90 mm: 1 litre each; ten frames where eleven fit at 32 mm.
         stingless = make_design(shipped_make_ups()[-1], named("frames", "stingless",
                                 shipped_frames()))  # fmt: skip
-        year = assess_months(stingless, PROJECT.place, curves_for(PROJECT.place,
-                             "small stingless bees"), TABLE)  # fmt: skip
+        year = assess_months(hive_case(stingless, PROJECT.place, curves_for(PROJECT.place,
+                             "small stingless bees"), TABLE))  # fmt: skip
         self.assertAlmostEqual(year.model.litres / 3, 1.0, delta=0.03)
         wide = StackedBoxes(frame_count=10, frame_pitch_m=0.035)
         narrow = StackedBoxes(frame_count=11, frame_pitch_m=0.032)
@@ -283,8 +291,8 @@ class CommonPractice(unittest.TestCase):
         place = replace(PROJECT.place, first_snow_week=50, last_snow_week=8)
         low, both = box(joints="filled"), box(openings=(slot(), hole(0.45)), joints="filled")
         for design, left in ((low, ()), (both, ("high",))):
-            year = assess_months(design, place, COLONY, TABLE)
-            january = when_iced(year, TABLE, [0])[0]
+            year = assess_months(hive_case(design, place, COLONY, TABLE))
+            january = when_iced(year, [0])[0]
             self.assertEqual(january.left, left)
             self.assertEqual(january.shut, ("low entrance",))
             open_co2 = float(year.months.co2_volume_share[1, 0])
@@ -296,8 +304,8 @@ class CommonPractice(unittest.TestCase):
     def test_a_sealed_iced_hive_suffocates_in_words_not_in_a_crash(self) -> None:
         tight = box(layer("urethane-foil", 60), joints="filled",
                     openings=(slot(height=0.006, width=0.03),))  # fmt: skip
-        year = assess_months(tight, PROJECT.place, COLONY, TABLE)
-        iced = when_iced(year, TABLE, [0, 1])
+        year = assess_months(hive_case(tight, PROJECT.place, COLONY, TABLE))
+        iced = when_iced(year, [0, 1])
         self.assertTrue(all(i.moments is None or
                             i.moments.co2_volume_share.max() > 0.05 for i in iced))  # fmt: skip
 

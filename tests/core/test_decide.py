@@ -36,6 +36,7 @@ from calveth.core.errors import CancelledError, DomainError
 from calveth.core.hive.cost import layer_area_m2, material_cost_eur
 from calveth.core.hive.solids import build_solids
 from calveth.core.units import INCH, litres_per_hour
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot
 from tests.core.test_colony import COLONY
 
@@ -46,14 +47,18 @@ TIMBER = PROJECT.design("timber")
 
 class Sweeps(unittest.TestCase):
     def points(self, sizes=(0.019, 0.025, 0.032, 0.05), **kw: object):  # type: ignore[no-untyped-def]
-        usual: dict[str, object] = {"honey_price_eur_kg": 8.0, "years_of_use": 10.0}
-        return sweep(TIMBER, "walls", 0, sizes, PLACE, COLONY, TABLE, **{**usual, **kw})  # type: ignore[arg-type]
+        usual: dict[str, object] = {
+            "honey_price_eur_kg": 8.0, "years_of_use": 10.0, "solve": False,
+        }  # fmt: skip
+        return sweep(hive_case(TIMBER, PLACE, COLONY, TABLE), "walls", 0, sizes, **{**usual, **kw})  # type: ignore[arg-type]
 
     def test_each_point_is_the_hive_of_that_thickness(self) -> None:
         points = self.points()
         for point in points:
             alone = assess_months(
-                with_thickness(TIMBER, "walls", 0, point.thickness_m), PLACE, COLONY, TABLE
+                hive_case(
+                    with_thickness(TIMBER, "walls", 0, point.thickness_m), PLACE, COLONY, TABLE
+                )
             )
             self.assertAlmostEqual(point.winter_honey_kg, alone.winter_honey_kg, places=4)
             self.assertAlmostEqual(point.conductance_w_k, alone.conductance_w_k, places=9)
@@ -123,7 +128,9 @@ class Targets(unittest.TestCase):
     design = box(openings=(slot(), hole(0.45, 0.019)))
 
     def ask(self, goal: Goal, target: float, opening: str = "high") -> TargetAnswer:
-        return size_for_target(self.design, opening, goal, target, PLACE, COLONY, TABLE, 0)
+        return size_for_target(
+            hive_case(self.design, PLACE, COLONY, TABLE), opening, goal, target, 0
+        )
 
     def test_what_it_names_does_it(self) -> None:
         goals: tuple[Goal, ...] = ("fresh air", "CO2 in the nest", "lid rim above dew")
@@ -135,7 +142,9 @@ class Targets(unittest.TestCase):
                 assert answer.size_m is not None
                 opening = resized(self.design.openings[1], answer.size_m)
                 made = replace(self.design, openings=(slot(), opening))
-                got = goal_value(moments_in_month([made], PLACE, COLONY, TABLE, 0)[0], goal)
+                got = goal_value(
+                    moments_in_month([hive_case(made, PLACE, COLONY, TABLE)], 0)[0], goal
+                )
                 self.assertAlmostEqual(got / target, 1.0, delta=0.03)
 
     def test_out_of_reach_says_what_is_in_reach(self) -> None:
@@ -155,20 +164,24 @@ class Targets(unittest.TestCase):
         self.assertIn("chimney", str(caught.exception))
         shut = replace(self.design, openings=(slot(), replace(hole(0.45), free_share=0.0)))
         with self.assertRaises(DomainError) as caught:
-            size_for_target(shut, "high", "fresh air", 100.0, PLACE, COLONY, TABLE, 0)
+            size_for_target(hive_case(shut, PLACE, COLONY, TABLE), "high", "fresh air", 100.0, 0)
         self.assertIn("shut", str(caught.exception))
 
 
 class Remedies(unittest.TestCase):
     def test_each_is_what_it_says(self) -> None:
-        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
-        table = PROJECT.material_table()
-        tried = remedies(year, table, {m.id: m for m in shipped_materials()})
+        year = assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE))
+        tried = remedies(year, {m.id: m for m in shipped_materials()})
         self.assertGreaterEqual(len(tried), 2)
         for remedy in tried:
             with self.subTest(text=remedy.text):
                 after = assess_months(
-                    remedy.design, PLACE, COLONY, {**TABLE, **{m.id: m for m in remedy.materials}}
+                    hive_case(
+                        remedy.design,
+                        PLACE,
+                        COLONY,
+                        {**TABLE, **{m.id: m for m in remedy.materials}},
+                    )
                 )
                 self.assertAlmostEqual(
                     after.winter_honey_kg - year.winter_honey_kg, remedy.honey_kg, places=3
@@ -178,8 +191,8 @@ class Remedies(unittest.TestCase):
                 self.assertNotEqual(remedy.design, TIMBER)
 
     def test_best_first(self) -> None:
-        year = assess_months(PROJECT.design("polystyrene"), PLACE, COLONY, TABLE)
-        less = [r.wet_months_less for r in remedies(year, TABLE, TABLE)]
+        year = assess_months(hive_case(PROJECT.design("polystyrene"), PLACE, COLONY, TABLE))
+        less = [r.wet_months_less for r in remedies(year, TABLE)]
         self.assertEqual(less, sorted(less, reverse=True))
 
     def test_it_can_be_stopped(self) -> None:
@@ -187,12 +200,12 @@ class Remedies(unittest.TestCase):
             raise CancelledError("called off")
 
         with self.assertRaises(CancelledError):
-            remedies(assess_months(TIMBER, PLACE, COLONY, TABLE), TABLE, TABLE, stop)
+            remedies(assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE)), TABLE, stop)
 
     def test_a_plan_is_narrowed_too(self) -> None:
         planned = PROJECT.design("quilt")
-        year = assess_months(planned, PLACE, COLONY, TABLE)
-        for remedy in remedies(year, TABLE, TABLE):
+        year = assess_months(hive_case(planned, PLACE, COLONY, TABLE))
+        for remedy in remedies(year, TABLE):
             if remedy.text.startswith("Narrow"):
                 shares = [s.share("low", 9) for s in remedy.design.seasons]
                 before = [s.share("low", 9) for s in planned.seasons]
@@ -201,8 +214,8 @@ class Remedies(unittest.TestCase):
 
 class Order(unittest.TestCase):
     def test_the_school_changes_the_order_and_hides_nothing(self) -> None:
-        monthly = {d.id: assess_months(d, PLACE, COLONY, TABLE) for d in PROJECT.designs}
-        deep = {k: assess_deep(m, assess_nights(m), TABLE) for k, m in monthly.items()}
+        monthly = {d.id: assess_months(hive_case(d, PLACE, COLONY, TABLE)) for d in PROJECT.designs}
+        deep = {k: assess_deep(m, assess_nights(m)) for k, m in monthly.items()}
         orders = []
         for school in ("sealed warm top", "breathing top"):
             project = set_school(PROJECT, school)
@@ -221,7 +234,7 @@ class Order(unittest.TestCase):
 class Ledgers(unittest.TestCase):
     def test_watts_by_part_are_all_the_heat(self) -> None:
         for key in ("composite", "quilt", "hollow-tree"):
-            year = assess_months(PROJECT.design(key), PLACE, COLONY, TABLE)
+            year = assess_months(hive_case(PROJECT.design(key), PLACE, COLONY, TABLE))
             for month in (0, 6):
                 paths = {p.part: p.watts for p in heat_paths(year, month)}
                 ledger = year.months.heat_ledger_w(month)
@@ -231,14 +244,14 @@ class Ledgers(unittest.TestCase):
                 self.assertAlmostEqual(out, into, delta=0.02)
 
     def test_water_goes_somewhere(self) -> None:
-        year = assess_months(PROJECT.design("quilt"), PLACE, COLONY, TABLE)
+        year = assess_months(hive_case(PROJECT.design("quilt"), PLACE, COLONY, TABLE))
         ledger = year.months.water_ledger_g_day(0)
         self.assertAlmostEqual(
             ledger["released"], sum(v for k, v in ledger.items() if k != "released"), delta=0.05
         )
 
     def test_the_larder_falls_through_the_winter(self) -> None:
-        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        year = assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE))
         left = list(larder_kg(year).values())
         self.assertEqual(left, sorted(left, reverse=True))
         self.assertAlmostEqual(left[-1], COLONY.stores_kg - year.winter_honey_kg, places=6)
@@ -247,7 +260,7 @@ class Ledgers(unittest.TestCase):
 
 class Workings(unittest.TestCase):
     def test_every_figure_opens_and_closes_to_its_result(self) -> None:
-        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        year = assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE))
         nights = assess_nights(year)
         for units_name, asked in (
             ("metric", Asked(monthly=year, nights=nights, month=0, materials=TABLE)),
@@ -261,13 +274,13 @@ class Workings(unittest.TestCase):
                     self.assertTrue(found.inputs)
 
     def test_heat_loss_adds_up(self) -> None:
-        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        year = assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE))
         found = working("heat loss", Asked(monthly=year, nights=None, month=0, materials=TABLE))
         faces = [float(i.value.split()[0]) for i in found.inputs if "W/K =" in i.value]
         self.assertAlmostEqual(sum(faces), year.conductance_w_k, places=2)
 
     def test_dew_margin_is_the_difference_it_shows(self) -> None:
-        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
+        year = assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE))
         asked = Asked(monthly=year, nights=None, month=0, materials=TABLE)
         found = working("lid rim above dew", asked)
         rows = {i.name: float(i.value.split()[0]) for i in found.inputs}
@@ -278,8 +291,11 @@ class Workings(unittest.TestCase):
 class Whole(unittest.TestCase):
     def test_findings_know_the_year(self) -> None:
         told: list[float] = []
-        whole = assess_whole(PROJECT.design("cover"), PLACE, COLONY, TABLE, catalogue=TABLE,
-                             report=told.append)  # fmt: skip
+        whole = assess_whole(
+            hive_case(PROJECT.design("cover"), PLACE, COLONY, TABLE),
+            catalogue=TABLE,
+            report=told.append,
+        )
         said = findings(whole.monthly, 0, depth=whole.deep.depth(0))
         self.assertTrue(any("Snow may close" in f.text for f in said))
         self.assertTrue(any(f.cause for f in said))
@@ -289,12 +305,14 @@ class Whole(unittest.TestCase):
         inch = " ".join(f.text for f in findings(whole.monthly, 0, INCH))
         self.assertIn("°F", inch)
         self.assertNotIn("°C", inch)
-        quiet = assess_whole(PROJECT.design("cover"), PLACE, COLONY, TABLE)
+        quiet = assess_whole(hive_case(PROJECT.design("cover"), PLACE, COLONY, TABLE))
         self.assertEqual(quiet.remedies, ())
 
     def test_fresh_air_of_the_target_is_that_of_the_month(self) -> None:
-        year = assess_months(TIMBER, PLACE, COLONY, TABLE)
-        alone = moments_in_month([TIMBER, PROJECT.design("composite")], PLACE, COLONY, TABLE, 3)[0]
+        year = assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE))
+        alone = moments_in_month(
+            [hive_case(d, PLACE, COLONY, TABLE) for d in [TIMBER, PROJECT.design("composite")]], 3
+        )[0]
         self.assertAlmostEqual(
             goal_value(alone, "fresh air"),
             litres_per_hour(float(year.months.exchange_m3_s[3])), delta=0.05,

@@ -10,12 +10,10 @@ import numpy as np
 from calveth.catalogue.library import shipped_frames
 from calveth.catalogue.shipped import demo_project
 from calveth.core.conduction.grid import Fineness, make_grid
-from calveth.core.conduction.hive import hive_conduction
+from calveth.core.conduction.hive import _hive_conduction, hive_conduction
 from calveth.core.conduction.hive_model import hive_parts
-from calveth.core.conduction.linear import Warm, WarmHive
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.conduction.solve import solve_conduction
-from calveth.core.conduction.solved import solve_hive
 from calveth.core.edits import set_layer_thickness
 from calveth.core.errors import DomainError
 from calveth.core.hive.faults import refuse_faults
@@ -81,31 +79,20 @@ class Shown(unittest.TestCase):
         self.assertLess(rim, beads.factor.max())
 
 
-class Warmly(unittest.TestCase):
-    def test_a_solve_that_remembers_gives_the_same_answer(self) -> None:
-        project, warm = demo_project(), Warm()
-        rounds = []
-        for step in range(4):
-            thick = 0.05 + 0.001 * step
-            design = set_layer_thickness(project, "composite", "walls", 1, thick).design(
-                "composite"
-            )
-            found = solve_hive(design, TABLE, "heat", 0.6, warm=warm)
-            rounds.append(warm.rounds)
-            cold = solve_hive(design, TABLE, "heat", 0.6)
-            if step == 0:
-                continue
-            np.testing.assert_allclose(
-                found.found.coupling_w_k.sum(), cold.found.coupling_w_k.sum(), rtol=2e-3
-            )
-        self.assertLess(rounds[3], 0.6 * rounds[0], rounds)
-
-    def test_memory_is_no_part_of_the_question(self) -> None:
-        """A hive that was solved is remembered, whatever was learned since."""
-        design, warm = box(layer("softwood", 21), openings=()), WarmHive()
-        one = hive_conduction(design, TABLE, 0.6, warm=warm)
-        self.assertIs(hive_conduction(design, TABLE, 0.6), one)
-        self.assertIs(hive_conduction(design, TABLE, 0.6, warm=WarmHive()), one)
+class OneAnswer(unittest.TestCase):
+    def test_a_hive_is_the_same_whatever_was_solved_before_it(self) -> None:
+        """Every spot and field, to the bit: no solve begins from another."""
+        design = demo_project().design("composite")
+        first = hive_conduction(design, TABLE, 0.6)
+        for mm in (40, 45, 50):
+            other = set_layer_thickness(demo_project(), "composite", "walls", 1, mm / 1000)
+            hive_conduction(other.design("composite"), TABLE, 0.6)
+        _hive_conduction.cache_clear()
+        again = hive_conduction(design, TABLE, 0.6)
+        self.assertIsNot(again, first)
+        self.assertEqual(again.conductance_w_k, first.conductance_w_k)
+        self.assertEqual(again.coldest, first.coldest)
+        np.testing.assert_array_equal(again.zone_w_k, first.zone_w_k)
 
 
 class Refused(unittest.TestCase):

@@ -19,6 +19,8 @@ from calveth.core.assess.result import assess_months
 from calveth.core.colony.curves import STRENGTHS, curves_for
 from calveth.core.hive.forms import LittleBoxes, StackedBoxes, side_spans_m
 from calveth.core.hive.quantities import part_weights_kg
+from tests.cases import hive_case
+from tests.core.test_colony import COLONY
 
 PLACE = demo_project().place
 TABLE = {m.id: m for m in shipped_materials()}
@@ -36,7 +38,7 @@ class EveryCombination(unittest.TestCase):
             for make_up in shipped_make_ups():
                 with self.subTest(frames=frames.id, make_up=make_up.id):
                     design = make_design(make_up, frames)
-                    model = hive_model(design, PLACE, TABLE)
+                    model = hive_model(hive_case(design, PLACE, COLONY, TABLE))
                     self.assertGreater(model.litres, 1.0)
                     self.assertLessEqual({m.id for m in materials_of(design)}, set(TABLE))
 
@@ -66,7 +68,9 @@ class EveryCombination(unittest.TestCase):
             frames = FRAMES["stingless" if "stingless" in strength else "deep-10x2"]
             project = new_project("n", place, frames, MAKE_UPS["heavy"], strength)
             with self.subTest(place=place.id, strength=strength):
-                year = assess_months(project.designs[0], project.place, project.colony, TABLE)
+                year = assess_months(
+                    hive_case(project.designs[0], project.place, project.colony, TABLE)
+                )
                 balance = year.months.balance
                 self.assertTrue((balance.temperature_degc[1] > -30).all())
                 self.assertTrue((balance.temperature_degc[1] < 45).all())
@@ -87,7 +91,7 @@ class Trade(unittest.TestCase):
     def test_a_cast_concrete_hive_weighs_about_ninety_kilograms(self) -> None:
         """Each super 23 kg, a lid of 23 to 24, about 100 kg with one super over the brood part."""
         design = make_design(MAKE_UPS["cast"], FRAMES["deep-10x2"])
-        weights = part_weights_kg(hive_model(design, PLACE, TABLE).hive, TABLE)
+        weights = part_weights_kg(hive_model(hive_case(design, PLACE, COLONY, TABLE)).hive, TABLE)
         self.assertAlmostEqual(weights["box 2"], 23, delta=2)
         self.assertAlmostEqual(weights["lid"], 23.5, delta=2.5)
         self.assertTrue(85 < sum(weights.values()) < 105, weights)

@@ -33,6 +33,7 @@ from calveth.core.hive.design import Design
 from calveth.core.hive.forms import LittleBoxes
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.project import Project
+from tests.cases import hive_case
 from tests.random_hives import TABLE, open_ledgers, random_project, whole_of
 
 GRID = 0.3
@@ -81,7 +82,7 @@ def run(project: Project) -> str:
     design: Design = project.designs[0]
     try:
         whole = assess_whole(
-            design, project.place, project.colony, project.material_table(), finer=GRID
+            hive_case(design, project.place, project.colony, project.material_table()), finer=GRID
         )
     except CalvethError as error:
         return str(error)

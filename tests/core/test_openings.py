@@ -19,6 +19,7 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening, is_high, opening_area_m2, opening_parts
 from calveth.core.hive.solids import build_solids
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 from tests.core.test_colony import COLONY
 
@@ -190,7 +191,7 @@ class Air(unittest.TestCase):
             from calveth.core.hive.seasons import MonthSetting
 
             set_so = replace(design, seasons=(MonthSetting(tray=tray),) * 12)
-            year = assess_months(set_so, place, COLONY, TABLE)
+            year = assess_months(hive_case(set_so, place, COLONY, TABLE))
             air.append(float(year.months.exchange_m3_s[0]))
         self.assertGreater(air[1], 2 * air[0])
 
@@ -237,7 +238,9 @@ class Kinds(unittest.TestCase):
 
     def test_heat_goes_with_the_air(self) -> None:
         year = assess_months(
-            box(layer("xps", 50), openings=(slot(), hole(0.45))), steady_place(), COLONY, TABLE
+            hive_case(
+                box(layer("xps", 50), openings=(slot(), hole(0.45))), steady_place(), COLONY, TABLE
+            )
         )
         carried = sum(a.heat_w for a in year.months.openings(0))
         joints = year.months.balance.air_w[0] - carried

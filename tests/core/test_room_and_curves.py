@@ -10,6 +10,7 @@ import numpy as np
 from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.indoors import room_months
+from calveth.core.assess.result import assess_months
 from calveth.core.climate.place import MonthClimate, WinterRoom
 from calveth.core.climate.sun import winter_noon_height_deg
 from calveth.core.colony.curves import STRENGTHS, curves_for
@@ -21,6 +22,7 @@ from calveth.core.heat.periodic import (
     layer_matrix,
     transmittance_and_admittance,
 )
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, layer
 from tests.core.test_colony import COLONY
 
@@ -74,10 +76,10 @@ class Room(unittest.TestCase):
 
     def test_of_a_design(self) -> None:
         place = replace(PLACE, room=WinterRoom(hives=40))
-        found = room_months(box(), place, COLONY, TABLE)
+        found = room_months(assess_months(hive_case(box(), place, COLONY, TABLE)))
         self.assertEqual([month for month, _ in found], [0, 1, 2, 10, 11])
         self.assertTrue(all(air.for_co2_m3_h > 0 for _, air in found))
-        self.assertEqual(room_months(box(), PLACE, COLONY, TABLE), [])
+        self.assertEqual(room_months(assess_months(hive_case(box(), PLACE, COLONY, TABLE))), [])
 
     def test_refusals(self) -> None:
         good = WinterRoom()

@@ -23,6 +23,7 @@ from calveth.core.hive.plans import starting_plan
 from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer
 from calveth.core.school import SCHOOLS
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 from tests.core.test_colony import COLONY
 
@@ -96,9 +97,9 @@ class Assessed(unittest.TestCase):
     def test_each_month_is_that_of_its_own_hive(self) -> None:
         design = replace(QUILTED, seasons=plan(m6=MonthSetting(quilt=False)))
         place = steady_place(temperature=2.0)
-        planned = assess_months(design, place, COLONY, TABLE)
-        with_quilt = assess_months(QUILTED, place, COLONY, TABLE)
-        bare = assess_months(in_month(design, 6), place, COLONY, TABLE)
+        planned = assess_months(hive_case(design, place, COLONY, TABLE))
+        with_quilt = assess_months(hive_case(QUILTED, place, COLONY, TABLE))
+        bare = assess_months(hive_case(in_month(design, 6), place, COLONY, TABLE))
         for month, same in ((0, with_quilt), (6, bare)):
             for zone in range(3):
                 self.assertAlmostEqual(
@@ -115,15 +116,15 @@ class Assessed(unittest.TestCase):
     def test_many_at_once_are_each_as_alone(self) -> None:
         place = demo_project().place
         designs = [box(layer("softwood", mm)) for mm in (15, 30, 60)] + [QUILTED]
-        together = assess_many(designs, place, COLONY, TABLE)
+        together = assess_many([hive_case(d, place, COLONY, TABLE) for d in designs])
         for design, year in zip(designs, together, strict=True):
-            alone = assess_months(design, place, COLONY, TABLE)
+            alone = assess_months(hive_case(design, place, COLONY, TABLE))
             self.assertAlmostEqual(year.winter_honey_kg, alone.winter_honey_kg, places=4)
             self.assertIs(year.design, design)
 
     def test_a_batch_longer_than_one(self) -> None:
         designs = [box(layer("softwood", 15 + k)) for k in range(45)]
-        years = assess_many(designs, demo_project().place, COLONY, TABLE)
+        years = assess_many([hive_case(d, demo_project().place, COLONY, TABLE) for d in designs])
         honey = [y.winter_honey_kg for y in years]
         self.assertEqual(honey, sorted(honey, reverse=True))
 

@@ -40,6 +40,7 @@ from calveth.core.hive.seasons import MonthSetting
 from calveth.core.materials import Layer
 from calveth.core.moisture.quilt import quilt_year
 from calveth.core.moisture.rain import rain_year
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 from tests.core.test_colony import COLONY
 
@@ -47,7 +48,7 @@ from tests.core.test_colony import COLONY
 def year(design=None, **place: object) -> MonthlyAssessment:  # type: ignore[no-untyped-def]
     """Return the estimated months of a hive at a steady place with some of it changed."""
     at = replace(steady_place(), **place)  # type: ignore[arg-type]
-    return assess_months(design or box(), at, COLONY, TABLE)
+    return assess_months(hive_case(design or box(), at, COLONY, TABLE))
 
 
 class Air(unittest.TestCase):
@@ -66,15 +67,19 @@ class Air(unittest.TestCase):
         # Fresh air grows with the size: the answer must give what was wanted within a hundredth.
         design = box(openings=(slot(), hole(0.4)))
         found = size_for_target(
-            design, "high", "fresh air", 90.0, steady_place(wind=2.0), COLONY, TABLE, 0
+            hive_case(design, steady_place(wind=2.0), COLONY, TABLE), "high", "fresh air", 90.0, 0
         )
         assert found.size_m is not None
         self.assertAlmostEqual(found.reached, 90.0, delta=0.9)
         wide = replace(design.openings[1], width_m=found.size_m, height_m=found.size_m)
         again = assess_months(
-            replace(design, openings=(design.openings[0], wide)), steady_place(wind=2.0), COLONY,
-            TABLE,
-        )  # fmt: skip
+            hive_case(
+                replace(design, openings=(design.openings[0], wide)),
+                steady_place(wind=2.0),
+                COLONY,
+                TABLE,
+            ),
+        )
         self.assertAlmostEqual(3.6e6 * float(again.months.exchange_m3_s[0]), 90.0, delta=1.5)
 
 
@@ -114,13 +119,13 @@ class Damp(unittest.TestCase):
         # In late summer it is dry: from there the water of a winter is counted.
         with mock.patch.object(damp_module, "quilt_year", wraps=quilt_year) as asked:
             monthly = self.quilted()
-            damp_year(monthly, TABLE)
+            damp_year(monthly)
         self.assertEqual(asked.call_args.kwargs["first_month"], (monthly.coldest_month + 8) % 12)
 
     def test_rain_reaches_the_windward_share_of_four_walls(self) -> None:
         monthly = year(box(layer("aircrete", 100)), facing_deg=0.0, wind_from_deg=0.0)
         with mock.patch.object(damp_module, "rain_year", wraps=rain_year) as asked:
-            damp_year(monthly, TABLE)
+            damp_year(monthly)
         # Wind straight on the front: one wall of four.
         self.assertAlmostEqual(asked.call_args.args[4], 0.25)
 
@@ -130,7 +135,7 @@ class Damp(unittest.TestCase):
                                          relative_humidity=0.5, wind_m_s=4.0),) * 12}  # fmt: skip
         tight = year(box(layer("eps", 60), openings=(slot(width=0.02),)), **place)
         open_ = year(box(layer("eps", 60), openings=(slot(width=0.3, height=0.02),)), **place)
-        less, more = (day_swing(y, TABLE).nest_k for y in (tight, open_))
+        less, more = (day_swing(y).nest_k for y in (tight, open_))
         self.assertGreater(more, 1.05 * less)
         self.assertLess(more, 12.0)
 
@@ -140,8 +145,7 @@ class Judged(unittest.TestCase):
         # Common practice, no source: the limit stands in the words of the school.
         monthly = year(box(openings=(hole(0.4), replace(hole(0.4), id="b", side="back"))))
         evidence = Evidence(
-            monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly, TABLE),
-            materials=TABLE,
+            monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly),
         )  # fmt: skip
         verdict = school_verdict("high cross-flow", evidence)
         draught = next(k for k in verdict.criteria if k.quantity == "m/s")
@@ -151,15 +155,14 @@ class Judged(unittest.TestCase):
     def test_a_winter_room_says_nothing_of_a_hive_outdoors(self) -> None:
         monthly = year()
         evidence = Evidence(
-            monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly, TABLE),
-            materials=TABLE,
+            monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly),
         )  # fmt: skip
         verdict = school_verdict("winter room", evidence)
         self.assertFalse(verdict.applies or verdict.passed or verdict.failed)
 
     def test_a_remedy_that_dries_the_lid_counts_the_months_it_dries(self) -> None:
         monthly = year(box(layer("eps", 40), lid=(layer("softwood", 19),)))
-        found = remedies(monthly, TABLE, TABLE)
+        found = remedies(monthly, TABLE)
         thick = next(r for r in found if "lid" in r.text)
         self.assertGreaterEqual(thick.wet_months_less, 0)
         self.assertTrue(all(r.wet_months_less >= 0 or r.honey_kg < -0.1 for r in found))
@@ -167,12 +170,12 @@ class Judged(unittest.TestCase):
 
     def test_a_face_of_gaps_alone_has_no_remedy_and_no_error(self) -> None:
         lid = (Layer(material="air-gap", thickness_m=0.02),)
-        found = remedies(year(box(layer("softwood", 25), lid=lid)), TABLE, TABLE)
+        found = remedies(year(box(layer("softwood", 25), lid=lid)), TABLE)
         self.assertFalse(any("into the lid" in r.text for r in found))
 
     def test_without_snow_nothing_is_iced(self) -> None:
         monthly = year(first_snow_week=0, last_snow_week=0)
-        self.assertEqual(when_iced(monthly, TABLE, []), ())
+        self.assertEqual(when_iced(monthly, []), ())
 
 
 class SolvedFactors(unittest.TestCase):
@@ -196,7 +199,7 @@ class SolvedFactors(unittest.TestCase):
             shells = solved_shells(design, steady_place(), TABLE, finer=0.5)
             found = shells.conduction(design)
             assert found is not None
-            months = assess_months(design, steady_place(), COLONY, TABLE, shells=shells)
+            months = assess_months(hive_case(design, steady_place(), COLONY, TABLE, shells))
             self.assertAlmostEqual(months.conductance_w_k, found.conductance_w_k, places=6)
             zones = months.model.terms.zone_whole_w_k(np.array([c.RSE.value]))[:, 0]
             np.testing.assert_allclose(zones, found.zone_w_k, rtol=1e-9)
@@ -281,7 +284,9 @@ class Built(unittest.TestCase):
 
     def test_a_plan_without_snow_weeks_is_valid_in_every_month(self) -> None:
         design = box(seasons=(MonthSetting(),) * 12)
-        self.assertEqual(len(assess_months(design, steady_place(), COLONY, TABLE).months.owner), 12)
+        self.assertEqual(
+            len(assess_months(hive_case(design, steady_place(), COLONY, TABLE)).months.owner), 12
+        )
 
     def test_a_square_of_a_round_hole_has_its_area(self) -> None:
         from calveth.core.hive.solids import build_solids

@@ -24,6 +24,7 @@ from calveth.core.climate.place import (
 )
 from calveth.core.compare.table import compare_row, summary_sentences
 from calveth.core.errors import DomainError
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, layer, slot, steady_place
 
 PROJECT = demo_project()
@@ -33,7 +34,9 @@ _CACHE: dict[str, tuple[MonthlyAssessment, NightAssessment]] = {}
 def year(design_id: str) -> tuple[MonthlyAssessment, NightAssessment]:
     """Return the assessments of a demo design, worked out once for all tests."""
     if design_id not in _CACHE:
-        monthly = assess_months(PROJECT.design(design_id), PROJECT.place, PROJECT.colony, TABLE)
+        monthly = assess_months(
+            hive_case(PROJECT.design(design_id), PROJECT.place, PROJECT.colony, TABLE)
+        )
         _CACHE[design_id] = monthly, assess_nights(monthly)
     return _CACHE[design_id]
 
@@ -93,7 +96,7 @@ class CommonPractice(unittest.TestCase):
         thick = replace(
             design, shell=replace(design.shell, lid=(layer("softwood", 19), layer("xps", 50)))
         )
-        lidded = assess_months(thick, PROJECT.place, PROJECT.colony, TABLE)
+        lidded = assess_months(hive_case(thick, PROJECT.place, PROJECT.colony, TABLE))
         self.assertEqual(float(lidded.months.condensing_g_day[LID_MIDDLE, 0]), 0.0)
         self.assertGreater(float(lidded.months.condensing_g_day[3, 0]), 1.0)
 
@@ -124,7 +127,7 @@ class CommonPractice(unittest.TestCase):
                 self.assertTrue(0.001 < share < 0.06)
 
     def test_aircrete_is_heavy_and_polystyrene_light(self) -> None:
-        rows = {d.id: compare_row(*year(d.id), 0, TABLE).weight_kg for d in PROJECT.designs}
+        rows = {d.id: compare_row(*year(d.id), 0).weight_kg for d in PROJECT.designs}
         self.assertGreater(rows["aircrete"], 3 * rows["timber"])
         self.assertLess(rows["polystyrene"], rows["timber"] / 3)
 
@@ -145,7 +148,7 @@ class Nights(unittest.TestCase):
 
     def test_even_weather_is_all_or_nothing(self) -> None:
         place = replace(steady_place(-2.0, swing=0.0), day_to_day_spread_k=0.0)
-        monthly = assess_months(box(openings=(slot(),)), place, PROJECT.colony, TABLE)
+        monthly = assess_months(hive_case(box(openings=(slot(),)), place, PROJECT.colony, TABLE))
         wet = assess_nights(monthly).wet_nights
         days = np.array(days_without_forage(place))
         self.assertTrue(np.all((wet == 0) | (wet == days)))
@@ -156,7 +159,7 @@ class OneCondition(unittest.TestCase):
         monthly, _ = year("timber")
         month = PROJECT.place.months[1]
         one = assess_condition(
-            PROJECT.design("timber"), PROJECT.place, PROJECT.colony, TABLE, month=1,
+            hive_case(PROJECT.design("timber"), PROJECT.place, PROJECT.colony, TABLE), month=1,
             outside_degc=month.temperature_degc, relative_humidity=month.relative_humidity,
             wind_m_s=month.wind_m_s,
         )  # fmt: skip
@@ -173,16 +176,17 @@ class OneCondition(unittest.TestCase):
         ):
             with self.subTest(field=field, value=value), self.assertRaises(DomainError):
                 assess_condition(
-                    PROJECT.design("timber"), PROJECT.place, PROJECT.colony, TABLE, month=0,
+                    hive_case(PROJECT.design("timber"), PROJECT.place, PROJECT.colony, TABLE),
+                    month=0,
                     outside_degc=value if field == "outside_degc" else 0.0,
                     relative_humidity=value if field == "relative_humidity" else 0.8,
                     wind_m_s=value if field == "wind_m_s" else 1.0,
-                )  # fmt: skip
+                )
 
 
 class Words(unittest.TestCase):
     def test_compare_names_who_stays_dry_and_the_honey(self) -> None:
-        rows = [compare_row(*year(d.id), 0, TABLE) for d in PROJECT.designs]
+        rows = [compare_row(*year(d.id), 0) for d in PROJECT.designs]
         said = " ".join(summary_sentences(rows, 0))
         self.assertIn("In January it stays dry under the whole lid in Composite sandwich", said)
         self.assertIn("it drips: Heavy timber box", said)
@@ -190,7 +194,7 @@ class Words(unittest.TestCase):
         self.assertNotIn("Hollow tree", said)
 
     def test_nobody_dry_is_said_too(self) -> None:
-        rows = [compare_row(*year("timber"), 0, TABLE)]
+        rows = [compare_row(*year("timber"), 0)]
         self.assertIn("no lid stays dry all the way to its rim", summary_sentences(rows, 0)[0])
 
     def test_findings_speak_of_what_the_figures_say(self) -> None:
@@ -208,7 +212,7 @@ class Words(unittest.TestCase):
         monthly, _ = year("timber")
         self.assertEqual(len(findings(monthly, 0)), 4)
         self.assertIn("bees fan", findings(monthly, 6)[-1].text)
-        rows = [compare_row(*year("timber"), 6, TABLE)]
+        rows = [compare_row(*year("timber"), 6)]
         self.assertIn("bees fan", summary_sentences(rows, 6, forage=True)[-1])
         self.assertEqual(
             [has_forage(PROJECT.place, m) for m in (0, 3, 6, 8, 9)],
@@ -217,7 +221,7 @@ class Words(unittest.TestCase):
 
     def test_short_stores_are_named(self) -> None:
         hungry = replace(PROJECT.colony, stores_kg=3.0)
-        monthly = assess_months(PROJECT.design("timber"), PROJECT.place, hungry, TABLE)
+        monthly = assess_months(hive_case(PROJECT.design("timber"), PROJECT.place, hungry, TABLE))
         last = findings(monthly, 0)[3]
         self.assertEqual(last.tone, "bad")
         self.assertIn("do not last", last.text)

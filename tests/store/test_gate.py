@@ -30,6 +30,7 @@ from calveth.store.records import moment_record
 from calveth.store.tables import csv_text
 from calveth.store.weather import import_weather
 from calveth.store.working_copy import unnamed_work, working_copy, working_folder
+from tests.cases import hive_case
 from tests.core.builders import TABLE, box, steady_place
 from tests.core.test_colony import COLONY
 from tests.store.test_weather import write_epw
@@ -332,7 +333,7 @@ class Unnamed(Base):
 
 class Figures(Base):
     def test_honey_of_a_day_in_grams(self) -> None:
-        monthly = assess_months(box(), steady_place(), COLONY, TABLE)
+        monthly = assess_months(hive_case(box(), steady_place(), COLONY, TABLE))
         record = moment_record(monthly.months, 0, TABLE)
         # 86 400 s of the ledger's kg/s.
         expected = 86_400_000 * float(monthly.months.balance.ledger.honey_kg_s[0])

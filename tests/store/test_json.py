@@ -16,6 +16,7 @@ from calveth.core.project import Project
 from calveth.store.converter import DocumentError, from_document, to_document
 from calveth.store.errors import FileError
 from calveth.store.json_file import project_from_json, project_to_json, read_json, write_json
+from tests.cases import hive_case
 
 PROJECT = demo_project()
 ROOT = Path(__file__).resolve().parents[2]
@@ -163,7 +164,7 @@ class TheDocumentedExample(unittest.TestCase):
         self.assertEqual(len(whole), 1)
         project = project_from_json(whole[0])
         monthly = assess_months(
-            project.designs[0], project.place, project.colony, project.material_table()
+            hive_case(project.designs[0], project.place, project.colony, project.material_table())
         )
         self.assertGreater(monthly.winter_honey_kg, 1)
 

@@ -29,6 +29,7 @@ from calveth.store.material_file import read_materials, write_materials
 from calveth.store.project_file import FILE_VERSION, ProjectFile, load_project
 from calveth.store.tables import csv_text, write_csv, write_workbook
 from calveth.store.weather import import_weather
+from tests.cases import hive_case
 
 OLD = Path(__file__).resolve().parents[1] / "projects"
 
@@ -226,7 +227,7 @@ class OlderFiles(Folder):
         version = sqlite3.connect(path).execute("PRAGMA user_version").fetchone()[0]
         self.assertEqual(version, FILE_VERSION)
         year = assess_months(
-            project.designs[0], project.place, project.colony, project.material_table()
+            hive_case(project.designs[0], project.place, project.colony, project.material_table())
         )
         self.assertGreater(year.winter_honey_kg, 3)
 

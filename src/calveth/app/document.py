@@ -56,6 +56,8 @@ class Document(QObject):
 
     Signals
     -------
+    edited(before, after)
+        The project is another one; for what works figures out, before any view hears of it.
     changed(before, after)
         The project is another one; both are `Project` values.
     file_changed()
@@ -64,6 +66,7 @@ class Document(QObject):
         An edit is in memory but not on disk.
     """
 
+    edited = Signal(object, object)
     changed = Signal(object, object)
     file_changed = Signal()
     write_failed = Signal(str)
@@ -120,6 +123,7 @@ class Document(QObject):
         """Make ``project`` the current one; for the undo commands."""
         before, self._project = self._project, project
         self._write()
+        self.edited.emit(before, project)
         self.changed.emit(before, project)
 
     @property
@@ -201,6 +205,7 @@ class Document(QObject):
         self._file, self._written, self._named = other._file, other._written, other._named
         self._disposable, self.write_problem = other._disposable, ""
         other._file = None
+        self.edited.emit(before, self._project)
         self.changed.emit(before, self._project)
         self.file_changed.emit()
 

@@ -9,6 +9,7 @@ from pathlib import Path
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.assess.remedies import remedies
 from calveth.core.assess.whole import WholeAssessment, assess_whole, joints_in
+from calveth.core.case import estimated_case
 from calveth.core.project import Project
 from calveth.store.errors import FileError
 from calveth.store.report_tables import report_tables
@@ -25,7 +26,6 @@ def assess_for_report(
     ``known`` is what the window has worked out; only what is missing in it is worked out here.
     """
     catalogue = {m.id: m for m in shipped_materials()}
-    table = project.material_table()
     found = []
     for number, design in enumerate(project.designs):
 
@@ -34,12 +34,11 @@ def assess_for_report(
 
         whole = known.get(design.id)
         if whole is None:
-            whole = assess_whole(
-                design, project.place, project.colony, table, catalogue=catalogue, report=part
-            )
+            case = estimated_case(project, design)
+            whole = assess_whole(case, catalogue=catalogue, report=part)
         elif not whole.remedies_tried:
-            tried = remedies(whole.monthly, table, catalogue, part)
-            joints = whole.joints or joints_in(whole.monthly, table)
+            tried = remedies(whole.monthly, catalogue, part)
+            joints = whole.joints or joints_in(whole.monthly)
             whole = replace(whole, remedies=tuple(tried), joints=joints, remedies_tried=True)
         found.append(whole)
         part(1.0)

@@ -13,6 +13,7 @@ from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.shells import conduction_key
 from calveth.core.assess.solve import NotBalancedError
+from calveth.core.case import estimated_case
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import (
     add_design,
@@ -88,7 +89,7 @@ class HiveActs:
         self: MainWindow, school: str, plan: tuple[MonthSetting, ...]
     ) -> None:
         """Take a season plan; what it would make worse is said before."""
-        design_id, table = self.view.design_id, self.document.project.material_table()
+        design_id = self.view.design_id
         monthly = self.results.monthly(design_id)
 
         def take(worse: object) -> None:
@@ -109,7 +110,7 @@ class HiveActs:
 
             assert monthly is not None
             try:
-                return what_gets_worse(monthly, plan, table)
+                return what_gets_worse(monthly, plan)
             except NotBalancedError as error:
                 return (str(error),)
 
@@ -148,17 +149,16 @@ class HiveActs:
     def find_size(self: MainWindow, opening_id: str) -> None:  # type: ignore[misc]
         """Ask which size of an opening meets a target."""
         from calveth.app.dialogs.target_dialog import TargetDialog
+        from calveth.core.assess.shells import solved_case
         from calveth.core.assess.target import Goal, TargetAnswer, resized, size_for_target
 
         project, month = self.document.project, self.view.month
         design = project.design(self.view.design_id)
         opening = next(o for o in design.openings if o.id == opening_id)
+        case = estimated_case(project, design)
 
         def find(goal: Goal, target: float) -> TargetAnswer:
-            return size_for_target(
-                design, opening_id, goal, target, project.place, project.colony,
-                project.material_table(), month,
-            )  # fmt: skip
+            return size_for_target(solved_case(case)[0], opening_id, goal, target, month)
 
         def take(size_m: float) -> None:
             changed = resized(opening, size_m)

@@ -26,6 +26,7 @@ from calveth.app import preferences
 from calveth.app.actions import build_menus
 from calveth.app.areas.shell_area import ShellArea
 from calveth.app.document import Document
+from calveth.app.engine.nodes import NODES, Node
 from calveth.app.file_acts import FileActs
 from calveth.app.help_acts import HelpActs
 from calveth.app.hive_acts import HiveActs
@@ -66,6 +67,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         prompts: Prompts | None = None,
         executor: Executor | None = None,
         likes: preferences.Preferences | None = None,
+        nodes: tuple[Node, ...] = NODES,
     ) -> None:
         super().__init__()
         # Likes that are given are not the user's own: they are neither read nor kept.
@@ -73,6 +75,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         self.prompts = prompts or Prompts()
         self._closed = False
         self._executor = executor
+        self._nodes = nodes
         self.likes = preferences.load() if likes is None else likes
         self.jobs = Jobs(executor)
         self.jobs.refused.connect(self.say)
@@ -118,7 +121,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
 
     def _build(self, document: Document) -> None:
         self.document = document
-        self.results = Results(document, self._executor)
+        self.results = Results(document, self._executor, self._nodes)
         month = coldest_month(document.project.place)
         self.view = ViewState(document.project.designs[0].id, month)
         self.view.set_units(INCH if self.likes.inch else METRIC)

@@ -17,8 +17,9 @@ from calveth.cli.files import (
     read_project,
 )
 from calveth.core.assess.result import assess_condition, assess_nights
-from calveth.core.assess.shells import shells_or_estimate
+from calveth.core.assess.shells import solved_case
 from calveth.core.assess.whole import assess_solved
+from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.store.records import design_record, moment_record, month_rows
@@ -51,22 +52,18 @@ def run(args: argparse.Namespace) -> int:
                 raise DomainError(name, getattr(args, option), "needs --outside-temp beside it")
         records = []
         for design in designs:
-            monthly = assess_solved(design, project.place, project.colony, materials)
+            monthly = assess_solved(estimated_case(project, design))
             records.append(design_record(monthly, assess_nights(monthly), materials))
         _print_year(args.format, project, records)
         return 0
     moments = {}
     for design in designs:
         moment = assess_condition(
-            design,
-            project.place,
-            project.colony,
-            materials,
+            solved_case(estimated_case(project, design))[0],
             month=month_index(args.month, project.place),
             outside_degc=finite("--outside-temp", args.outside_temp),
             relative_humidity=humidity_of(args.outside_rh or "0.85"),
             wind_m_s=finite("--wind", args.wind or "2"),
-            shells=shells_or_estimate(design, project.place, materials)[0],
         )
         moments[design.id] = moment_record(moment, 0, materials)
     _print_condition(args.format, moments)

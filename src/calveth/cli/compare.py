@@ -7,6 +7,7 @@ import argparse
 from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
 from calveth.core.assess.result import assess_nights
 from calveth.core.assess.whole import assess_solved
+from calveth.core.case import estimated_case
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import compare_row, summary_sentences
 from calveth.store.records import compare_record
@@ -25,11 +26,10 @@ def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
     project = read_project(args.file)
     at = month_index(args.month, project.place)
-    materials = dict(project.material_table())
     rows = []
     for design in project.designs:
-        monthly = assess_solved(design, project.place, project.colony, materials)
-        rows.append(compare_row(monthly, assess_nights(monthly), at, materials))
+        monthly = assess_solved(estimated_case(project, design))
+        rows.append(compare_row(monthly, assess_nights(monthly), at))
     sentences = summary_sentences(rows, at, forage=has_forage(project.place, at))
     if args.format == "json":
         print_json({"summary": sentences, "designs": [compare_record(row) for row in rows]})

@@ -19,7 +19,8 @@ from calveth.cli.files import (
 from calveth.core.assess.model import winter_materials
 from calveth.core.assess.moments import Moments
 from calveth.core.assess.result import assess_condition
-from calveth.core.assess.shells import shells_or_estimate
+from calveth.core.assess.shells import solved_case
+from calveth.core.case import estimated_case
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
 from calveth.core.hive.design import Design
 from calveth.core.hive.solids import build_solids
@@ -60,18 +61,16 @@ def run(args: argparse.Namespace) -> int:
 
 def _moment(args: argparse.Namespace, design: Design, project: Project) -> Moments:
     """Return the condition spots are told at: the one asked for, or the coldest month."""
-    materials = dict(project.material_table())
     month = month_index(args.month, project.place)
     climate = project.place.months[month]
     outside, humidity = args.outside_temp, args.outside_rh
     return assess_condition(
-        design, project.place, project.colony, materials, month=month,
+        solved_case(estimated_case(project, design))[0], month=month,
         outside_degc=climate.temperature_degc if outside is None
         else finite("--outside-temp", outside),
         relative_humidity=climate.relative_humidity if humidity is None
         else humidity_of(humidity),
         wind_m_s=climate.wind_m_s,
-        shells=shells_or_estimate(design, project.place, materials)[0],
     )  # fmt: skip
 
 

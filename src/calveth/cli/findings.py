@@ -17,6 +17,7 @@ from calveth.cli.files import (
 )
 from calveth.core.assess.findings import findings
 from calveth.core.assess.whole import WholeAssessment, assess_whole
+from calveth.core.case import estimated_case
 from calveth.store.records import remedy_record, verdict_record
 
 
@@ -35,11 +36,8 @@ def run(args: argparse.Namespace) -> int:
     project = read_project(args.file)
     month = month_index(args.month, project.place)
     chosen = [find_design(project, args.design)] if args.design else project.designs
-    table = project.material_table()
     catalogue = {m.id: m for m in shipped_materials()}
-    wholes = [
-        assess_whole(d, project.place, project.colony, table, catalogue=catalogue) for d in chosen
-    ]
+    wholes = [assess_whole(estimated_case(project, d), catalogue=catalogue) for d in chosen]
     records = [_record(whole, month) for whole in wholes]
     if args.format == "json":
         print_json(records)

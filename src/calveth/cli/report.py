@@ -14,6 +14,7 @@ from calveth.cli.files import (
     read_project,
 )
 from calveth.core.assess.whole import assess_whole
+from calveth.core.case import estimated_case
 from calveth.core.units import INCH, METRIC
 
 
@@ -35,9 +36,7 @@ def run(args: argparse.Namespace) -> int:
     month = month_index(args.month, project.place)
     catalogue = {m.id: m for m in shipped_materials()}
     wholes = [
-        assess_whole(d, project.place, project.colony, project.material_table(),
-                     catalogue=catalogue)
-        for d in project.designs
+        assess_whole(estimated_case(project, d), catalogue=catalogue) for d in project.designs
     ]  # fmt: skip
     if path.suffix.lower() == ".xlsx":
         from calveth.store.report_tables import report_tables

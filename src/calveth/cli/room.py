@@ -6,6 +6,8 @@ import argparse
 
 from calveth.cli.files import Commands, add_format, find_design, print_csv, print_json, read_project
 from calveth.core.assess.indoors import room_months
+from calveth.core.assess.whole import assess_solved
+from calveth.core.case import estimated_case
 from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.errors import DomainError
 
@@ -37,9 +39,7 @@ def run(args: argparse.Namespace) -> int:
             "humidity_at_co2_exchange": round(air.humidity_at_co2_exchange, 3),
             "heating_w": round(air.heating_w, 0),
         }
-        for month, air in room_months(
-            design, project.place, project.colony, project.material_table()
-        )
+        for month, air in room_months(assess_solved(estimated_case(project, design)))
     ]
     if args.format == "json":
         print_json(rows)

@@ -13,6 +13,7 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
+from calveth.core.case import estimated_case
 from calveth.core.compare.sweep import last_that_pays, stock_range_m, sweep
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES
@@ -50,7 +51,7 @@ def run(args: argparse.Namespace) -> int:
         else list(stock_range_m(table[stack[index].material]))
     )
     points = sweep(
-        design, args.face, index, sizes, project.place, project.colony, table,
+        estimated_case(project, design), args.face, index, sizes, solve=True,
         honey_price_eur_kg=project.honey_price_eur_kg, years_of_use=project.years_of_use,
     )  # fmt: skip
     rows = [sweep_record(point) for point in points]

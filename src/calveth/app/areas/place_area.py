@@ -370,9 +370,7 @@ class PlaceArea(QWidget):
         if monthly is None or room is None:
             return "Working the room out …"
         units, parts = self._view.units, []
-        for month, air in room_months(
-            design, project.place, project.colony, project.material_table(), monthly
-        ):
+        for month, air in room_months(monthly):
             humid = (
                 "outside too damp to dry it"
                 if air.for_humidity_m3_h is None

@@ -33,7 +33,6 @@ from calveth.core.edits import set_layer_thickness
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month, kept_layers
 from calveth.core.hive.design import FACES, Face
-from calveth.core.project import Project
 from calveth.core.units import sentence_of
 
 TABS = ("says", "lid", "walls", "floor", "joints", "openings", "hive")
@@ -96,7 +95,6 @@ class ShellArea(QWidget):
         self._findings = QVBoxLayout()
         self._findings.setSpacing(5)
         self.finding_texts: list[str] = []
-        self._shown: Project | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -234,13 +232,11 @@ class ShellArea(QWidget):
 
     # -- shows ---------------------------------------------------------------------------------
     def _updated(self, design_id: str) -> None:
-        # While an edit is on its way the document's own signal follows and shows everything once.
-        if design_id == self._view.design_id and self._document.project is self._shown:
+        if design_id == self._view.design_id:
             self._show_results()
 
     def _show_all(self, *_: object) -> None:
-        self._shown = self._document.project
-        design = self._shown.design(self._view.design_id)
+        design = self._document.project.design(self._view.design_id)
         self.title.setText(design.name)
         self.layers.show_face(design.id, self._view.face)
         self.openings.show_design(design.id)

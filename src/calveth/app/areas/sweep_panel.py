@@ -11,6 +11,7 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import ElidedLabel, label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.sweep_plot import SweepPlot
+from calveth.core.case import estimated_case
 from calveth.core.compare.sweep import SweepPoint, insulation_of, stock_range_m, sweep
 from calveth.core.edits import set_values
 from calveth.core.hive.design import FACES, Design, Face
@@ -99,7 +100,7 @@ class SweepPanel(QWidget):
 
         def work() -> object:
             return sweep(
-                design, face, index, sizes, project.place, project.colony, table,
+                estimated_case(project, design), face, index, sizes, solve=True,
                 honey_price_eur_kg=project.honey_price_eur_kg, years_of_use=project.years_of_use,
                 report=report,
             )  # fmt: skip

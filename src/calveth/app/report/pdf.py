@@ -151,7 +151,7 @@ def _pictures(
     for lens in _LENSES:
         shown = scene(
             monthly.design, project.material_table(), project.colony, monthly, month, lens,
-            units=units, solved=conduction_in(monthly.shells, monthly.design, month),
+            units=units, solved=conduction_in(monthly.case.shells, monthly.design, month),
         )  # fmt: skip
         pictures[lens] = Picture(
             *_DRAWING, partial(paint_drawing, scene=shown, width=_DRAWING[0], height=_DRAWING[1])

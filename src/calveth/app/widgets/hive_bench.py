@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
@@ -128,7 +130,6 @@ class HiveBench(QScrollArea):
         super().__init__()
         self._document, self._results = document, results
         self._view = view
-        self._shown: Project = document.project
         self._cards: dict[str, HiveCard] = {}
         self._current = results.current
         self.setWidgetResizable(True)
@@ -146,11 +147,9 @@ class HiveBench(QScrollArea):
         view.units_changed.connect(self._refresh_all)
 
     def _updated(self, design_id: str) -> None:
-        # While an edit is on its way the document's own signal follows and refreshes the card.
-        if self._document.project is self._shown:
-            # The boards are the yardstick of all others.
-            for key in self._cards if design_id == "plain-boards" else (design_id,):
-                self._refresh(key)
+        # The boards are the yardstick of all others.
+        for key in self._cards if design_id == "plain-boards" else (design_id,):
+            self._refresh(key)
 
     def _refresh_all(self) -> None:
         for key in self._cards:
@@ -174,15 +173,14 @@ class HiveBench(QScrollArea):
         if [d.id for d in before.designs] != [d.id for d in after.designs]:
             self._rebuild()
             return
-        self._shown = after
         for old, new in zip(before.designs, after.designs, strict=True):
-            if old != new or before.place != after.place or before.colony != after.colony:
+            if old != new or replace(before, designs=after.designs) != after:
                 self._refresh(new.id)
 
     def _rebuild(self) -> None:
         clear(self._column)
         self._cards = {}
-        project = self._shown = self._document.project
+        project = self._document.project
         own = [d for d in project.designs if not d.benchmark]
         for design in (*own, *(d for d in project.designs if d.benchmark)):
             if design.benchmark and len(self._cards) == len(own):

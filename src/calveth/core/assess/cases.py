@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 
@@ -10,43 +10,37 @@ from calveth.core.assess.model import HiveModel, hive_model, stack_terms
 from calveth.core.assess.moments import Moments
 from calveth.core.assess.solve import solve
 from calveth.core.assess.weather import mean_degc, outside_at
-from calveth.core.climate.place import Place
-from calveth.core.colony.colony import Colony, colony_at
+from calveth.core.case import HiveCase
+from calveth.core.colony.colony import colony_at
 from calveth.core.hive.by_month import in_month
-from calveth.core.hive.design import Design
-from calveth.core.materials import Material
 
 
 def moments_in_month(
-    designs: Sequence[Design],
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
+    cases: Sequence[HiveCase],
     month: int,
 ) -> list[Moments]:
-    """Return each design, as its plan sets it, in the mean conditions of one month (0 to 11).
+    """Return hives at one place, each set by its plan, in the mean of one month (0 to 11).
 
     Raises
     ------
     NotBalancedError
         When no steady state is found for one of them.
     """
-    models = [hive_model(in_month(design, month), place, materials) for design in designs]
+    models = [hive_model(case.of(in_month(case.design, month))) for case in cases]
     groups: dict[object, list[int]] = {}
     for number, model in enumerate(models):
         groups.setdefault(model.paths.structure, []).append(number)
     found: dict[int, Moments] = {}
     for members in groups.values():
         for k, moments in zip(
-            members, _together([models[k] for k in members], place, colony, month), strict=True
+            members, _together([models[k] for k in members], cases[0], month), strict=True
         ):
             found[k] = moments
-    return [found[k] for k in range(len(designs))]
+    return [found[k] for k in range(len(cases))]
 
 
-def _together(
-    models: Sequence[HiveModel], place: Place, colony: Colony, month: int
-) -> list[Moments]:
+def _together(models: Sequence[HiveModel], case: HiveCase, month: int) -> list[Moments]:
+    place, colony = case.place, case.colony
     n = len(models)
     months = np.full(n, month)
     outside = outside_at(place, months, mean_degc(place)[months])

@@ -60,8 +60,9 @@ class DampYear:
     floor: Fate
 
 
-def damp_year(monthly: MonthlyAssessment, materials: Mapping[str, Material]) -> DampYear:
+def damp_year(monthly: MonthlyAssessment) -> DampYear:
     """Return the damp of an assessed design through the year."""
+    materials = monthly.materials
     design = monthly.model_in(monthly.coldest_month).design
     humidity = _surface_humidity(monthly)
     degc = monthly.months.balance.surface_degc

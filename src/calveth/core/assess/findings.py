@@ -124,7 +124,7 @@ def _coldest_face(assessed: MonthlyAssessment) -> str:
 
 def _why_the_rim(assessed: MonthlyAssessment, month: int) -> str:
     """Return why the rim is cold: the joint, the edge itself, or a face that is thin anyway."""
-    solved = conduction_in(assessed.shells, assessed.design, month)
+    solved = conduction_in(assessed.case.shells, assessed.design, month)
     spot = solved.coldest.get("lid rim") if solved is not None else None
     if spot is None:
         return _coldest_face(assessed)

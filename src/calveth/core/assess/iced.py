@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -16,7 +16,6 @@ from calveth.core.climate.place import days_with_snow
 from calveth.core.colony.colony import colony_at
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.opening import Opening
-from calveth.core.materials import Material
 
 LOW_M = 0.15
 """Openings lower than this above the floor are closed by snow on the landing board; estimate."""
@@ -44,9 +43,7 @@ def closed_by_ice(opening: Opening) -> bool:
     return opening.side == "floor" or opening.bottom_m < LOW_M
 
 
-def when_iced(
-    assessed: MonthlyAssessment, materials: Mapping[str, Material], months: Sequence[int]
-) -> tuple[Iced, ...]:
+def when_iced(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[Iced, ...]:
     """Return an assessed hive in months (0 to 11) with every low opening closed by ice.
 
     All months are balanced in one batch that begins from the open hive; should one suffocate they
@@ -55,9 +52,9 @@ def when_iced(
     if not months:
         return ()
     try:
-        found: list[Moments | None] = list(_frozen(assessed, materials, months))
+        found: list[Moments | None] = list(_frozen(assessed, months))
     except NotBalancedError:
-        found = [_alone(assessed, materials, month) for month in months]
+        found = [_alone(assessed, month) for month in months]
     snow = days_with_snow(assessed.place)
     made = []
     for month, moments in zip(months, found, strict=True):
@@ -74,26 +71,20 @@ def when_iced(
     return tuple(made)
 
 
-def _alone(
-    assessed: MonthlyAssessment, materials: Mapping[str, Material], month: int
-) -> Moments | None:
+def _alone(assessed: MonthlyAssessment, month: int) -> Moments | None:
     try:
-        return _frozen(assessed, materials, [month])[0]
+        return _frozen(assessed, [month])[0]
     except NotBalancedError:
         return None
 
 
-def _frozen(
-    assessed: MonthlyAssessment, materials: Mapping[str, Material], months: Sequence[int]
-) -> list[Moments]:
+def _frozen(assessed: MonthlyAssessment, months: Sequence[int]) -> list[Moments]:
     """Return the hive of each month with its low openings shut, one condition each."""
     models = []
     for month in months:
         now = in_month(assessed.design, month)
         shut = tuple(replace(o, free_share=0.0) if closed_by_ice(o) else o for o in now.openings)
-        models.append(
-            hive_model(replace(now, openings=shut), assessed.place, materials, assessed.shells)
-        )
+        models.append(hive_model(assessed.case.of(replace(now, openings=shut))))
     at, owner = np.array(months), np.arange(len(models))
     outside = outside_at(assessed.place, at, mean_degc(assessed.place)[at])
     bees = colony_at(assessed.colony, at)

@@ -10,8 +10,9 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.airflow.paths import BASE, CROWN, NEST, AirPaths, air_paths, stack_paths
+from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place, coldest_month
-from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection, Shells, as_estimated
+from calveth.core.heat.correction import ShellCorrection
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import cavity_litres
@@ -138,7 +139,7 @@ class HiveModel:
     window: FaceHeat | None
     litres: float
     terms: HiveTerms
-    correction: ShellCorrection = AS_ESTIMATED
+    correction: ShellCorrection
 
     @property
     def conductance_w_k(self) -> float:
@@ -151,19 +152,12 @@ class HiveModel:
         return self.terms.paths
 
 
-def hive_model(
-    design: Design,
-    place: Place,
-    materials: Mapping[str, Material],
-    shells: Shells = as_estimated,
-) -> HiveModel:
-    """Return the model of a design at a place, with λ as moist and cold as its winter makes it.
-
-    ``shells`` knows what solving the shell has shown.
-    """
-    winter = winter_materials(materials, place)
+def hive_model(case: HiveCase) -> HiveModel:
+    """Return the model of a hive, with λ as moist and cold as the winter of its place makes it."""
+    design, place = case.design, case.place
+    winter = winter_materials(case.materials, place)
     hive = build_solids(design)
-    correction = shells(design)
+    correction = case.shells(design)
     faces = shell_heat(design, hive, winter, correction)
     window = window_heat(design, winter)
     paths = air_paths(design, hive, place)

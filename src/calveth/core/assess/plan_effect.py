@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import replace
 
 from calveth.core.airflow.paths import NEST
@@ -13,17 +12,12 @@ from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.schools import winter_months
 from calveth.core.climate.place import days_with_snow
 from calveth.core.hive.seasons import MonthSetting
-from calveth.core.materials import Material
 
 # CO2 that rises to so many times what it was is told, from this share by volume on.
 _TIMES, _FROM = 1.5, 0.02
 
 
-def what_gets_worse(
-    now: MonthlyAssessment,
-    plan: tuple[MonthSetting, ...],
-    materials: Mapping[str, Material],
-) -> tuple[str, ...]:
+def what_gets_worse(now: MonthlyAssessment, plan: tuple[MonthSetting, ...]) -> tuple[str, ...]:
     """Return a sentence for each thing a plan makes worse through the winter; none when nothing.
 
     Raises
@@ -32,7 +26,7 @@ def what_gets_worse(
         When the bees would suffocate with the plan, or its air comes to no rest.
     """
     design = replace(now.design, seasons=plan)
-    after = assess_months(design, now.place, now.colony, materials, now, now.shells)
+    after = assess_months(now.case.of(design), now)
     winter = winter_months(now)
     said = []
     wet, wetter = (_wet_months(m, winter) for m in (now, after))
@@ -44,7 +38,7 @@ def what_gets_worse(
     snow = days_with_snow(now.place)
     months = [k for k in range(12) if snow[k] > 0]
     before, iced = (
-        _worst_air(when_iced(m, materials, months)) for m in (now, after)
+        _worst_air(when_iced(m, months)) for m in (now, after)
     )  # fmt: skip
     if iced > max(before, BAD_AIR):
         under = "the bees suffocate" if iced >= 1 else f"CO2 comes to {iced:.0%}"

@@ -26,6 +26,7 @@ from calveth.core.assess.weather import (
     outside_at,
     spread_k,
 )
+from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa, vapour_pressure_pa, wind_at_hive_m_s
 from calveth.core.climate.place import (
     DAYS_IN_MONTH,
@@ -35,7 +36,6 @@ from calveth.core.climate.place import (
 )
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_at
 from calveth.core.errors import require_between
-from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.heat.shell import mass_to_conductance_kg_k_w
 from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design
@@ -60,19 +60,17 @@ class MonthlyAssessment:
         Whole shell with edges and table films [W/K].
     mass_to_conductance_kg_k_w : float
         Bees of the coldest month over the conductance [kg·K/W].
+    case : HiveCase
+        What was asked.
     winter_honey_kg : float
         Honey burnt from the last to the first forage week [kg].
     honey_kg_month : array [12]
         Honey burnt in each month [kg].
     coldest_month : int
         Index 0 to 11.
-    shells : Shells
-        What is known of solved shells.
     """
 
-    design: Design
-    place: Place
-    colony: Colony
+    case: HiveCase
     model: HiveModel
     conductance_w_k: float
     mass_to_conductance_kg_k_w: float
@@ -80,7 +78,26 @@ class MonthlyAssessment:
     winter_honey_kg: float
     honey_kg_month: FloatArray
     coldest_month: int
-    shells: Shells = as_estimated
+
+    @property
+    def design(self) -> Design:
+        """The hive."""
+        return self.case.design
+
+    @property
+    def place(self) -> Place:
+        """Where it stands."""
+        return self.case.place
+
+    @property
+    def colony(self) -> Colony:
+        """Its bees."""
+        return self.case.colony
+
+    @property
+    def materials(self) -> Mapping[str, Material]:
+        """The materials by id."""
+        return self.case.materials
 
     @property
     def solved(self) -> bool:
@@ -112,8 +129,6 @@ class NightAssessment:
     wet_nights : array [7, 12]
         Nights of each month without forage on which a surface is below the dew point. With forage
         on, bees fan, which the monthly balance leaves out.
-    state : array
-        Start for the next assessment of a similar design.
     """
 
     nights: Moments
@@ -121,7 +136,6 @@ class NightAssessment:
     coldest_night: Moments
     winter_honey_range_kg: tuple[float, float]
     wet_nights: FloatArray
-    state: FloatArray
 
     @property
     def crown_wet_nights(self) -> float:
@@ -134,69 +148,57 @@ class NightAssessment:
         return float(self.wet_nights[LID_RIM].sum())
 
 
-def assess_months(
-    design: Design,
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
-    start: MonthlyAssessment | None = None,
-    shells: Shells = as_estimated,
-) -> MonthlyAssessment:
-    """Return a design in the mean conditions of the months, each as its season plan sets it.
+def assess_months(case: HiveCase, start: MonthlyAssessment | None = None) -> MonthlyAssessment:
+    """Return a hive in the mean conditions of the months, each as its season plan sets it.
 
-    ``start`` is the assessment of a similar design, such as the one before an edit; ``shells``
-    knows the solved shells (`shells.solved_shells`), without it they are estimated.
+    With ``start``, the assessment of a similar design such as the one before an edit, the answer
+    comes sooner and is the same to the tolerance of the balance only: it is for a moving hand.
 
     Raises
     ------
     NotBalancedError
         When no steady state is found.
     """
-    return assess_many([design], place, colony, materials, start, shells)[0]
+    return assess_many([case], start)[0]
 
 
 def assess_many(
-    designs: Sequence[Design],
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
-    start: MonthlyAssessment | None = None,
-    shells: Shells = as_estimated,
+    cases: Sequence[HiveCase], start: MonthlyAssessment | None = None
 ) -> list[MonthlyAssessment]:
-    """Return many designs in the mean conditions of the months.
+    """Return many hives in the mean conditions of the months.
 
-    Hives of one structure (openings and boxes alike in number) are balanced together in one batch,
-    which costs far less than one after the other.
+    Hives of one structure (openings and boxes alike in number) at one place are balanced together
+    in one batch, which costs far less than one after the other. Every hive begins from the same
+    state whatever stands beside it, so that its figures do not depend on its neighbours.
 
     Raises
     ------
     NotBalancedError
         When no steady state is found for one of them.
     """
-    each = [year_models(design, place, materials, shells) for design in designs]
+    each = [year_models(case) for case in cases]
     groups: dict[object, list[int]] = {}
-    for number, (models, _) in enumerate(each):
-        groups.setdefault(models[0].paths.structure, []).append(number)
+    for number, (case, (models, _)) in enumerate(zip(cases, each, strict=True)):
+        key = (models[0].paths.structure, case.place, case.colony)
+        groups.setdefault(key, []).append(number)
     results: dict[int, MonthlyAssessment] = {}
+    state = None if start is None else start.months.balance.state
     for members in groups.values():
-        state = None if start is None else start.months.balance.state
         for first in range(0, len(members), _BATCH):
             part = members[first : first + _BATCH]
-            for k, months in zip(part, _batch([each[k] for k in part], place, colony, state),
-                                 strict=True):  # fmt: skip
-                results[k] = _monthly(designs[k], place, colony, months, shells)
-            # The next batch begins where this one ended: in a sweep that is close by.
-            state = results[part[-1]].months.balance.state
-    return [results[k] for k in range(len(designs))]
+            found = _batch([each[k] for k in part], cases[part[0]], state)
+            for k, months in zip(part, found, strict=True):
+                results[k] = _monthly(cases[k], months)
+    return [results[k] for k in range(len(cases))]
 
 
 def _batch(
     each: Sequence[tuple[list[HiveModel], NDArray[np.int_]]],
-    place: Place,
-    colony: Colony,
+    case: HiveCase,
     start: FloatArray | None,
 ) -> list[Moments]:
-    """Return the months of hives of one structure, balanced together."""
+    """Return the months of hives of one structure at the place of ``case``, balanced together."""
+    place, colony = case.place, case.colony
     models = [m for own, _ in each for m in own]
     first = np.cumsum([0, *(len(own) for own, _ in each)])
     owner = np.concatenate([first[n] + own for n, (_, own) in enumerate(each)])
@@ -221,30 +223,22 @@ def _batch(
     return found
 
 
-def year_models(
-    design: Design,
-    place: Place,
-    materials: Mapping[str, Material],
-    shells: Shells = as_estimated,
-) -> tuple[list[HiveModel], NDArray[np.int_]]:
+def year_models(case: HiveCase) -> tuple[list[HiveModel], NDArray[np.int_]]:
     """Return the different hives a season plan makes of a design, and which one each month has."""
-    months = month_designs(design)
+    months = month_designs(case.design)
     distinct = list(dict.fromkeys(months))
-    models = [hive_model(d, place, materials, shells) for d in distinct]
+    models = [hive_model(case.of(d)) for d in distinct]
     return models, np.array([distinct.index(d) for d in months])
 
 
-def _monthly(
-    design: Design, place: Place, colony: Colony, months: Moments, shells: Shells
-) -> MonthlyAssessment:
+def _monthly(case: HiveCase, months: Moments) -> MonthlyAssessment:
+    place, colony = case.place, case.colony
     coldest = coldest_month(place)
     model = months.model_at(coldest)
     conductance = model.conductance_w_k
     rate = months.balance.ledger.honey_kg_s * 86400 + np.array(colony.activity_kg_day)
     return MonthlyAssessment(
-        design=design,
-        place=place,
-        colony=colony,
+        case=case,
         model=model,
         conductance_w_k=conductance,
         mass_to_conductance_kg_k_w=mass_to_conductance_kg_k_w(colony.mass_kg[coldest], conductance),
@@ -252,13 +246,10 @@ def _monthly(
         winter_honey_kg=float((rate * np.array(days_without_forage(place))).sum()),
         honey_kg_month=rate * np.array(DAYS_IN_MONTH),
         coldest_month=coldest,
-        shells=shells,
     )
 
 
-def assess_nights(
-    monthly: MonthlyAssessment, start: NightAssessment | None = None
-) -> NightAssessment:
+def assess_nights(monthly: MonthlyAssessment) -> NightAssessment:
     """Return the nights and the honey range of a design whose months are known.
 
     Raises
@@ -278,10 +269,9 @@ def assess_nights(
     )
     bees = _bees_with_range(colony, month)
     state = monthly.months.balance.state
-    guess = state[:, month] if start is None or start.state.shape[1] != 49 else start.state
     models, owner = monthly.months.models, monthly.months.owner[month]
     balance = solve(
-        stack_terms([m.terms for m in models], owner), bees, outside, guess,
+        stack_terms([m.terms for m in models], owner), bees, outside, state[:, month],
         [monthly.design.name],
     )  # fmt: skip
     whole = Moments(models, owner, outside, bees, balance)
@@ -295,7 +285,6 @@ def assess_nights(
         coldest_night=whole.take(np.array([48])),
         winter_honey_range_kg=(min(honey), max(honey)),
         wet_nights=_wet_nights(place, nights, colds),
-        state=balance.state,
     )
 
 
@@ -304,16 +293,12 @@ def _in_room(place: Place, month: int) -> bool:
 
 
 def assess_condition(
-    design: Design,
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
+    case: HiveCase,
     *,
     month: int,
     outside_degc: float,
     relative_humidity: float,
     wind_m_s: float,
-    shells: Shells = as_estimated,
 ) -> Moments:
     """Return the hive at one outside condition with the bees of a month (0 to 11).
 
@@ -326,12 +311,12 @@ def assess_condition(
     outside = Outside(
         temperature_degc=one,
         vapour_pressure_pa=vapour_pressure_pa(one, relative_humidity),
-        wind_m_s=np.array([wind_at_hive_m_s(wind_m_s, place)]),
-        pressure_pa=station_pressure_pa(place.altitude_m),
+        wind_m_s=np.array([wind_at_hive_m_s(wind_m_s, case.place)]),
+        pressure_pa=station_pressure_pa(case.place.altitude_m),
     )
-    bees = colony_at(colony, np.array([month]))
-    model = hive_model(in_month(design, month), place, materials, shells)
-    balance = solve(model.terms, bees, outside, names=[design.name])
+    bees = colony_at(case.colony, np.array([month]))
+    model = hive_model(case.of(in_month(case.design, month)))
+    balance = solve(model.terms, bees, outside, names=[case.design.name])
     return Moments((model,), np.zeros(1, dtype=int), outside, bees, balance)
 
 

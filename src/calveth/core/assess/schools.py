@@ -74,7 +74,11 @@ class Evidence:
     monthly: MonthlyAssessment
     nights: NightAssessment
     damp: DampYear
-    materials: Mapping[str, Material]
+
+    @property
+    def materials(self) -> Mapping[str, Material]:
+        """The materials by id."""
+        return self.monthly.materials
 
 
 def winter_months(monthly: MonthlyAssessment) -> list[int]:
@@ -250,7 +254,7 @@ def _room(e: Evidence) -> list[Criterion]:
 
 
 def _mass(e: Evidence) -> list[Criterion]:
-    swing = day_swing(e.monthly, e.materials)
+    swing = day_swing(e.monthly)
     return [
         _most("swing of the nest on a day of the hottest month", swing.nest_k, _MOST_SWING_K, "K"),
         _most("hottest hour of the nest air", swing.hottest_degc, _HOTTEST_DEGC, "°C"),

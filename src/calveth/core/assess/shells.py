@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING
 
 from calveth.core import constants as c
 from calveth.core.assess.model import winter_materials
+from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
-from calveth.core.errors import CalvethError
+from calveth.core.errors import CalvethError, CancelledError
 from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection, Shells, as_estimated
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.by_month import in_month, month_designs
@@ -19,7 +20,6 @@ from calveth.core.materials import Material
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
-    from calveth.core.conduction.linear import WarmHive
 
 # A face cannot conduct less than this share of its estimate, or so much more, and be believed.
 _LEAST, _MOST = 0.02, 50.0
@@ -79,12 +79,10 @@ def solved_shells(
     materials: Mapping[str, Material],
     report: Callable[[float], None] = lambda _: None,
     finer: float = 1.0,
-    warm: dict[int, WarmHive] | None = None,
 ) -> SolvedShells:
     """Return the solved shells of a design at a place; equal shells are solved once.
 
-    ``finer`` is how many times as fine the grid is as the usual one; ``warm`` keeps what solves
-    learn of each shell of the plan for the next time, when it differs a little.
+    ``finer`` is how many times as fine the grid is as the usual one.
 
     Raises
     ------
@@ -95,30 +93,29 @@ def solved_shells(
     """
     # The solver's library takes half a second to load; nothing else waits for it.
     from calveth.core.conduction.hive import hive_conduction
-    from calveth.core.conduction.linear import WarmHive
 
     winter = winter_materials(materials, place)
     keys = dict.fromkeys(conduction_key(d) for d in month_designs(design))
     solved = {}
     for number, key in enumerate(keys):
-        known = warm.setdefault(number, WarmHive()) if warm is not None else None
-        solved[key] = hive_conduction(key, winter, finer, warm=known)
+        solved[key] = hive_conduction(key, winter, finer)
         report((number + 1) / len(keys))
     corrections = {key: correction_of(key, winter, found) for key, found in solved.items()}
     return SolvedShells(solved=solved, corrections=corrections)
 
 
-def shells_or_estimate(
-    design: Design, place: Place, materials: Mapping[str, Material], finer: float = 1.0
-) -> tuple[Shells, str]:
-    """Return what is known of the shells of a design, and why it is no more than the estimate.
+def solved_case(case: HiveCase, finer: float = 1.0) -> tuple[HiveCase, str]:
+    """Return a case with its shells solved, or with the estimate and the sentence why.
 
-    The sentence is empty when they are solved.
+    The sentence is empty when they are solved. ``finer`` is as in `solved_shells`.
     """
     try:
-        return solved_shells(design, place, materials, finer=finer), ""
+        shells = solved_shells(case.design, case.place, case.materials, finer=finer)
+    except CancelledError:
+        raise
     except CalvethError as error:
-        return as_estimated, str(error)
+        return replace(case, shells=as_estimated), str(error)
+    return replace(case, shells=shells), ""
 
 
 def correction_of(

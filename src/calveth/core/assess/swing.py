@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,7 +13,6 @@ from calveth.core.assess.weather import surroundings
 from calveth.core.heat.periodic import face_matrix, transmittance_and_admittance
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.hive.design import FACES
-from calveth.core.materials import Material
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,7 +29,7 @@ class DaySwing:
     hottest_degc: float
 
 
-def day_swing(monthly: MonthlyAssessment, materials: Mapping[str, Material]) -> DaySwing:
+def day_swing(monthly: MonthlyAssessment) -> DaySwing:
     """Return the swing of the nest air on a mean day of the hottest month.
 
     θi/θe = (ΣA·Y12 + Hv)/(ΣA·Y11 + Hv + Gc): walls by EN ISO 13786 matrices, air by its heat
@@ -44,7 +42,7 @@ def day_swing(monthly: MonthlyAssessment, materials: Mapping[str, Material]) -> 
     through, stored = 0j, 0j
     for face in FACES:
         area = model.faces[face].area.inner_m2
-        matrix = face_matrix(model.design.shell.stack(face), materials, DIRECTIONS[face])
+        matrix = face_matrix(model.design.shell.stack(face), monthly.materials, DIRECTIONS[face])
         y12, y11 = transmittance_and_admittance(matrix)
         through += area * y12
         stored += area * y11

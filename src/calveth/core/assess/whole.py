@@ -18,11 +18,10 @@ from calveth.core.assess.result import (
     assess_nights,
 )
 from calveth.core.assess.schools import Evidence, SchoolVerdict, all_verdicts
-from calveth.core.assess.shells import conduction_in, conduction_key, shells_or_estimate
-from calveth.core.climate.place import Place, days_with_snow
-from calveth.core.colony.colony import Colony
+from calveth.core.assess.shells import conduction_in, conduction_key, solved_case
+from calveth.core.case import HiveCase
+from calveth.core.climate.place import days_with_snow
 from calveth.core.hive.by_month import in_month
-from calveth.core.hive.design import Design
 from calveth.core.materials import Material
 
 if TYPE_CHECKING:
@@ -61,58 +60,52 @@ class WholeAssessment:
     remedies_tried: bool = False
 
 
-def assess_solved(
-    design: Design, place: Place, colony: Colony, materials: Mapping[str, Material]
-) -> MonthlyAssessment:
-    """Return the months of a design with its shell solved, or estimated where that fails.
+def assess_solved(case: HiveCase) -> MonthlyAssessment:
+    """Return the months of a hive with its shell solved, or estimated where that fails.
 
     Raises
     ------
     NotBalancedError
         When no steady state is found.
     """
-    shells, _ = shells_or_estimate(design, place, materials)
-    return assess_months(design, place, colony, materials, shells=shells)
+    return assess_months(solved_case(case)[0])
 
 
-def assess_deep(
-    monthly: MonthlyAssessment, nights: NightAssessment, materials: Mapping[str, Material]
-) -> DeepAssessment:
+def assess_deep(monthly: MonthlyAssessment, nights: NightAssessment) -> DeepAssessment:
     """Return damp, verdicts of the schools and the months with snow of an assessed design."""
-    damp = damp_year(monthly, materials)
-    evidence = Evidence(monthly=monthly, nights=nights, damp=damp, materials=materials)
+    damp = damp_year(monthly)
+    evidence = Evidence(monthly=monthly, nights=nights, damp=damp)
     snow = days_with_snow(monthly.place)
     return DeepAssessment(
         nights=nights,
         damp=damp,
         verdicts=all_verdicts(evidence),
-        iced=when_iced(monthly, materials, [k for k in range(12) if snow[k] > 0]),
+        iced=when_iced(monthly, [k for k in range(12) if snow[k] > 0]),
     )
 
 
-def joints_in(monthly: MonthlyAssessment, materials: Mapping[str, Material]) -> JointSum | None:
+def joints_in(monthly: MonthlyAssessment) -> JointSum | None:
     """Return the joints of a hive as it stands in the coldest month; None where it is estimated."""
     month = monthly.coldest_month
-    solved = conduction_in(monthly.shells, monthly.design, month)
+    solved = conduction_in(monthly.case.shells, monthly.design, month)
     if solved is None:
         return None
     from calveth.core.conduction.joints import joints_of
 
     key = conduction_key(in_month(monthly.design, month))
-    return joints_of(key, winter_materials(materials, monthly.place), solved.conductance_w_k)
+    return joints_of(
+        key, winter_materials(monthly.materials, monthly.place), solved.conductance_w_k
+    )
 
 
 def assess_whole(
-    design: Design,
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
+    case: HiveCase,
     *,
     catalogue: Mapping[str, Material] | None = None,
     report: Callable[[float], None] = lambda _: None,
     finer: float = 1.0,
 ) -> WholeAssessment:
-    """Return everything about a design; with a ``catalogue`` remedies are tried too.
+    """Return everything about a hive; with a ``catalogue`` remedies are tried too.
 
     ``finer`` is how many times as fine as usual the grid of the shell is.
 
@@ -121,17 +114,17 @@ def assess_whole(
     NotBalancedError
         When no steady state is found.
     """
-    shells, because = shells_or_estimate(design, place, materials, finer)
-    monthly = assess_months(design, place, colony, materials, shells=shells)
+    case, because = solved_case(case, finer)
+    monthly = assess_months(case)
     report(0.1)
     nights = assess_nights(monthly)
     report(0.2)
-    deep = assess_deep(monthly, nights, materials)
+    deep = assess_deep(monthly, nights)
     report(0.3)
     found: list[Remedy] = []
     if catalogue is not None:
-        found = remedies(monthly, materials, catalogue, lambda s: report(0.3 + 0.7 * s))
+        found = remedies(monthly, catalogue, lambda s: report(0.3 + 0.7 * s))
     return WholeAssessment(
-        monthly=monthly, deep=deep, remedies=tuple(found), joints=joints_in(monthly, materials),
+        monthly=monthly, deep=deep, remedies=tuple(found), joints=joints_in(monthly),
         estimated_because=because, remedies_tried=catalogue is not None,
     )  # fmt: skip

@@ -7,16 +7,13 @@ from dataclasses import dataclass, replace
 
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, assess_many
-from calveth.core.climate.place import Place
-from calveth.core.colony.colony import Colony
+from calveth.core.assess.shells import solved_case
+from calveth.core.case import HiveCase
 from calveth.core.errors import DomainError
-from calveth.core.heat.correction import as_estimated
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.materials import Layer, Material
-
-_BATCH = 40
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,50 +62,46 @@ def with_thickness(design: Design, face: Face, index: int, thickness_m: float) -
 
 
 def sweep(
-    design: Design,
+    case: HiveCase,
     face: Face,
     index: int,
     thicknesses_m: Sequence[float],
-    place: Place,
-    colony: Colony,
-    materials: Mapping[str, Material],
     *,
     honey_price_eur_kg: float,
     years_of_use: float,
-    start: MonthlyAssessment | None = None,
+    solve: bool,
     report: Callable[[float], None] = lambda _: None,
 ) -> list[SweepPoint]:
     """Return a layer at every thickness, thinnest first.
 
-    ``report`` is told the share that is done after every batch; it may raise to stop.
+    With ``solve`` the shell of every thickness is solved, so that each point is what Compare says
+    of that very hive; without it they take the shell of the case. ``report`` is told the share
+    that is done; it may raise to stop.
     """
     sizes = sorted(set(thicknesses_m))
-    designs = [with_thickness(design, face, index, size) for size in sizes]
-    assessed: list[MonthlyAssessment] = []
-    for first in range(0, len(designs), _BATCH):
-        assessed += assess_many(
-            designs[first : first + _BATCH], place, colony, materials,
-            start or (assessed[-1] if assessed else None),
-            start.shells if start is not None else as_estimated,
-        )  # fmt: skip
-        report(len(assessed) / len(designs))
+    cases = [case.of(with_thickness(case.design, face, index, size)) for size in sizes]
+    if solve:
+        solved = []
+        for number, each in enumerate(cases):
+            solved.append(solved_case(each)[0])
+            report((number + 1) / (len(cases) + 1))
+        cases = solved
+    assessed = assess_many(cases)
+    report(1.0)
     points: list[SweepPoint] = []
     for size, year in zip(sizes, assessed, strict=True):
-        points.append(
-            _point(size, year, materials, points[-1] if points else None,
-                   honey_price_eur_kg * years_of_use)
-        )  # fmt: skip
+        points.append(_point(size, year, points[-1] if points else None,
+                             honey_price_eur_kg * years_of_use))  # fmt: skip
     return points
 
 
 def _point(
     size: float,
     year: MonthlyAssessment,
-    materials: Mapping[str, Material],
     thinner: SweepPoint | None,
     honey_worth_eur_kg: float,
 ) -> SweepPoint:
-    m, k = year.months, year.coldest_month
+    m, k, materials = year.months, year.coldest_month, year.materials
     cost = material_cost_eur(year.design, materials, year.model.hive)
     saved = price = None
     pays = None

@@ -12,7 +12,6 @@ from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.climate.place import MONTH_NAMES, days_without_forage
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.materials import Material
 from calveth.core.units import METRIC, UnitSystem, litres_per_hour
 
 
@@ -53,10 +52,9 @@ def compare_row(
     monthly: MonthlyAssessment,
     nights: NightAssessment | None,
     month: int,
-    materials: dict[str, Material],
 ) -> CompareRow:
     """Return the measures of an assessed design in a month (0 to 11)."""
-    m = monthly.months
+    m, materials = monthly.months, monthly.materials
     weights = part_weights_kg(monthly.model.hive, materials)
     water = m.water_ledger_g_day(month)
     on_lid = water["lid middle"] + water["lid rim"]

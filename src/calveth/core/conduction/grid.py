@@ -18,8 +18,6 @@ IntArray = NDArray[np.int64]
 
 # Planes nearer to each other than this are one [m].
 _SAME_M = 1e-7
-# A grid that follows a hand keeps the cells of a span unless it wants so many more or fewer.
-_KEEP_CELLS = 2
 MOST_CELLS = 800_000
 """More unknowns than this are refused: about 1 GB [cells]."""
 
@@ -73,14 +71,11 @@ class Grid:
         Index of the body of a cell, -1 where there is none.
     space : array [nx, ny, nz]
         Index of the air space of a cell, -1 in bodies, -2 where nothing is.
-    spans : tuple of tuples
-        How many cells there are between the planes of the model, along x, y, z.
     """
 
     edges_m: tuple[FloatArray, FloatArray, FloatArray]
     body: IntArray
     space: IntArray
-    spans: tuple[tuple[int, ...], ...] = ()
 
     @property
     def cells(self) -> int:
@@ -128,12 +123,8 @@ def make_grid(
     model: ConductionModel,
     fineness: Fineness,
     flat: str = "",
-    like: tuple[tuple[int, ...], ...] = (),
 ) -> Grid:
     """Return the grid of a model; axes named in ``flat`` (such as ``x``) get one cell a span.
-
-    ``like`` are the spans of a grid before a small change: where the planes are as many, each
-    span keeps its cells.
 
     Raises
     ------
@@ -145,18 +136,14 @@ def make_grid(
     rest = [part.shape for part in everything if part.soft]
     solid = [b.shape for b in model.bodies]
     edges = []
-    spans: list[tuple[int, ...]] = []
-    for number, axis in enumerate("xyz"):
+    for axis in "xyz":
         firm = planes(v for s in hard for v in _ends(s, axis))
         if model.bend is not None and axis == "z":
             firm = planes([*firm, *model.bend.levels_m()])
         at = planes([*firm, *(v for s in rest for v in _ends(s, axis))])
         low, high = (min(_ends(s, axis)[0] for s in solid), max(_ends(s, axis)[1] for s in solid))
         soft = [min((abs(v - f) for f in firm), default=1.0) > _SAME_M for v in at]
-        before = like[number] if like and len(like[number]) == len(at) - 1 else ()
-        found, counts = _axis(at, soft, (low, high), fineness, before, flat=axis in flat)
-        edges.append(found)
-        spans.append(counts)
+        edges.append(_axis(at, soft, (low, high), fineness, flat=axis in flat))
     count = int(np.prod([len(e) - 1 for e in edges]))
     if count > MOST_CELLS:
         raise DomainError(
@@ -169,7 +156,6 @@ def make_grid(
         edges_m=(x, y, z),
         body=np.full((len(x) - 1, len(y) - 1, len(z) - 1), -1),
         space=np.full((len(x) - 1, len(y) - 1, len(z) - 1), -2),
-        spans=tuple(spans),
     )
     for number, space in enumerate(model.outside):
         grid.space[_cover(grid, space.shape)] = number
@@ -193,39 +179,22 @@ def _axis(
     soft: Sequence[bool],
     solid: tuple[float, float],
     fineness: Fineness,
-    before: tuple[int, ...],
     *,
     flat: bool,
-) -> tuple[FloatArray, tuple[int, ...]]:
-    """Return the planes of an axis and the cells of each span; air beyond the solids gets one."""
+) -> FloatArray:
+    """Return the planes of an axis; air beyond the solids gets one."""
     parts = [np.array([float(at[0])])]
-    counts = []
-    for k, ((a, soft_a), (b, soft_b)) in enumerate(pairwise(zip(at, soft, strict=True))):
+    for (a, soft_a), (b, soft_b) in pairwise(zip(at, soft, strict=True)):
         beyond = b <= solid[0] + _SAME_M or a >= solid[1] - _SAME_M
         if flat or beyond:
             lengths = np.array([float(b - a)])
         else:
             lengths = graded(b - a, fineness, (soft_a, soft_b))
-            # A span that has grown too far for its cells gets new ones.
-            if before and 0 < abs(len(lengths) - before[k]) <= _KEEP_CELLS:
-                lengths = _with_count(b - a, before[k], fineness, (soft_a, soft_b))
-        counts.append(len(lengths))
         inner = a + np.cumsum(lengths)
         inner[-1] = b
         parts.append(inner)
-    return np.concatenate(parts), tuple(counts)
-
-
-def _with_count(
-    length_m: float, count: int, fineness: Fineness, soft: tuple[bool, bool]
-) -> FloatArray:
-    """Return a span of a given number of cells, graded like a neighbour in length."""
-    for share in (1.02, 0.98, 1.05, 0.95, 1.1, 0.9, 1.2, 0.8, 1.4, 0.6):
-        near = graded(length_m * share, fineness, soft)
-        if len(near) == count:
-            result: FloatArray = near / near.sum() * length_m
-            return result
-    return np.full(count, length_m / count)
+    result: FloatArray = np.concatenate(parts)
+    return result
 
 
 def _cover(grid: Grid, shape: Cuboid) -> tuple[slice, slice, slice]:

@@ -24,7 +24,6 @@ from calveth.core.conduction.hive_model import (
     ROOM,
     ZONES,
 )
-from calveth.core.conduction.linear import WarmHive
 from calveth.core.conduction.solve import eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.hive.design import Design
@@ -102,11 +101,8 @@ def hive_conduction(
     finer: float = 1.0,
     *,
     holes: bool = True,
-    warm: WarmHive | None = None,
 ) -> HiveConduction:
     """Return the solved conduction of a hive with outer film 0.04 m²·K/W; remembered.
-
-    ``warm`` keeps what was learned for the next hive that differs a little.
 
     Raises
     ------
@@ -116,7 +112,7 @@ def hive_conduction(
         When there is no answer.
     """
     used = tuple(materials[key] for key in sorted(set(design.material_ids)))
-    return _hive_conduction(design, used, finer, holes, warm)
+    return _hive_conduction(design, used, finer, holes)
 
 
 FINER_CHECK = 1.3
@@ -129,15 +125,10 @@ def _hive_conduction(
     used: tuple[Material, ...],
     finer: float,
     holes: bool,
-    warm: WarmHive | None,
 ) -> HiveConduction:
     materials = {m.id: m for m in used}
-    heat = solve_hive(
-        design, materials, "heat", finer, holes=holes, warm=warm.heat if warm else None
-    )
-    damp = solve_hive(
-        design, materials, "damp", finer, holes=holes, warm=warm.damp if warm else None
-    )
+    heat = solve_hive(design, materials, "heat", finer, holes=holes)
+    damp = solve_hive(design, materials, "damp", finer, holes=holes)
     zones = zone_conductances(heat)
     # Away from edges the air moves as over any face: the films of EN ISO 6946 hold there.
     middles = {name: spot for name, spot in _coldest(heat).items() if name.endswith("middle")}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -40,59 +40,13 @@ class NotSolvedError(CalvethError):
     """The linear solver did not come to an answer."""
 
 
-# Answers of this many solves are kept: enough to foresee where a steady hand drags.
-_KEPT = 3
+@dataclass(frozen=True, slots=True, eq=False)
+class Answers:
+    """Shares [spaces, unknowns], the largest relative residual and the rounds that were needed."""
 
-
-@dataclass(eq=False)
-class Warm:
-    """What solves learned, for the next of a model that differs a little.
-
-    ``shares`` are the last answers, ``spans`` how many cells the grid had between its planes, for
-    a grid that keeps its cells while planes move, ``rounds`` the iterations of the last solve.
-    """
-
-    shares: list[FloatArray] = field(default_factory=list)
-    spans: tuple[tuple[int, ...], ...] = ()
+    share: FloatArray
+    residual: float
     rounds: int = 0
-
-    def keep(self, share: FloatArray) -> None:
-        """Remember an answer; those of another size are forgotten."""
-        alike = [s for s in self.shares if s.shape == share.shape]
-        self.shares = [*alike[-_KEPT + 1 :], share]
-
-    def guesses(self, matrix: csr_array, heat: FloatArray, rest: int) -> FloatArray | None:
-        """Return the best answers made of those kept (Galerkin), None without any.
-
-        ``rest`` is the answer the others leave, which adds nothing to them.
-
-        Symmetric and positive, the system measures its own error: of all sums of kept answers
-        this is the one nearest to the new answer.
-        """
-        known = [s for s in self.shares if s.shape[1] == heat.shape[1]]
-        if not known:
-            return None
-        basis, _ = np.linalg.qr(np.concatenate([np.delete(s, rest, axis=0) for s in known]).T)
-        small = basis.T @ (matrix @ basis)
-        result: FloatArray = (basis @ np.linalg.solve(small, basis.T @ heat.T)).T
-        return result
-
-
-@dataclass(eq=False)
-class WarmHive:
-    """What the solves of one hive learned, with either kind of films.
-
-    All are alike to a cache: an answer is the same with or without it, only sooner.
-    """
-
-    heat: Warm = field(default_factory=Warm)
-    damp: Warm = field(default_factory=Warm)
-
-    def __eq__(self, other: object) -> bool:
-        return other is None or isinstance(other, WarmHive)
-
-    def __hash__(self) -> int:
-        return hash(None)
 
 
 def answers(
@@ -100,10 +54,9 @@ def answers(
     heat: FloatArray,
     *,
     flat: bool,
-    warm: Warm | None = None,
     like: Callable[[], csr_array] | None = None,
-) -> tuple[FloatArray, float]:
-    """Return the unknowns' shares [spaces, unknowns] and the largest relative residual.
+) -> Answers:
+    """Return the unknowns' shares.
 
     All spaces at 1 make every unknown 1, so the last answer is what the others leave. ``like``
     gives a matrix near to ``matrix`` whose off-diagonal terms are all negative, for multigrid;
@@ -116,7 +69,7 @@ def answers(
     CancelledError
         When nobody wants the answer any more.
     """
-    share = np.empty_like(heat)
+    share, rounds = np.empty_like(heat), 0
     # The one that is left to the others is the largest, so that their errors show least in it.
     rest = int(np.argmax(np.linalg.norm(heat, axis=1)))
     asked = [k for k in range(len(heat)) if k != rest]
@@ -126,18 +79,14 @@ def answers(
         for k in asked:
             share[k] = factors.solve(heat[k])
     elif asked:
-        memory = warm or Warm()
-        guess = memory.guesses(matrix, heat, rest)
         work = _Iterations(matrix, like or (lambda: matrix))
-        share[asked] = work.answers(heat[asked], None if guess is None else guess[asked])
-        memory.rounds = work.rounds
+        share[asked] = work.answers(heat[asked])
+        rounds = work.rounds
     share[rest] = 1 - share[asked].sum(axis=0)
-    if warm is not None:
-        warm.keep(share)
     residual = max(_residual(matrix, s, h) for s, h in zip(share, heat, strict=True))
     if not residual <= _WORST_RESIDUAL:
         raise NotSolvedError(_NO_ANSWER)
-    return share, residual
+    return Answers(share, residual, rounds)
 
 
 def _residual(matrix: csr_array, share: FloatArray, heat: FloatArray) -> float:
@@ -166,10 +115,9 @@ class _Iterations:
         scale = self._scale
         return csr_array(matrix.multiply(scale[:, None]).multiply(scale[None, :]))
 
-    def answers(self, heat: FloatArray, guess: FloatArray | None) -> FloatArray:
-        """Return the answers to right sides [n, unknowns]."""
-        start = np.zeros_like(heat) if guess is None else guess
-        return np.stack([self._answer(h, s) for h, s in zip(heat, start, strict=True)])
+    def answers(self, heat: FloatArray) -> FloatArray:
+        """Return the answers to right sides [n, unknowns], each begun from nothing."""
+        return np.stack([self._answer(h, np.zeros_like(h)) for h in heat])
 
     def _answer(self, heat: FloatArray, share: FloatArray) -> FloatArray:
         for _ in range(_TRIES):

@@ -11,7 +11,7 @@ from scipy.sparse.csgraph import connected_components
 
 from calveth.core.conduction.elements import Elements
 from calveth.core.conduction.grid import Grid
-from calveth.core.conduction.linear import NotSolvedError, Warm, answers
+from calveth.core.conduction.linear import NotSolvedError, answers
 from calveth.core.conduction.parts import ConductionModel
 from calveth.core.conduction.scheme import Scheme, Surfaces
 from calveth.core.conduction.volumes import Volumes
@@ -92,12 +92,8 @@ def scheme_of(model: ConductionModel, grid: Grid, way: Way = "fitting") -> Schem
     return Elements(model, grid) if elements else Volumes(model, grid)
 
 
-def solve_conduction(
-    model: ConductionModel, grid: Grid, way: Way = "fitting", warm: Warm | None = None
-) -> Conduction:
+def solve_conduction(model: ConductionModel, grid: Grid, way: Way = "fitting") -> Conduction:
     """Return the steady conduction of a model on a grid.
-
-    ``warm`` keeps what one solve learns for the next of a model that differs a little.
 
     Raises
     ------
@@ -109,10 +105,11 @@ def solve_conduction(
     refuse_open(model, grid)
     refuse_floating(model, grid)
     scheme = scheme_of(model, grid, way)
-    share, residual = answers(
-        scheme.matrix(), scheme.heat(), flat=1 in grid.body.shape, warm=warm,
+    answer = answers(
+        scheme.matrix(), scheme.heat(), flat=1 in grid.body.shape,
         like=getattr(scheme, "nearby_matrix", None),
     )  # fmt: skip
+    share = answer.share
     count = len(model.spaces)
     into = scheme.surface_heat(share)
     flow = np.array([np.bincount(scheme.surfaces.space, row, count) for row in into])
@@ -123,7 +120,7 @@ def solve_conduction(
         raise NotSolvedError("shell: more heat goes into it than comes out; move or remove a part")
     return Conduction(
         model=model, grid=grid, scheme=scheme, share=share, coupling_w_k=coupling,
-        residual=residual, imbalance=imbalance,
+        residual=answer.residual, imbalance=imbalance,
     )  # fmt: skip
 
 

@@ -19,7 +19,6 @@ from calveth.core.conduction.hive_model import (
     HiveParts,
     hive_parts,
 )
-from calveth.core.conduction.linear import Warm
 from calveth.core.conduction.solve import Conduction, solve_conduction
 from calveth.core.hive.design import Design
 from calveth.core.hive.shapes import Ring
@@ -98,7 +97,6 @@ def solve_hive(
     finer: float = 1.0,
     *,
     holes: bool = True,
-    warm: Warm | None = None,
 ) -> Solved:
     """Return one solution of a hive on its grid, ``finer`` times as fine.
 
@@ -110,10 +108,7 @@ def solve_hive(
         When there is no answer.
     """
     parts = hive_parts(design, materials, films, holes=holes)
-    like = warm.spans if warm is not None else ()
     fineness = within(parts, fineness_of(parts))
     flat = "y" if parts.model.round else ""
-    grid = make_grid(parts.model, fineness.finer(finer) if finer != 1 else fineness, flat, like)
-    if warm is not None:
-        warm.spans = grid.spans
-    return Solved(parts=parts, found=solve_conduction(parts.model, grid, warm=warm))
+    grid = make_grid(parts.model, fineness.finer(finer) if finer != 1 else fineness, flat)
+    return Solved(parts=parts, found=solve_conduction(parts.model, grid))

@@ -1,0 +1,58 @@
+"""What an answer is asked for: one hive at one place with its bees, materials and shell."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from calveth.core.climate.place import Place
+from calveth.core.colony.colony import Colony
+from calveth.core.heat.correction import Shells, as_estimated
+from calveth.core.hive.design import Design
+from calveth.core.materials import Material
+from calveth.core.project import Project
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class HiveCase:
+    """One question: every figure of a hive follows from it alone.
+
+    Attributes
+    ----------
+    design : Design
+        The hive.
+    place : Place
+        Where it stands.
+    colony : Colony
+        Its bees.
+    materials : Mapping of str to Material
+        Every material the design names, by id.
+    shells : Shells
+        What is known of its shell in each setting of its plan. There is no default: whether an
+        answer rests on a solved shell or on the estimate is always chosen
+        (`estimated_case`, `shells.solved_case`).
+    """
+
+    design: Design
+    place: Place
+    colony: Colony
+    materials: Mapping[str, Material]
+    shells: Shells
+
+    def of(self, design: Design) -> HiveCase:
+        """Return the same question about another design, which takes the shell of its like."""
+        return replace(self, design=design)
+
+
+def estimated_case(project: Project, design: Design) -> HiveCase:
+    """Return the case of a design of a project, its shell estimated.
+
+    >>> from calveth.catalogue.shipped import demo_project
+    >>> project = demo_project()
+    >>> estimated_case(project, project.designs[0]).shells(project.designs[0]).solved
+    False
+    """
+    return HiveCase(
+        design=design, place=project.place, colony=project.colony,
+        materials=project.material_table(), shells=as_estimated,
+    )  # fmt: skip

@@ -1,0 +1,23 @@
+"""Cases for tests: the four parts of a question in their order, and what is known of its shell."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from calveth.core.case import HiveCase
+from calveth.core.climate.place import Place
+from calveth.core.colony.colony import Colony
+from calveth.core.heat.correction import Shells, as_estimated
+from calveth.core.hive.design import Design
+from calveth.core.materials import Material
+
+
+def hive_case(
+    design: Design,
+    place: Place,
+    colony: Colony,
+    materials: Mapping[str, Material],
+    shells: Shells = as_estimated,
+) -> HiveCase:
+    """Return a case; its shell is estimated unless the test says more."""
+    return HiveCase(design=design, place=place, colony=colony, materials=materials, shells=shells)

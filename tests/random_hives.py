@@ -44,7 +44,7 @@ from calveth.core.hive.forms import (
     side_spans_m,
 )
 from calveth.core.hive.opening import WALL_SIDES, Opening
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import NO_PLAN, Setting, monthly_plan
 from calveth.core.hive.shapes import LidShape
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
@@ -171,15 +171,15 @@ def random_design(r: random.Random, design_id: str = "random") -> Design:
                 small = isinstance(form, LittleBoxes)
                 shell = Shell(**{f: random_stack(r, 0.05 if small else 0.12) for f in FACES})
             openings = tuple(random_opening(r, form, k) for k in range(r.choice([0, 1, 1, 2, 3])))
-            seasons: tuple[MonthSetting, ...] = ()
+            seasons = NO_PLAN
             if r.random() < 0.3:
-                seasons = tuple(
-                    MonthSetting(
+                seasons = monthly_plan(tuple(
+                    Setting(
                         open_shares=tuple((o.id, r.choice([0.0, 0.3, 1.0])) for o in openings),
                         quilt=r.random() < 0.5, cover=r.random() < 0.5, tray=r.random() < 0.5,
                     )
                     for _ in range(12)
-                )  # fmt: skip
+                ))  # fmt: skip
             return Design(
                 id=design_id, name=f"hive {design_id}", form=form, shell=shell, openings=openings,
                 joints=r.choice(get_args(Tightness)), window=random_window(r, form),

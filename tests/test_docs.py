@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import inspect
 import io
 import json
 import os
@@ -111,6 +112,22 @@ class Examples(unittest.TestCase):
         walk(json.loads(project_to_json(demo_project())))
         missing = {k for k in written if f"`{k}`" not in FORMATS and f'"{k}"' not in FORMATS}
         self.assertEqual(missing, set())
+
+    def test_units_of_the_format_page_are_those_of_the_values(self) -> None:
+        """A key the page gives a unit in has the unit its docstring gives."""
+        from calveth.core.materials import Material
+
+        said = inspect.getdoc(Material) or ""
+        checked = 0
+        for names, text in re.findall(r"^([a-z0-9_, ]+) : .*\n((?: {4}.*\n?)+)", said, re.M):
+            unit = re.search(r"\[([^\]]+)\]", text)
+            for name in names.split(", "):
+                row = next((r for r in FORMATS.splitlines() if f"`{name}`" in r), "")
+                given = re.findall(r"kg/kg|m³/m³|g/\(m²·%(?:RH)?\)", row)
+                if unit and given:
+                    checked += 1
+                    self.assertIn(given[0].replace("%)", "%RH)"), text, name)
+        self.assertGreaterEqual(checked, 4)
 
 
 class HelpTexts(unittest.TestCase):

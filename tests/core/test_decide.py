@@ -207,8 +207,8 @@ class Remedies(unittest.TestCase):
         year = assess_months(hive_case(planned, PLACE, COLONY, TABLE))
         for remedy in remedies(year, TABLE):
             if remedy.text.startswith("Narrow"):
-                shares = [s.share("low", 9) for s in remedy.design.seasons]
-                before = [s.share("low", 9) for s in planned.seasons]
+                shares = [p.setting.share("low", 9) for p in remedy.design.seasons.periods]
+                before = [p.setting.share("low", 9) for p in planned.seasons.periods]
                 np.testing.assert_allclose(shares, [0.5 * b for b in before])
 
 

@@ -188,9 +188,9 @@ class Air(unittest.TestCase):
         place = steady_place(temperature=0.0, wind=3.0)
         air = []
         for tray in (True, False):
-            from calveth.core.hive.seasons import MonthSetting
+            from calveth.core.hive.season_plan import Setting, monthly_plan
 
-            set_so = replace(design, seasons=(MonthSetting(tray=tray),) * 12)
+            set_so = replace(design, seasons=monthly_plan((Setting(tray=tray),) * 12))
             year = assess_months(hive_case(set_so, place, COLONY, TABLE))
             air.append(float(year.months.exchange_m3_s[0]))
         self.assertGreater(air[1], 2 * air[0])

@@ -20,7 +20,14 @@ from calveth.core.hive.by_month import (
 )
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.plans import starting_plan
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import (
+    AS_BUILT,
+    NO_PLAN,
+    Period,
+    SeasonPlan,
+    Setting,
+    monthly_plan,
+)
 from calveth.core.materials import Layer
 from calveth.core.school import SCHOOLS
 from tests.cases import hive_case
@@ -38,13 +45,13 @@ QUILTED = box(
 )
 
 
-def plan(**by_month: MonthSetting) -> tuple[MonthSetting, ...]:
-    return tuple(by_month.get(f"m{k}", MonthSetting()) for k in range(12))
+def plan(**by_month: Setting) -> SeasonPlan:
+    return monthly_plan(tuple(by_month.get(f"m{k}", Setting()) for k in range(12)))
 
 
 class OfAMonth(unittest.TestCase):
     def test_layers_that_are_off_are_gone(self) -> None:
-        design = replace(QUILTED, seasons=plan(m6=MonthSetting(quilt=False)))
+        design = replace(QUILTED, seasons=plan(m6=Setting(quilt=False)))
         self.assertEqual(len(in_month(design, 6).shell.lid), 1)
         self.assertEqual(len(in_month(design, 0).shell.lid), 3)
         self.assertEqual(kept_layers(design, 6, "lid"), (0,))
@@ -52,11 +59,11 @@ class OfAMonth(unittest.TestCase):
 
     def test_a_face_never_loses_its_last_layer(self) -> None:
         only = box(lid=(Layer(material="shavings", thickness_m=0.05, fitting="quilt"),))
-        design = replace(only, seasons=plan(m0=MonthSetting(quilt=False)))
+        design = replace(only, seasons=plan(m0=Setting(quilt=False)))
         self.assertEqual(len(in_month(design, 0).shell.lid), 1)
 
     def test_sliders(self) -> None:
-        setting = MonthSetting(open_shares=(("low", 0.3),))
+        setting = Setting(open_shares=(("low", 0.3),))
         design = replace(QUILTED, seasons=plan(m1=setting))
         shares = [o.free_share for o in in_month(design, 1).openings]
         self.assertEqual(shares, [0.3, 1.0])
@@ -67,27 +74,31 @@ class OfAMonth(unittest.TestCase):
         screen = Opening(id="s", name="screen", shape="screen", side="floor", bottom_m=0.0,
                          width_m=0.3, height_m=0.4)  # fmt: skip
         design = box(openings=(slot(), screen), has_tray=True,
-                     seasons=plan(m0=MonthSetting(tray=False)))  # fmt: skip
+                     seasons=plan(m0=Setting(tray=False)))  # fmt: skip
         self.assertEqual(in_month(design, 0).openings[1].free_share, 1.0)
         self.assertEqual(in_month(design, 1).openings[1].free_share, TRAY_LEAK)
         without = replace(design, has_tray=False)
         self.assertEqual(in_month(without, 1).openings[1].free_share, 1.0)
 
     def test_months_set_alike_share_one_hive(self) -> None:
-        design = replace(QUILTED, seasons=plan(m6=MonthSetting(quilt=False)))
+        design = replace(QUILTED, seasons=plan(m6=Setting(quilt=False)))
         months = month_designs(design)
         self.assertIs(months[0], months[11])
         self.assertEqual(len({id(m) for m in months}), 2)
         self.assertEqual(month_designs(QUILTED), (QUILTED,) * 12)
-        self.assertEqual(setting_of(QUILTED, 3), MonthSetting())
+        self.assertEqual(setting_of(QUILTED, 3), Setting())
 
     def test_refusals(self) -> None:
         with self.assertRaises(DomainError) as caught:
-            MonthSetting(open_shares=(("low", 1.5),))
+            Setting(open_shares=(("low", 1.5),))
         self.assertIn("open share", str(caught.exception))
-        with self.assertRaises(DomainError) as caught:
-            replace(QUILTED, seasons=(MonthSetting(),) * 11)
-        self.assertIn("a year has 12", str(caught.exception))
+        with self.assertRaisesRegex(DomainError, "first day of two settings"):
+            SeasonPlan(periods=(
+                Period(from_day=9, setting=AS_BUILT),
+                Period(from_day=9, setting=Setting(quilt=False)),
+            ))  # fmt: skip
+        with self.assertRaisesRegex(DomainError, "first day of a setting"):
+            Period(from_day=366, setting=AS_BUILT)
         project = demo_project()
         with self.assertRaises(DomainError):
             set_month_setting(project, "timber", 12, lambda s: s)
@@ -95,7 +106,7 @@ class OfAMonth(unittest.TestCase):
 
 class Assessed(unittest.TestCase):
     def test_each_month_is_that_of_its_own_hive(self) -> None:
-        design = replace(QUILTED, seasons=plan(m6=MonthSetting(quilt=False)))
+        design = replace(QUILTED, seasons=plan(m6=Setting(quilt=False)))
         place = steady_place(temperature=2.0)
         planned = assess_months(hive_case(design, place, COLONY, TABLE))
         with_quilt = assess_months(hive_case(QUILTED, place, COLONY, TABLE))
@@ -135,7 +146,7 @@ class StartingPlans(unittest.TestCase):
             for school in SCHOOLS:
                 with self.subTest(place=shipped.id, school=school):
                     made = starting_plan(QUILTED, shipped.place, school)
-                    self.assertEqual(len(made), 12)
+                    self.assertTrue(made)
                     replace(QUILTED, seasons=made)
 
     def test_what_the_schools_do_with_the_upper_hole(self) -> None:
@@ -144,25 +155,27 @@ class StartingPlans(unittest.TestCase):
             ("sealed warm top", 0.0, 0.3), ("upper entrance", 1.0, 0.3),
             ("high cross-flow", 1.0, 0.0),
         ):  # fmt: skip
-            january = starting_plan(QUILTED, place, school)[0]  # type: ignore[arg-type]
+            january = starting_plan(QUILTED, place, school).in_month(0)  # type: ignore[arg-type]
             with self.subTest(school=school):
                 self.assertEqual(january.share("high", 9), high)
                 self.assertEqual(january.share("low", 9), low)
                 self.assertTrue(january.quilt)
-        july = starting_plan(QUILTED, place, "sealed warm top")[6]
+        july = starting_plan(QUILTED, place, "sealed warm top").in_month(6)
         self.assertEqual((july.share("high", 9), july.quilt, july.cover), (1.0, False, False))
 
     def test_winter_is_in_july_in_the_south(self) -> None:
         south = next(s for s in shipped_places() if s.place.latitude_deg < -40).place
         made = starting_plan(QUILTED, south, "sealed warm top")
-        self.assertEqual((made[6].share("low", 9), made[0].share("low", 9)), (0.3, 1.0))
+        self.assertEqual(
+            (made.in_month(6).share("low", 9), made.in_month(0).share("low", 9)), (0.3, 1.0)
+        )
 
     def test_by_edit_and_back(self) -> None:
         project = demo_project()
         made = starting_plan(project.design("timber"), project.place, "upper entrance")
         after = set_seasons(project, "timber", made)
         self.assertEqual(after.design("timber").seasons, made)
-        self.assertEqual(set_seasons(after, "timber", ()), project)
+        self.assertEqual(set_seasons(after, "timber", NO_PLAN), project)
 
 
 class Snow(unittest.TestCase):

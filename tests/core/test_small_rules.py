@@ -36,7 +36,7 @@ from calveth.core.hive.design import Shell, Window
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening, Side
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import Setting, monthly_plan
 from calveth.core.materials import Layer
 from calveth.core.moisture.quilt import quilt_year
 from calveth.core.moisture.rain import rain_year
@@ -283,7 +283,7 @@ class Built(unittest.TestCase):
         self.assertAlmostEqual(few.heating_w - warm.heating_w, 500.0, places=6)
 
     def test_a_plan_without_snow_weeks_is_valid_in_every_month(self) -> None:
-        design = box(seasons=(MonthSetting(),) * 12)
+        design = box(seasons=monthly_plan((Setting(),) * 12))
         self.assertEqual(
             len(assess_months(hive_case(design, steady_place(), COLONY, TABLE)).months.owner), 12
         )

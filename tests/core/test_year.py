@@ -17,11 +17,8 @@ from calveth.core.assess.result import (
     assess_months,
     assess_nights,
 )
-from calveth.core.climate.place import (
-    days_without_forage,
-    has_forage,
-    month_of_day,
-)
+from calveth.core.calendar import month_of_day
+from calveth.core.climate.place import days_without_forage, has_forage
 from calveth.core.compare.table import compare_row, summary_sentences
 from calveth.core.errors import DomainError
 from tests.cases import hive_case

@@ -28,6 +28,7 @@ from calveth.store.material_file import read_materials
 from calveth.store.project_file import ProjectFile, load_project
 from calveth.store.records import moment_record
 from calveth.store.tables import csv_text
+from calveth.store.upgrades import VERSION
 from calveth.store.weather import import_weather
 from calveth.store.working_copy import unnamed_work, working_copy, working_folder
 from tests.cases import hive_case
@@ -232,7 +233,7 @@ class Projects(Base):
         ProjectFile.create(self.path, PROJECT).close()
         self.sql("PRAGMA user_version = -5")
         self.assertIn("damaged", self.refused())
-        self.sql("PRAGMA user_version = 3")
+        self.sql(f"PRAGMA user_version = {VERSION}")
         self.sql(f"UPDATE document SET json = '{'[' * 100_000}' WHERE name = 'place'")
         self.assertIn("nested", self.refused())
 
@@ -247,7 +248,7 @@ class Projects(Base):
             file.write(file.read(), rename_design(project, first, "renamed"))
         self.assertEqual(load_project(self.path).design(first).name, "renamed")
         connection = sqlite3.connect(self.path)
-        self.assertEqual(connection.execute("PRAGMA user_version").fetchone()[0], 3)
+        self.assertEqual(connection.execute("PRAGMA user_version").fetchone()[0], VERSION)
         connection.close()
 
     def test_a_reader_that_holds_the_file_breaks_nothing(self) -> None:

@@ -16,6 +16,7 @@ from calveth.core.project import Project
 from calveth.store.converter import DocumentError, from_document, to_document
 from calveth.store.errors import FileError
 from calveth.store.json_file import project_from_json, project_to_json, read_json, write_json
+from calveth.store.upgrades import VERSION
 from tests.cases import hive_case
 
 PROJECT = demo_project()
@@ -36,7 +37,8 @@ class RoundTrip(unittest.TestCase):
     def test_keys_carry_units(self) -> None:
         bare: list[str] = []
         free = {
-            "frame_count", "box_count", "free_share", "brood_share", "relative_humidity",
+            "frame_count", "box_count", "from_day",
+            "free_share", "brood_share", "relative_humidity",
             "vapour_resistance_factor", "emissivity", "last_forage_week", "first_forage_week",
             "schema", "mixed_share", "propolis_share", "mesh_share", "count", "open_shares",
             "wet_vapour_resistance_factor", "moisture_conversion", "moisture_50", "moisture_80",
@@ -114,7 +116,7 @@ class Strictness(unittest.TestCase):
             ("project.place", [], "place"),
             ("project.designs.0.shell.walls.0", "board", "walls"),
             ("project.extra", 1, "extra"),
-            ("schema", 4, "newer"),
+            ("schema", VERSION + 1, "newer"),
             ("schema", 0, "schema"),
             ("schema", "1", "schema"),
             ("format", "something", "format"),

@@ -22,7 +22,9 @@ from calveth.core.edits import (
     set_month,
 )
 from calveth.store.errors import FileBusyError, FileError
-from calveth.store.project_file import APPLICATION_ID, ProjectFile, load_project
+from calveth.store.file_tables import APPLICATION_ID
+from calveth.store.project_file import ProjectFile, load_project
+from calveth.store.upgrades import VERSION
 
 PROJECT = demo_project()
 
@@ -74,7 +76,7 @@ class RoundTrip(Base):
         connection = sqlite3.connect(self.path)
         self.addCleanup(connection.close)
         self.assertEqual(connection.execute("PRAGMA application_id").fetchone()[0], APPLICATION_ID)
-        self.assertEqual(connection.execute("PRAGMA user_version").fetchone()[0], 3)
+        self.assertEqual(connection.execute("PRAGMA user_version").fetchone()[0], VERSION)
         for (text,) in connection.execute("SELECT json FROM design"):
             self.assertIn("shell", json.loads(text))
 

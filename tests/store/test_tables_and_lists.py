@@ -17,16 +17,18 @@ from openpyxl import load_workbook
 from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.assess.result import assess_months
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.edits import rename_design
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
 from calveth.core.hive.joinery import Joinery
+from calveth.core.hive.season_plan import NO_PLAN
 from calveth.store.converter import to_document
 from calveth.store.errors import FileError
+from calveth.store.file_tables import FILE_VERSION
 from calveth.store.json_file import read_json
 from calveth.store.material_file import read_materials, write_materials
-from calveth.store.project_file import FILE_VERSION, ProjectFile, load_project
+from calveth.store.project_file import ProjectFile, load_project
 from calveth.store.tables import csv_text, write_csv, write_workbook
 from calveth.store.weather import import_weather
 from tests.cases import hive_case
@@ -219,7 +221,7 @@ class OlderFiles(Folder):
             file.write(project, rename_design(project, project.designs[0].id, "New name"))
         self.assertEqual(project.name, "Kept from file version 1")
         self.assertEqual(project.school, "sealed warm top")
-        self.assertEqual(project.designs[0].seasons, ())
+        self.assertEqual(project.designs[0].seasons, NO_PLAN)
         again = load_project(path)
         self.assertEqual(again.designs[0].name, "New name")
         import sqlite3

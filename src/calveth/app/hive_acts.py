@@ -13,8 +13,8 @@ from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.shells import conduction_key
 from calveth.core.assess.solve import NotBalancedError
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.case import estimated_case
-from calveth.core.climate.place import MONTH_NAMES
 from calveth.core.edits import (
     add_design,
     duplicate_design,
@@ -26,7 +26,7 @@ from calveth.core.edits import (
 )
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Face
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import SeasonPlan
 from calveth.core.project import Project
 
 if TYPE_CHECKING:
@@ -86,7 +86,7 @@ class HiveActs:
             self.say(f"made “{version.name}”: {remedy.text}")
 
     def take_plan(  # type: ignore[misc]
-        self: MainWindow, school: str, plan: tuple[MonthSetting, ...]
+        self: MainWindow, school: str, plan: SeasonPlan
     ) -> None:
         """Take a season plan; what it would make worse is said before."""
         design_id = self.view.design_id

@@ -7,7 +7,7 @@ from dataclasses import asdict
 from pathlib import Path
 
 from calveth.cli.files import Commands, add_format, print_csv, print_json
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.edits import set_place
 from calveth.store.project_file import ProjectFile
 from calveth.store.weather import import_weather

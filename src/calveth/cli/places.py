@@ -6,7 +6,8 @@ import argparse
 
 from calveth.catalogue.library import named, shipped_places
 from calveth.cli.files import Commands, add_format, print_csv, print_json
-from calveth.core.climate.place import MONTH_NAMES, coldest_month
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import coldest_month
 from calveth.store.converter import to_document
 
 

@@ -13,7 +13,7 @@ from calveth.core.hive.design import Design, Face, Tightness, Window
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import BLOCK_JOINT_SHARE, BLOCK_LEAST_M, Joinery
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import SeasonPlan, Setting
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
 from calveth.core.school import School
@@ -180,13 +180,13 @@ def _numbered(text: str, number: int) -> str:
     return text if number == 1 else f"{text}-{number}"
 
 
-def set_seasons(project: Project, design_id: str, seasons: tuple[MonthSetting, ...]) -> Project:
+def set_seasons(project: Project, design_id: str, seasons: SeasonPlan) -> Project:
     """Return the project with another season plan of a design; empty: nothing is changed."""
     return change_design(project, design_id, lambda d: replace(d, seasons=seasons))
 
 
 def set_month_setting(
-    project: Project, design_id: str, month: int, change: Callable[[MonthSetting], MonthSetting]
+    project: Project, design_id: str, month: int, change: Callable[[Setting], Setting]
 ) -> Project:
     """Return the project with the setting of one month (0 to 11) of a design changed."""
     return change_design(project, design_id, lambda d: change_month(d, month, change))
@@ -222,10 +222,7 @@ def remove_opening(project: Project, design_id: str, opening_id: str) -> Project
     """Return the project without an opening; the season plan forgets it too."""
 
     def change(design: Design) -> Design:
-        seasons = tuple(
-            replace(s, open_shares=tuple(pair for pair in s.open_shares if pair[0] != opening_id))
-            for s in design.seasons
-        )
+        seasons = design.seasons.each(lambda s: s.without(opening_id))
         kept = tuple(o for o in design.openings if o.id != opening_id)
         return replace(design, openings=kept, seasons=seasons)
 

@@ -12,6 +12,7 @@ from collections.abc import Callable
 from typing import Any, Literal, TypeVar, get_args, get_origin
 
 import cattrs
+import numpy as np
 from cattrs.errors import (
     BaseValidationError,
     ForbiddenExtraKeysError,
@@ -20,6 +21,8 @@ from cattrs.errors import (
 )
 from cattrs.v import transform_error
 
+from calveth.core.calendar import HOURS_IN_YEAR
+from calveth.core.climate.hours import HourArray, HourlyWeather
 from calveth.core.errors import DomainError, plain, printable
 from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
 from calveth.store.errors import DocumentError
@@ -91,6 +94,20 @@ _FORMS: dict[str, type[StackedBoxes | BarTrough | LittleBoxes | HollowTree]] = {
 }
 
 
+def _hours(column: Any) -> HourArray:
+    """Return a column of hours; null is an hour that is missing."""
+    if isinstance(column, np.ndarray):
+        return column
+    if not isinstance(column, list) or len(column) != HOURS_IN_YEAR:
+        raise ValueError("a column of hours holds 8760 numbers")
+    return np.array([np.nan if v is None else _number(v, float) for v in column], dtype=np.float32)
+
+
+def _listed(values: HourArray) -> list[float | None]:
+    # Nine digits tell every single number from the next; read again they are the same hours.
+    return [float(f"{v:.9g}") if math.isfinite(v) else None for v in values.tolist()]
+
+
 def _make() -> cattrs.Converter:
     converter = cattrs.Converter(forbid_extra_keys=True)
     converter.register_structure_hook(float, _number)
@@ -131,6 +148,17 @@ def _make() -> cattrs.Converter:
         kind = next(name for name, cls in _FORMS.items() if isinstance(form, cls))
         return {"kind": kind, **converter.unstructure(form, type(form))}
 
+    def hours_in(value: Any, _: Any) -> HourlyWeather:
+        columns = value.get("columns") if isinstance(value, dict) else None
+        if not isinstance(columns, dict):
+            raise ValueError("hours must hold columns of 8760 numbers")
+        return HourlyWeather({name: _hours(column) for name, column in columns.items()})
+
+    def hours_out(hours: HourlyWeather) -> dict[str, Any]:
+        return {"columns": {name: _listed(values) for name, values in hours.columns.items()}}
+
+    converter.register_structure_hook(HourlyWeather, hours_in)
+    converter.register_unstructure_hook(HourlyWeather, hours_out)
     converter.register_structure_hook(Form, form_in)
     converter.register_unstructure_hook(Form, form_out)
     return converter

@@ -11,10 +11,11 @@ from calveth.store.atomic_write import atomic_write
 from calveth.store.converter import from_document, to_document
 from calveth.store.errors import DocumentError, FileError
 from calveth.store.gate import parse_json, read_text
+from calveth.store.upgrades import VERSION, upgraded
 
 FORMAT = "calveth-project"
-SCHEMA = 3
-_READABLE = (1, 2, 3)
+SCHEMA = VERSION
+_READABLE = tuple(range(1, SCHEMA + 1))
 _LARGEST_BYTES = 20_000_000
 
 
@@ -49,7 +50,7 @@ def project_from_json(text: str) -> Project:
         raise DocumentError("unknown field " + ", ".join(sorted(unknown)[:3]))
     if "project" not in document:
         raise DocumentError("required field missing: project")
-    return from_document(document["project"], Project)
+    return from_document(upgraded(document["project"], schema), Project)
 
 
 def read_json(path: Path) -> Project:

@@ -12,6 +12,7 @@ import json
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import fields
 from pathlib import Path
 from types import TracebackType
 from typing import Any
@@ -20,23 +21,24 @@ from calveth.core.project import Project
 from calveth.store.atomic_write import fsync_folder, move_into_place, reserve_part, writable_target
 from calveth.store.converter import from_document, to_document
 from calveth.store.errors import DocumentError, FileBusyError, FileError, why_not_written
+from calveth.store.file_tables import (
+    APPLICATION_ID,
+    DAMAGED,
+    FILE_VERSION,
+    check_kind,
+    place_json,
+    put_hours,
+    tables_of,
+    version_of,
+    write_hours,
+)
 from calveth.store.gate import check_readable, exists, parse_json
+from calveth.store.upgrades import upgraded
 
-APPLICATION_ID = 0x43414C56  # "CALV"
-FILE_VERSION = 3
-
-_TABLES = {
-    "document": "CREATE TABLE document (name TEXT PRIMARY KEY, json TEXT NOT NULL) STRICT",
-    "design": "CREATE TABLE design (id TEXT PRIMARY KEY, position INTEGER NOT NULL, "
-    "json TEXT NOT NULL) STRICT",
-}
-_DAMAGED = "is damaged or cut short; open a copy you saved earlier"
-_DOCUMENTS = (
-    "name", "place", "colony", "materials", "school", "honey_price_eur_kg", "years_of_use",
-)  # fmt: skip
+# Every field of a project but its designs, which have rows of their own: none can be forgotten.
+_DOCUMENTS = tuple(f.name for f in fields(Project) if f.name != "designs")
 _ELSEWHERE = "was changed in another window; your edit is only here: save it under another name"
 _GONE = "was moved, deleted or replaced by another program; save under another name"
-_FOREIGN = "holds tables that are not Calveth's; open a copy you trust"
 _HALF = "was left half-written by a crash; copy it with its journal to a folder of yours"
 # Another program that holds the file is waited for so long; the window tries again later [s].
 _PATIENCE_S = 0.05
@@ -52,10 +54,10 @@ class ProjectFile:
     def __init__(self, path: Path, connection: sqlite3.Connection) -> None:
         self.path = path
         self._connection = connection
-        self._seen = self._data_version()
+        self._seen = self._dataversion_of()
         self._identity = _identity(path)
 
-    def _data_version(self) -> int:
+    def _dataversion_of(self) -> int:
         """Return SQLite's count of changes other connections have made."""
         return int(self._connection.execute("PRAGMA data_version").fetchone()[0])
 
@@ -79,7 +81,8 @@ class ProjectFile:
             connection = sqlite3.connect(part, isolation_level=None)
             try:
                 connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
-                for table in _TABLES.values():
+                connection.execute(f"PRAGMA user_version = {FILE_VERSION}")
+                for table in tables_of(FILE_VERSION).values():
                     connection.execute(table)
                 fresh = cls(part, connection)
                 fresh._store(None, project)
@@ -116,7 +119,7 @@ class ProjectFile:
             connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, _LARGEST_ROW)
             connection.execute("PRAGMA trusted_schema = OFF")
             connection.execute("PRAGMA cell_size_check = ON")
-            _check_kind(path, connection)
+            check_kind(path, connection)
             return cls(path, connection)
         except (OSError, ValueError, sqlite3.Error) as error:
             _close(connection)
@@ -135,14 +138,16 @@ class ProjectFile:
         """
         try:
             if self._connection.execute("PRAGMA quick_check(1)").fetchone()[0] != "ok":
-                raise FileError(self.path, _DAMAGED)
+                raise FileError(self.path, DAMAGED)
             rows = self._connection.execute("SELECT name, json FROM document").fetchall()
             designs = self._connection.execute(
                 "SELECT id, json FROM design ORDER BY position, id"
             ).fetchall()
             whole: dict[str, Any] = {name: parse_json(text) for name, text in rows}
             whole["designs"] = [self._design(row, text) for row, text in designs]
-            return from_document(whole, Project)
+            version = version_of(self._connection)
+            put_hours(self._connection, whole.get("place"), version)
+            return from_document(upgraded(whole, version), Project)
         except DocumentError as error:
             raise FileError(self.path, str(error)) from error
         except (sqlite3.Error, ValueError, TypeError, RecursionError) as error:
@@ -180,11 +185,14 @@ class ProjectFile:
 
     def _store(self, before: Project | None, after: Project) -> None:
         with self._transaction() as connection:
-            if self._data_version() != self._seen:
+            if self._dataversion_of() != self._seen:
                 raise FileError(self.path, _ELSEWHERE)
-            if int(connection.execute("PRAGMA user_version").fetchone()[0]) != FILE_VERSION:
+            version = version_of(connection)
+            if version != FILE_VERSION:
                 # The first edit of an older file writes all of it as this version has it.
                 before = None
+                for name in set(tables_of(FILE_VERSION)) - set(tables_of(version)):
+                    connection.execute(tables_of(FILE_VERSION)[name])
             if before is None:
                 connection.execute("DELETE FROM document")
                 connection.execute("DELETE FROM design")
@@ -199,9 +207,10 @@ class ProjectFile:
         for name in _DOCUMENTS:
             value = getattr(after, name)
             if before is None or getattr(before, name) != value:
-                connection.execute(
-                    "INSERT OR REPLACE INTO document VALUES (?, ?)", (name, _json(value))
-                )
+                text = place_json(value) if name == "place" else _json(value)
+                connection.execute("INSERT OR REPLACE INTO document VALUES (?, ?)", (name, text))
+                if name == "place":
+                    write_hours(connection, value.hours)
 
     @staticmethod
     def _write_designs(
@@ -268,28 +277,6 @@ def _identity(path: Path) -> tuple[int, int] | None:
     return found.st_dev, found.st_ino
 
 
-def _check_kind(path: Path, connection: sqlite3.Connection) -> None:
-    """Refuse what is no project file of this version or an older one: exactly its two tables."""
-    application = connection.execute("PRAGMA application_id").fetchone()[0]
-    version = connection.execute("PRAGMA user_version").fetchone()[0]
-    if application != APPLICATION_ID:
-        raise FileError(path, "is a database of another program, not a Calveth project")
-    if version > FILE_VERSION:
-        raise FileError(
-            path,
-            f"was written by a newer Calveth (file version {version}, this one reads "
-            f"{FILE_VERSION}); update Calveth",
-        )
-    if version < 1:
-        raise FileError(path, _DAMAGED)
-    found = connection.execute(
-        "SELECT type, name, sql FROM sqlite_schema WHERE name NOT LIKE 'sqlite_autoindex_%'"
-    ).fetchall()
-    has = {name: " ".join(str(sql).split()) for kind, name, sql in found if kind == "table"}
-    if len(found) != len(_TABLES) or has != _TABLES:
-        raise FileError(path, _FOREIGN)
-
-
 def _settle_journals(target: Path) -> None:
     """Have SQLite undo what a crash left half-written beside a name, and take the journals away."""
     journals = [target.with_name(target.name + end) for end in ("-journal", "-wal", "-shm")]
@@ -350,7 +337,7 @@ _SQLITE = (
 def _sqlite_sentence(name: str, error: Exception) -> str:
     if not name and "disk is full" in str(error):
         name = "SQLITE_FULL"
-    return next((said for start, said in _SQLITE if name.startswith(start)), _DAMAGED)
+    return next((said for start, said in _SQLITE if name.startswith(start)), DAMAGED)
 
 
 def load_project(path: Path) -> Project:

@@ -10,7 +10,7 @@ from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.assess.schools import SchoolVerdict
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.sweep import SweepPoint
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import FACES

@@ -7,7 +7,7 @@ from typing import Any
 
 from calveth.core.assess.findings import findings
 from calveth.core.assess.whole import WholeAssessment
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.table import compare_row
 from calveth.core.project import Project
 from calveth.store.converter import to_document

@@ -13,11 +13,21 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core.calendar import (
+    DAYS_IN_YEAR,
+    HOURS_IN_YEAR,
+    MONTH_NAMES,
+    WEEKS_IN_YEAR,
+    day_of_hour,
+    month_of_day,
+    week_of_day,
+)
 from calveth.core.climate.air import (
     saturation_pressure_over_water_pa,
     saturation_pressure_pa,
 )
-from calveth.core.climate.place import MONTH_NAMES, MonthClimate, Place, month_of_day
+from calveth.core.climate.hours import HourlyWeather
+from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.errors import DomainError, plain
 from calveth.store.errors import FileError
 from calveth.store.gate import check_readable
@@ -44,7 +54,22 @@ _COLUMNS = (
     ("wind_speed", "wind", 0.0, 60.0),
     ("wind_direction", "wind direction", 0.0, 360.0),
     ("rain", "rain", 0.0, 300.0),
+    ("ghi", "sunshine", 0.0, 1500.0),
+    ("dhi", "light of the sky", 0.0, 1200.0),
 )
+# Under what name and by what factor a column is kept with the place.
+_KEPT_AS = {
+    "temp_air": ("temperature_degc", 1.0),
+    "temp_dew": ("dew_point_degc", 1.0),
+    "relative_humidity": ("relative_humidity", 0.01),
+    "wind_speed": ("wind_m_s", 1.0),
+    "wind_direction": ("wind_from_deg", 1.0),
+    "rain": ("rain_mm", 1.0),
+    "ghi": ("global_sun_w_m2", 1.0),
+    "dhi": ("diffuse_sun_w_m2", 1.0),
+}
+# The 29th of February in a year of 8784 hours.
+_LEAP_DAY_H = (59 * 24, 60 * 24)
 _NEEDED = ("temp_air", "wind_speed")
 
 
@@ -103,14 +128,26 @@ def _hourly(
     """Return the place of a year of hours."""
     series = _clean(path, table, notes)
     rows = series["temp_air"].size
-    day = np.minimum(np.arange(rows) // 24, 364)
-    month = np.array([month_of_day(int(d)) for d in range(365)])[day]
+    month = np.array([month_of_day(day_of_hour(h)) for h in range(rows)])
     climates = tuple(_month(path, series, month == k, k, notes) for k in range(12))
     return _place(
         path, kind, meta, climates, notes,
         wind_from_deg=_winter_wind(series, month, climates),
-        day_to_day_spread_k=_spread(series["temp_air"], month),
+        day_to_day_spread_k=_spread(series["temp_air"], month), hours=_kept_hours(series),
     )  # fmt: skip
+
+
+def _kept_hours(series: dict[str, FloatArray]) -> HourlyWeather:
+    """Return the hours themselves, without a leap day; gaps that were not filled stay gaps."""
+    found = {}
+    for column, _, low, high in _COLUMNS:
+        if column in series:
+            name, factor = _KEPT_AS[column]
+            values = series[column]
+            if values.size > HOURS_IN_YEAR:
+                values = np.delete(values, slice(*_LEAP_DAY_H))
+            found[name] = factor * np.clip(values, low, high)
+    return HourlyWeather(found)
 
 
 def _monthly(path: Path, table: dict[str, Any], meta: dict[str, Any]) -> WeatherImport:
@@ -131,6 +168,7 @@ def _place(
     *,
     wind_from_deg: float,
     day_to_day_spread_k: float,
+    hours: HourlyWeather | None = None,
 ) -> Place:
     last, first = forage_weeks([m.temperature_degc for m in climates])
     notes.append(
@@ -148,6 +186,7 @@ def _place(
             last_forage_week=last,
             first_forage_week=first,
             months=climates,
+            hours=hours,
             source=f"{kind} weather file {plain(path.name, 120)}",
         )
     except DomainError as error:
@@ -159,19 +198,19 @@ def forage_weeks(monthly_degc: list[float]) -> tuple[int, int]:
 
     Where it is never too cold, or always, the winter is empty or the whole year but a week.
     """
-    middle = (np.arange(12) + 0.5) * 365 / 12
-    days = np.interp(np.arange(365), middle, monthly_degc, period=365)
+    middle = (np.arange(12) + 0.5) * DAYS_IN_YEAR / 12
+    days = np.interp(np.arange(DAYS_IN_YEAR), middle, monthly_degc, period=DAYS_IN_YEAR)
     fit = days >= _FORAGE_DEGC
     if fit.all():
-        coldest = int(np.argmin(days)) // 7
-        return max(1, coldest), min(52, max(1, coldest) + 1)
+        coldest = max(1, week_of_day(int(np.argmin(days))) - 1)
+        return coldest, min(WEEKS_IN_YEAR, coldest + 1)
     if not fit.any():
-        warmest = min(51, max(2, int(np.argmax(days)) // 7 + 1))
+        warmest = min(51, max(2, week_of_day(int(np.argmax(days)))))
         return warmest, warmest
     # The day after which the longest unfit spell begins, and the day it ends.
     start = int(np.argmax(fit & ~np.roll(fit, -1)))
     end = int(np.argmax(~np.roll(fit, 1) & fit))
-    return min(52, start // 7 + 1), min(52, end // 7 + 1)
+    return week_of_day(start), week_of_day(end)
 
 
 def _kind(path: Path) -> str:

@@ -32,7 +32,8 @@ from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import BearingBox, CountBox
 from calveth.catalogue.library import shipped_places
 from calveth.core.assess.indoors import room_months
-from calveth.core.climate.place import MONTH_NAMES, Place, Shelter, Terrain, WinterRoom
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import Place, Shelter, Terrain, WinterRoom
 from calveth.core.colony.curves import STRENGTHS, Strength, curves_for
 from calveth.core.edits import set_colony, set_place
 from calveth.core.errors import DomainError

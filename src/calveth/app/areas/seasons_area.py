@@ -26,12 +26,13 @@ from calveth.app.widgets.pages import LateArea, scroll_of
 from calveth.app.widgets.plan_grid import PlanGrid, PlanRow
 from calveth.app.widgets.year_table import YearTable
 from calveth.core.assess.findings import findings
-from calveth.core.climate.place import DAYS_IN_MONTH, days_without_forage
+from calveth.core.calendar import DAYS_IN_MONTH
+from calveth.core.climate.place import days_without_forage
 from calveth.core.edits import set_month_setting, set_school, set_seasons
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.plans import starting_plan
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import NO_PLAN, Setting
 from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
 
 _MOST_FINDINGS = 4
@@ -124,12 +125,12 @@ class SeasonsArea(LateArea):
 
     def _clear(self, *_: object) -> None:
         design = self._design()
-        self._document.edit("no season plan", lambda p: set_seasons(p, design.id, ()))
+        self._document.edit("no season plan", lambda p: set_seasons(p, design.id, NO_PLAN))
 
     def _set(self, key: str, month: int, value: float) -> None:
         design = self._design()
 
-        def change(setting: MonthSetting) -> MonthSetting:
+        def change(setting: Setting) -> Setting:
             if key == "quilt":
                 return replace(setting, quilt=value > 0)
             if key == "cover":

@@ -28,7 +28,7 @@ from calveth.app.widgets.pages import page_scroll, scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.assess.findings import Finding, findings
 from calveth.core.assess.moments import FACE_ZONE
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.edits import set_layer_thickness
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month, kept_layers

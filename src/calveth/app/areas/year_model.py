@@ -10,7 +10,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.edits import set_colony, set_month
 from calveth.core.errors import DomainError
 from calveth.core.project import Project

@@ -11,7 +11,7 @@ from calveth.app.report.pages import joints_html, table
 from calveth.app.theme.theme import current
 from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.units import UnitSystem
 
 if TYPE_CHECKING:

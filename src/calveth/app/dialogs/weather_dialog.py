@@ -14,7 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app.widgets.labels import label
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 from calveth.core.units import UnitSystem
 from calveth.store.weather import WeatherImport
 

@@ -13,7 +13,8 @@ from calveth.core.assess.findings import findings
 from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
-from calveth.core.climate.place import MONTH_NAMES, has_forage
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
 from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
 from calveth.core.materials import Material

@@ -20,13 +20,8 @@ from calveth.app.theme.theme import current, font
 from calveth.core.assess.moments import crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.stores import larder_kg
-from calveth.core.climate.place import (
-    DAYS_IN_MONTH,
-    MONTH_NAMES,
-    Place,
-    days_with_snow,
-    days_without_forage,
-)
+from calveth.core.calendar import DAYS_IN_MONTH, MONTH_NAMES
+from calveth.core.climate.place import Place, days_with_snow, days_without_forage
 from calveth.core.units import METRIC, UnitSystem
 
 _LEFT, _RIGHT = 92.0, 46.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import fields
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
@@ -173,8 +173,10 @@ class HiveBench(QScrollArea):
         if [d.id for d in before.designs] != [d.id for d in after.designs]:
             self._rebuild()
             return
+        rest = [f.name for f in fields(Project) if f.name != "designs"]
+        alike = all(getattr(before, name) == getattr(after, name) for name in rest)
         for old, new in zip(before.designs, after.designs, strict=True):
-            if old != new or replace(before, designs=after.designs) != after:
+            if old != new or not alike:
                 self._refresh(new.id)
 
     def _rebuild(self) -> None:

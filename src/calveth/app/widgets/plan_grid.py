@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.theme.theme import current, font
-from calveth.core.climate.place import MONTH_NAMES
+from calveth.core.calendar import MONTH_NAMES
 
 # Months stand under each other here and in the table of the year, which has one column more.
 LEFT, RIGHT = 168.0, 50.0

@@ -18,7 +18,8 @@ from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import DeepAssessment
-from calveth.core.climate.place import MONTH_NAMES, Place, days_with_snow
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import Place, days_with_snow
 from calveth.core.units import UnitSystem, litres_per_hour
 
 _HEAD, _ROW = 20.0, 19.0

@@ -12,7 +12,8 @@ from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.assess.shells import conduction_in
-from calveth.core.climate.place import MONTH_NAMES, has_forage
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import has_forage
 from calveth.core.constants import RSE, RSI_EDGE
 from calveth.core.hive.parts import inner_part
 from calveth.core.units import METRIC, UnitSystem, litres_per_hour

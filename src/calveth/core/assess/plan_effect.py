@@ -11,13 +11,13 @@ from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.schools import winter_months
 from calveth.core.climate.place import days_with_snow
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import SeasonPlan
 
 # CO2 that rises to so many times what it was is told, from this share by volume on.
 _TIMES, _FROM = 1.5, 0.02
 
 
-def what_gets_worse(now: MonthlyAssessment, plan: tuple[MonthSetting, ...]) -> tuple[str, ...]:
+def what_gets_worse(now: MonthlyAssessment, plan: SeasonPlan) -> tuple[str, ...]:
     """Return a sentence for each thing a plan makes worse through the winter; none when nothing.
 
     Raises

@@ -249,8 +249,8 @@ def _scaled(design: Design, opening_id: str, factor: float) -> Design:
         for o in design.openings
     )
     before = next(o.free_share for o in design.openings if o.id == opening_id)
-    seasons = tuple(
-        s.with_share(opening_id, s.share(opening_id, before) * factor) for s in design.seasons
+    seasons = design.seasons.each(
+        lambda s: s.with_share(opening_id, s.share(opening_id, before) * factor)
     )
     return replace(design, openings=openings, seasons=seasons)
 

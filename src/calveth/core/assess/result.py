@@ -26,14 +26,10 @@ from calveth.core.assess.weather import (
     outside_at,
     spread_k,
 )
+from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa, vapour_pressure_pa, wind_at_hive_m_s
-from calveth.core.climate.place import (
-    DAYS_IN_MONTH,
-    Place,
-    coldest_month,
-    days_without_forage,
-)
+from calveth.core.climate.place import Place, coldest_month, days_without_forage
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_at
 from calveth.core.errors import require_between
 from calveth.core.heat.shell import mass_to_conductance_kg_k_w

@@ -14,7 +14,8 @@ from calveth.core.assess.iced import closed_by_ice
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.assess.swing import day_swing
-from calveth.core.climate.place import DAYS_IN_MONTH, days_without_forage
+from calveth.core.calendar import DAYS_IN_MONTH
+from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import OpeningPart, is_high, opening_parts

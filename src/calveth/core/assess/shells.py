@@ -15,6 +15,7 @@ from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection, Shells, 
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design, Face
+from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
 
@@ -40,7 +41,7 @@ def conduction_key(design: Design) -> Design:
         joints="planed",
         has_tray=False,
         tilt_deg=0.0,
-        seasons=(),
+        seasons=NO_PLAN,
         benchmark=False,
         note="",
     )

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.climate.place import DAYS_IN_MONTH, days_without_forage, month_of_day
+from calveth.core.calendar import DAYS_IN_MONTH, day_after_week, month_of_day
+from calveth.core.climate.place import days_without_forage
 
 
 def larder_kg(assessed: MonthlyAssessment) -> dict[int, float]:
@@ -15,7 +16,7 @@ def larder_kg(assessed: MonthlyAssessment) -> dict[int, float]:
     days = days_without_forage(assessed.place)
     if not any(days):
         return {}
-    first = month_of_day(assessed.place.last_forage_week * 7 % 365)
+    first = month_of_day(day_after_week(assessed.place.last_forage_week))
     left, found = assessed.colony.stores_kg, {}
     for step in range(12):
         k = (first + step) % 12

@@ -12,7 +12,8 @@ from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.model import SURFACES
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
-from calveth.core.climate.place import MONTH_NAMES, days_without_forage
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import days_without_forage
 from calveth.core.constants import Constant
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.cost import material_cost_eur

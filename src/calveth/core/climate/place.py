@@ -6,6 +6,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, get_args
 
+from calveth.core.calendar import (
+    DAYS_IN_MONTH,
+    day_after_week,
+    days_between,
+    days_by_month,
+    first_day_of_week,
+)
+from calveth.core.climate.hours import HourlyWeather
 from calveth.core.errors import (
     DomainError,
     require_between,
@@ -13,12 +21,6 @@ from calveth.core.errors import (
     require_note,
     require_text,
 )
-
-MONTH_NAMES = (
-    "January", "February", "March", "April", "May", "June",
-    "July", "August", "September", "October", "November", "December",
-)  # fmt: skip
-DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
 
 Terrain = Literal["open water or plain", "farmland", "village or orchard", "forest"]
 Shelter = Literal["open", "normal", "sheltered"]
@@ -145,6 +147,7 @@ class Place:
     last_forage_week: int
     first_forage_week: int
     months: tuple[MonthClimate, ...]
+    hours: HourlyWeather | None = None
     source: str
 
     def __post_init__(self) -> None:
@@ -200,12 +203,8 @@ def days_with_snow(place: Place) -> tuple[float, ...]:
     """Return for each month the days that fall into the snow weeks."""
     if place.first_snow_week == 0:
         return (0.0,) * 12
-    days = [0.0] * 12
-    day, end = (place.first_snow_week - 1) * 7 % 365, place.last_snow_week * 7 % 365
-    while day != end:
-        days[month_of_day(day)] += 1.0
-        day = (day + 1) % 365
-    return tuple(days)
+    first, end = first_day_of_week(place.first_snow_week), day_after_week(place.last_snow_week)
+    return days_by_month(days_between(first, end))
 
 
 @lru_cache(maxsize=64)
@@ -215,14 +214,8 @@ def days_without_forage(place: Place) -> tuple[float, ...]:
     The winter starts with the day after the last forage week and ends with the day before the
     first one; it may run over the turn of the year (northern winter) or not (southern winter).
     """
-    first_day = place.last_forage_week * 7
-    last_day = (place.first_forage_week - 1) * 7
-    days = [0.0] * 12
-    day = first_day % 365
-    while day != last_day % 365:
-        days[month_of_day(day)] += 1.0
-        day = (day + 1) % 365
-    return tuple(days)
+    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
+    return days_by_month(days_between(first, end))
 
 
 def has_forage(place: Place, month: int) -> bool:
@@ -234,12 +227,3 @@ def coldest_month(place: Place) -> int:
     """Return the month 0 to 11 with the lowest mean temperature."""
     temperatures = [month.temperature_degc for month in place.months]
     return temperatures.index(min(temperatures))
-
-
-def month_of_day(day_of_year: int) -> int:
-    """Return the month index 0 to 11 of a day 0 to 364 of a year without a leap day."""
-    for month, length in enumerate(DAYS_IN_MONTH):
-        if day_of_year < length:
-            return month
-        day_of_year -= length
-    raise DomainError("day of the year", day_of_year, "is past the end of December")

@@ -9,7 +9,8 @@ from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.findings import FANNING
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
-from calveth.core.climate.place import MONTH_NAMES, days_without_forage
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.units import METRIC, UnitSystem, litres_per_hour

@@ -25,6 +25,7 @@ from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import BarTrough, HollowTree, StackedBoxes
 from calveth.core.hive.parts import HiveSolids
 from calveth.core.hive.quantities import face_areas, follower_board
+from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.hive.shapes import Bend, Cuboid
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
@@ -163,7 +164,7 @@ def _bare(design: Design, **joinery: str) -> Design:
     if isinstance(form, StackedBoxes | BarTrough):
         form = replace(form, frames_in_use=0, beyond="empty room")
     return replace(
-        design, form=form, window=None, openings=(), seasons=(),
+        design, form=form, window=None, openings=(), seasons=NO_PLAN,
         joinery=replace(design.joinery, **joinery),  # type: ignore[arg-type]
     )  # fmt: skip
 

@@ -7,12 +7,12 @@ from dataclasses import replace
 
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES, Design, Face
-from calveth.core.hive.seasons import AS_BUILT, MonthSetting
+from calveth.core.hive.season_plan import NO_PLAN, Setting
 
 
-def setting_of(design: Design, month: int) -> MonthSetting:
+def setting_of(design: Design, month: int) -> Setting:
     """Return the setting of a design in a month (0 to 11); a design without a plan has one."""
-    return design.seasons[month] if design.seasons else AS_BUILT
+    return design.seasons.in_month(month)
 
 
 def in_month(design: Design, month: int) -> Design:
@@ -24,14 +24,12 @@ def month_designs(design: Design) -> tuple[Design, ...]:
     """Return the hive of each month; months that are set alike share one value."""
     if not design.seasons:
         return (design,) * 12
-    made: dict[MonthSetting, Design] = {}
-    for setting in design.seasons:
-        if setting not in made:
-            made[setting] = _set(design, setting)
-    return tuple(made[setting] for setting in design.seasons)
+    settings = [design.seasons.in_month(month) for month in range(12)]
+    made = {setting: _set(design, setting) for setting in dict.fromkeys(settings)}
+    return tuple(made[setting] for setting in settings)
 
 
-def _set(design: Design, setting: MonthSetting) -> Design:
+def _set(design: Design, setting: Setting) -> Design:
     off = {
         fitting for fitting, on in (("quilt", setting.quilt), ("cover", setting.cover)) if not on
     }
@@ -50,16 +48,14 @@ def _set(design: Design, setting: MonthSetting) -> Design:
         openings.append(
             opening if share == opening.free_share else replace(opening, free_share=share)
         )
-    return replace(design, shell=shell, openings=tuple(openings), seasons=())
+    return replace(design, shell=shell, openings=tuple(openings), seasons=NO_PLAN)
 
 
 TRAY_LEAK = 0.05
 """Share of a screen that stays open round a tray pushed in below it; estimate."""
 
 
-def change_month(
-    design: Design, month: int, change: Callable[[MonthSetting], MonthSetting]
-) -> Design:
+def change_month(design: Design, month: int, change: Callable[[Setting], Setting]) -> Design:
     """Return the design with the setting of a month changed; a plan is begun if there is none.
 
     Raises
@@ -69,9 +65,8 @@ def change_month(
     """
     if not 0 <= month < 12:
         raise DomainError("month", month + 1, "is not a month; use 1 to 12")
-    seasons = list(design.seasons or (AS_BUILT,) * 12)
-    seasons[month] = change(seasons[month])
-    return replace(design, seasons=tuple(seasons))
+    setting = change(design.seasons.in_month(month))
+    return replace(design, seasons=design.seasons.with_month(month, setting))
 
 
 def kept_layers(design: Design, month: int, face: Face) -> tuple[int, ...]:

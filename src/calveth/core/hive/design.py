@@ -21,7 +21,7 @@ from calveth.core.hive.opening import (
     check_opening,
     wall_span_m,
 )
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import NO_PLAN, SeasonPlan
 from calveth.core.hive.shapes import LidShape
 from calveth.core.materials import Layer
 
@@ -84,7 +84,7 @@ class Design:
     ``has_tray`` says that a tray can be pushed under the screen; ``tilt_deg`` leans the hive
     forward; ``lid_slope_deg`` is the slope of the lid and its ceiling at the edge and
     ``lid_shape`` what it makes of it; ``joinery`` says how the parts meet and ``joints`` how
-    tight; ``seasons`` is the plan of the year, empty for a hive that stays as it is.
+    tight; ``seasons`` is the plan of the year, without periods for a hive that stays as it is.
     """
 
     id: str
@@ -99,7 +99,7 @@ class Design:
     lid_slope_deg: float = 0.0
     lid_shape: LidShape = "sloped"
     joinery: Joinery = field(default_factory=Joinery)
-    seasons: tuple[MonthSetting, ...] = ()
+    seasons: SeasonPlan = NO_PLAN
     benchmark: bool = False
     note: str = ""
 
@@ -111,8 +111,6 @@ class Design:
         require_between("tilt", self.tilt_deg, 0, 15, "°")
         require_between("slope of the lid", self.lid_slope_deg, 0, 60, "°")
         require_choice("shape of the lid", self.lid_shape, get_args(LidShape))
-        if self.seasons and len(self.seasons) != 12:
-            raise DomainError("season plan", len(self.seasons), "months given; a year has 12")
         ids = [opening.id for opening in self.openings]
         if len(set(ids)) != len(ids):
             raise DomainError("openings", ", ".join(ids), "use one id twice; give each its own")

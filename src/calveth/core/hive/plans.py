@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from calveth.core.climate.place import DAYS_IN_MONTH, Place, days_without_forage
+from calveth.core.calendar import DAYS_IN_MONTH
+from calveth.core.climate.place import Place, days_without_forage
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m
 from calveth.core.hive.opening import is_high
-from calveth.core.hive.seasons import MonthSetting
+from calveth.core.hive.season_plan import SeasonPlan, Setting, monthly_plan
 from calveth.core.school import School
 
 # Common practice, no source: the low entrance is narrowed to keep mice and robbers out.
@@ -14,8 +15,8 @@ _WINTER_SHARE, _TURN_SHARE = 0.3, 0.6
 _COVER_OFF_DEGC = 15.0
 
 
-def starting_plan(design: Design, place: Place, school: School) -> tuple[MonthSetting, ...]:
-    """Return twelve settings a keeper of a school might start from.
+def starting_plan(design: Design, place: Place, school: School) -> SeasonPlan:
+    """Return the plan a keeper of a school might start from.
 
     Winter is a month mostly without forage. In it the low entrance is narrowed; what is high up
     stays open for the schools that breathe above and is shut for the sealed top; cross-flow shuts
@@ -23,7 +24,7 @@ def starting_plan(design: Design, place: Place, school: School) -> tuple[MonthSe
     sealed top and out in warm months.
     """
     days = days_without_forage(place)
-    return tuple(
+    settings = tuple(
         _setting(
             design,
             school,
@@ -33,11 +34,10 @@ def starting_plan(design: Design, place: Place, school: School) -> tuple[MonthSe
         )
         for k in range(12)
     )
+    return monthly_plan(settings)
 
 
-def _setting(
-    design: Design, school: School, *, winter: bool, turning: bool, warm: bool
-) -> MonthSetting:
+def _setting(design: Design, school: School, *, winter: bool, turning: bool, warm: bool) -> Setting:
     shares = []
     for opening in design.openings:
         high = is_high(opening, cavity_height_m(design.form))
@@ -51,7 +51,7 @@ def _setting(
             part = _WINTER_SHARE if winter else _TURN_SHARE if turning else 1.0
             share = round(opening.free_share * part, 3)
         shares.append((opening.id, share))
-    return MonthSetting(
+    return Setting(
         open_shares=tuple(shares),
         quilt=winter or turning,
         cover=not warm,

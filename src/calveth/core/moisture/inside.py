@@ -12,8 +12,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.air import saturation_pressure_pa
-from calveth.core.climate.place import DAYS_IN_MONTH
 from calveth.core.heat.slab import Direction
 from calveth.core.materials import Layer, Material
 from calveth.core.moisture.profile import (

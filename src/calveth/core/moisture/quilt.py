@@ -12,8 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
+from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.air import saturation_pressure_unchecked_pa
-from calveth.core.climate.place import DAYS_IN_MONTH
 
 FloatArray = NDArray[np.float64]
 

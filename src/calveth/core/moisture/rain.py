@@ -14,8 +14,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
+from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.air import saturation_pressure_unchecked_pa, vapour_pressure_pa
-from calveth.core.climate.place import DAYS_IN_MONTH, MonthClimate
+from calveth.core.climate.place import MonthClimate
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]

@@ -1,0 +1,70 @@
+"""Older documents of a project, made into today's: one step a version, over the whole document.
+
+Steps take and return what JSON holds (`dict`, `list`, `str`, numbers), never values of the core,
+so that they go on meaning the same when those change. They run on reading, in memory; a file is
+rewritten whole by the first edit, never by opening it. Files and JSON share them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from calveth.store.errors import DocumentError
+
+VERSION = 4
+"""Of today's documents, in files and JSON alike."""
+Document = dict[str, Any]
+
+# First days of the months, 1 to 365; the calendar of that version.
+_FIRST_DAYS = (1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335)
+
+
+def _only_new_fields(document: Document) -> Document:
+    """Versions 1 to 3 only gained fields, which have defaults."""
+    return document
+
+
+def _plan_by_days(document: Document) -> Document:
+    """Version 4: twelve settings of a season plan become periods that begin on a day."""
+    designs = document.get("designs")
+    if not isinstance(designs, list):
+        return document
+    return {**document, "designs": [_design_by_days(design) for design in designs]}
+
+
+def _design_by_days(design: object) -> object:
+    if not isinstance(design, dict) or not isinstance(design.get("seasons"), list):
+        return design
+    months = design["seasons"]
+    if not months:
+        return {key: value for key, value in design.items() if key != "seasons"}
+    if len(months) != 12:
+        raise DocumentError(f"seasons: {len(months)} months given; a year has 12")
+    periods = [
+        {"from_day": first, "setting": setting}
+        for first, setting in zip(_FIRST_DAYS, months, strict=True)
+    ]
+    return {**design, "seasons": {"periods": periods}}
+
+
+STEPS: dict[int, Callable[[Document], Document]] = {
+    1: _only_new_fields,
+    2: _only_new_fields,
+    3: _plan_by_days,
+}
+
+
+def upgraded(document: Any, version: int) -> Any:
+    """Return a project's document of some version as today's.
+
+    Raises
+    ------
+    DocumentError
+        When a step finds something that version never had.
+    """
+    if not isinstance(document, dict):
+        return document
+    for step in range(version, VERSION):
+        document = STEPS[step](document)
+    return document

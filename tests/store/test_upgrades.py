@@ -1,0 +1,147 @@
+"""Older files become today's in memory; no field is lost; hours of weather are kept."""
+
+from __future__ import annotations
+
+import dataclasses
+import hashlib
+import json
+import shutil
+import sqlite3
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from calveth.catalogue.shipped import demo_project
+from calveth.core.climate.hours import HourlyWeather
+from calveth.core.edits import rename_design, set_place
+from calveth.core.errors import DomainError
+from calveth.core.project import Project
+from calveth.store.errors import DocumentError, FileError
+from calveth.store.json_file import project_from_json, project_to_json, read_json
+from calveth.store.project_file import ProjectFile, load_project
+from calveth.store.upgrades import VERSION, upgraded
+from calveth.store.weather import import_weather
+from tests.store.test_tables_and_lists import OLD, Folder
+from tests.store.test_weather import GREEN
+
+PROJECT = demo_project()
+
+
+def a_year(shift: float = 0.0) -> HourlyWeather:
+    """Return a made-up year with a gap."""
+    hours = np.arange(8760)
+    degc = 8 + shift + 10 * np.sin(hours / 8760 * 2 * np.pi)
+    degc[100:110] = np.nan
+    return HourlyWeather({"temperature_degc": degc, "wind_m_s": np.full(8760, 3.3)})
+
+
+class Older(Folder):
+    def test_version_3_reads_unchanged_and_its_months_become_periods(self) -> None:
+        path = self.folder / "v3.calveth"
+        shutil.copy(OLD / "version-3.calveth", path)
+        before = hashlib.sha256(path.read_bytes()).hexdigest()
+        project = load_project(path)
+        self.assertEqual(hashlib.sha256(path.read_bytes()).hexdigest(), before)
+        plan = project.design("composite").seasons
+        # Kept by the program of that version: (low share, quilt, cover) of the twelve months.
+        was = [(0.3, 1, 1)] * 3 + [(0.6, 1, 1), (1.0, 0, 1)] + [(1.0, 0, 0)] * 3
+        was += [(1.0, 0, 1)] + [(0.3, 1, 1)] * 3
+        settings = [plan.in_month(k) for k in range(12)]
+        self.assertEqual([(s.share("low", 9), s.quilt, s.cover) for s in settings], was)
+        self.assertEqual(len(plan.periods), 5)
+        self.assertFalse(project.design("timber").seasons)
+        self.assertEqual(read_json(OLD / "schema-3.json"), project)
+
+    def test_the_first_edit_rewrites_all_of_it(self) -> None:
+        path = self.folder / "v3.calveth"
+        shutil.copy(OLD / "version-3.calveth", path)
+        with ProjectFile.open(path) as file:
+            project = file.read()
+            edited = rename_design(project, "timber", "Anew")
+            file.write(project, edited)
+        with sqlite3.connect(path) as raw:
+            self.assertEqual(raw.execute("PRAGMA user_version").fetchone()[0], VERSION)
+            text = raw.execute("SELECT json FROM design WHERE id = 'composite'").fetchone()[0]
+        self.assertIn("periods", json.loads(text)["seasons"])
+        self.assertEqual(load_project(path), edited)
+
+    def test_a_step_refuses_what_its_version_never_had(self) -> None:
+        with self.assertRaisesRegex(DocumentError, "a year has 12"):
+            upgraded({"designs": [{"seasons": [{}] * 11}]}, 3)
+        self.assertEqual(upgraded(["no object"], 1), ["no object"])
+
+
+class Complete(Folder):
+    def test_no_field_of_a_project_is_lost_by_the_file(self) -> None:
+        path = self.folder / "p.calveth"
+        other = {
+            "name": "another", "school": "breathing top", "honey_price_eur_kg": 11.0,
+            "years_of_use": 3.0, "colony": replace(PROJECT.colony, stores_kg=17.0),
+            "place": replace(PROJECT.place, name="elsewhere", hours=a_year()),
+            "materials": (*PROJECT.materials[:-1], replace(PROJECT.materials[-1], name="other")),
+            "designs": PROJECT.designs[1:],
+        }  # fmt: skip
+        self.assertEqual(set(other), {f.name for f in dataclasses.fields(Project)})
+        ProjectFile.create(path, PROJECT).close()
+        now = PROJECT
+        for name, value in other.items():
+            with self.subTest(field=name), ProjectFile.open(path) as file:
+                after = replace(now, **{name: value})  # type: ignore[arg-type]
+                file.write(now, after)
+                now = after
+                self.assertEqual(getattr(load_project(path), name), value)
+
+
+class Hours(Folder):
+    def test_hours_stay_in_file_and_json(self) -> None:
+        place = replace(PROJECT.place, hours=a_year())
+        project = replace(PROJECT, place=place)
+        path = self.folder / "h.calveth"
+        ProjectFile.create(path, project).close()
+        again = load_project(path)
+        assert again.place.hours is not None
+        np.testing.assert_array_equal(
+            again.place.hours.columns["temperature_degc"],
+            a_year().columns["temperature_degc"],
+        )
+        self.assertEqual(again, project)
+        self.assertEqual(project_from_json(project_to_json(project)), project)
+        with ProjectFile.open(path) as file:
+            other = set_place(project, replace(place, hours=a_year(1.0)))
+            file.write(project, other)
+            file.write(other, PROJECT)
+        with sqlite3.connect(path) as raw:
+            self.assertEqual(raw.execute("SELECT count(*) FROM weather").fetchone()[0], 0)
+        self.assertEqual(load_project(path), PROJECT)
+
+    def test_hours_a_file_lost_are_told(self) -> None:
+        project = replace(PROJECT, place=replace(PROJECT.place, hours=a_year()))
+        path = self.folder / "h.calveth"
+        ProjectFile.create(path, project).close()
+        with sqlite3.connect(path) as raw:
+            raw.execute("DELETE FROM weather")
+        with self.assertRaisesRegex(FileError, "the year of weather the place names is not in"):
+            load_project(path)
+
+    def test_an_imported_year_keeps_its_hours(self) -> None:
+        place = import_weather(GREEN).place
+        assert place.hours is not None
+        self.assertLess(0, float(place.hours.columns["global_sun_w_m2"].max()))
+        mean = float(np.nanmean(place.hours.columns["temperature_degc"][:744]))
+        self.assertAlmostEqual(mean, place.months[0].temperature_degc, delta=0.06)
+
+    def test_refusals(self) -> None:
+        for columns, said in (
+            ({"sunspots": np.zeros(8760)}, "is not known"),
+            ({"wind_m_s": np.zeros(8000)}, "a year has 8760"),
+            ({"wind_m_s": np.full(8760, 99.0)}, "outside 0 to 60"),
+        ):
+            with self.assertRaisesRegex(DomainError, said):
+                HourlyWeather(columns)
+        with self.assertRaises(ValueError):
+            a_year().columns["wind_m_s"][0] = 1.0
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -116,6 +116,46 @@ def strip_flows_kg_s(
     return one_way(1.0, outside_density), one_way(-1.0, inside_density)
 
 
+def strip_slope_kg_s_pa(
+    low_pa: FloatArray,
+    high_pa: FloatArray,
+    strip_area_m2: FloatArray,
+    friction: FloatArray,
+    outside_density: FloatArray,
+    inside_density: FloatArray,
+) -> FloatArray:
+    """Return by how much the net flow in grows with Δp [kg/(s·Pa)]; see `strip_flows_kg_s`.
+
+    The integral of u over a strip grows by u at its ends; a level strip by du/dp = 1/√(B² + 4Ap).
+    """
+    slope = high_pa - low_pa
+    level = np.abs(slope) < _LEVEL_PA
+    safe = np.where(level, 1.0, slope)
+    middle = (low_pa + high_pa) / 2
+    total = np.zeros(np.broadcast_shapes(slope.shape, friction.shape, inside_density.shape))
+    for sign, density in ((1.0, outside_density), (-1.0, inside_density)):
+        ends = (
+            _speed(np.maximum(sign * high_pa, 0.0), density, friction)
+            - _speed(np.maximum(sign * low_pa, 0.0), density, friction)
+        ) / safe
+        a = 0.5 * density / _CD**2
+        flat = 1 / np.sqrt(friction**2 + 4 * a * np.maximum(sign * middle, 0.0) + 1e-24)
+        on = (sign * middle >= 0) * flat
+        total = total + sign * density * np.where(level, sign * on, ends)
+    result: FloatArray = strip_area_m2 * total
+    return result
+
+
+def joint_slope_m3_s_pa(pressure_pa: FloatArray, coefficient: FloatArray) -> FloatArray:
+    """Return by how much a joint's flow grows with Δp [m³/(s·Pa)]; see `joint_flow_m3_s`."""
+    size = np.abs(pressure_pa)
+    power = _N * np.maximum(size, _JOINT_LINEAR_PA) ** (_N - 1)
+    result: FloatArray = coefficient * np.where(
+        size < _JOINT_LINEAR_PA, _JOINT_LINEAR_PA ** (_N - 1), power
+    )
+    return result
+
+
 def joint_flow_m3_s(pressure_pa: FloatArray, coefficient: FloatArray) -> FloatArray:
     """Return C·|Δp|^0.65 [m³/s], linear below 0.001 Pa."""
     size = np.abs(pressure_pa)

@@ -203,11 +203,28 @@ def _coldest(solved: Solved) -> dict[str, Spot]:
     cavity = solved.parts.hive.cavity
     tops = zone_tops_m(cavity.z1 - cavity.z0)
     result: dict[str, Spot] = {}
-    for k in np.flatnonzero(in_room):
+    inside = np.flatnonzero(in_room)
+    # Pieces of one body that look one way and lie near the same edges have one name; it is asked
+    # for the coldest of them alone.
+    near = c.RIM_WIDTH.value
+    x0, y0, z0 = s.box_m[inside].T
+    sides = [z0 - cavity.z0 < near, cavity.z1 - z0 < near, 2 * z0 > cavity.z0 + cavity.z1]
+    if isinstance(cavity, Ring):
+        sides.append(cavity.outer_radius_m - x0 < near)
+    else:
+        sides.append(np.minimum(x0 - cavity.x0, cavity.x1 - x0) < near)
+        sides.append(np.minimum(y0 - cavity.y0, cavity.y1 - y0) < near)
+    code = s.body[inside].astype(np.int64) * 3 + s.axis[inside]
+    for side in sides:
+        code = 2 * code + side
+    order = inside[np.lexsort((inside, factor[inside], code))]
+    sorted_code = np.sort(code)
+    first: NDArray[np.int_] = np.flatnonzero(np.r_[True, sorted_code[1:] != sorted_code[:-1]])
+    for k in sorted(order[first], key=lambda k: (factor[k], k)):
         part = found.model.bodies[int(s.body[k])].part
         x, y, z = (float(v) for v in s.box_m[k])
         name = surface_name(part, cavity, int(s.axis[k]), (x, y, z))
-        if name not in result or factor[k] < result[name].factor:
+        if name not in result:
             zone = zone_at(z - cavity.z0, tops)
             x, y, z = (float(v) for v in s.centre_m[k])
             result[name] = Spot(name=name, x_m=x, y_m=y, z_m=z, factor=float(factor[k]), zone=zone)

@@ -55,9 +55,9 @@ class Hole:
     shape: Cuboid
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class HiveSolids:
-    """Everything the hive is made of, and the rooms inside.
+    """Everything the hive is made of, and the rooms inside; one for each design (`build_solids`).
 
     Attributes
     ----------

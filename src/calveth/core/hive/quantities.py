@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import pi
 
 from calveth.core.hive.design import FACES, Face
@@ -87,6 +88,7 @@ def overlap_m3(a: Shape, b: Shape) -> float:
     return sides[0] * sides[1] * sides[2] if min(sides) > 0 else 0.0
 
 
+@lru_cache(maxsize=256)
 def face_areas(hive: HiveSolids) -> dict[Face, FaceArea]:
     """Return the areas of walls, lid and floor round the colony's room.
 

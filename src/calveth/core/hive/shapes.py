@@ -163,6 +163,11 @@ class Bend:
         reach, steep = self.knots[-1][0], tan(radians(self.lid_slope_deg))
         return float(pi * reach**2 * 2 / (3 * steep**2) * ((1 + steep**2) ** 1.5 - 1))
 
+    @property
+    def _plain(self) -> bool:
+        """Whether nothing is moved at all: upright walls and a flat lid."""
+        return self.lid_slope_deg == 0 and all(w == self.half_m for w, _ in self.knots)
+
     def outline_m(self, y0: float, y1: float, z0: float, z1: float) -> FloatArray:
         """Return the corners [n, 2] (y, z) of what a rectangle of the box becomes, in order."""
         turn_y = self._turns(y0, y1)
@@ -186,12 +191,16 @@ class Bend:
 
     def area_m2(self, y0: float, y1: float, z0: float, z1: float) -> float:
         """Return the area of what a rectangle of the box becomes [m²]."""
+        if self._plain:
+            return abs((y1 - y0) * (z1 - z0))
         y, z = self.outline_m(y0, y1, z0, z1).T
         return float(abs(np.dot(y, np.roll(z, -1)) - np.dot(z, np.roll(y, -1))) / 2)
 
     def length_m(self, start: tuple[float, float], end: tuple[float, float]) -> float:
         """Return the length of what a line along y or z of the box becomes [m]."""
         (y0, z0), (y1, z1) = start, end
+        if self._plain:
+            return hypot(y1 - y0, z1 - z0)
         ys = [y0, *self._turns(min(y0, y1), max(y0, y1)), y1] if y0 != y1 else [y0]
         zs = [z0, *(z for _, z in self.knots if z0 < z < z1), z1] if z0 != z1 else [z0]
         y, z = self.place(ys, zs)

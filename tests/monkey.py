@@ -195,7 +195,7 @@ class Monkey:
     def _menu(self) -> None:
         actions = [
             (name, action)
-            for name, action in self.window.actions_by_name.items()
+            for name, action in self.window.menus.actions.items()
             if isinstance(action, QAction) and action.isEnabled() and name not in _NOT_PRESSED
         ]
         name, action = self.rng.choice(actions)
@@ -206,10 +206,10 @@ class Monkey:
         look_somewhere(self.window, self.rng)
 
     def _history(self) -> None:
-        self.rng.choice([self.window.undo, self.window.redo])()
+        self.window.run(self.rng.choice(["undo", "redo"]))
 
     def _open(self) -> None:
-        self.window.open()
+        self.window.run("open")
 
     def _resize(self) -> None:
         self.window.resize(self.rng.randint(640, 1600), self.rng.randint(480, 1000))
@@ -223,7 +223,7 @@ class Monkey:
     def end(self) -> None:
         """Close the window and everything of it, in the middle of its work."""
         self._closer.stop()
-        self.window.prompts.unsaved = lambda *_: "lose"  # type: ignore[method-assign]
+        self.window.context.prompts.unsaved = lambda *_: "lose"  # type: ignore[method-assign]
         self.window.close()
         self.window.deleteLater()
         self.app.processEvents()
@@ -235,7 +235,7 @@ def look_somewhere(window: MainWindow, rng: random.Random) -> None:
     window.go_to(rng.choice(AREAS))
     window.choose(rng.choice(window.document.project.designs).id)
     window.view.set_month(rng.randrange(12))
-    window.look_through(rng.choice(LENSES))
+    window.view.set_lens(rng.choice(LENSES))
     window.view.set_cut(rng.choice(("upright", "level", "outside")))
     window.shell.show_tab(rng.choice(TABS))
     if rng.random() < 0.3:
@@ -264,10 +264,10 @@ def tour(window: MainWindow, app: QApplication) -> int:
         paint()
     for lens in LENSES:
         for cut in ("upright", "level", "outside"):
-            window.look_through(lens)
+            window.view.set_lens(lens)
             window.view.set_cut(cut)
             paint()
-    window.switch_units()
+    window.run("switch_units")
     paint()
     return pictures
 

@@ -53,7 +53,7 @@ class Seasons(WindowTest):
         design = self.w.document.project.design("quilt")
         self.assertTrue(setting_of(design, 5).quilt)
         self.assertEqual(self.w.view.month, 5)
-        self.w.undo()
+        self.w.run("undo")
         self.assertFalse(setting_of(self.w.document.project.design("quilt"), 5).quilt)
 
     def test_keys(self) -> None:
@@ -213,7 +213,7 @@ class Dragging(WindowTest):
         QTest.mouseRelease(cutaway, Qt.MouseButton.LeftButton, NO_KEY, at)
         self.assertAlmostEqual(w.document.project.design("timber").shell.walls[0].thickness_m, 0.05)
         self.assertEqual(w.document.undo_stack.count(), 1)
-        w.undo()
+        w.run("undo")
         self.assertEqual(w.document.project.design("timber").shell.walls[0].thickness_m, 0.032)
 
     def test_only_the_edge_can_be_held(self) -> None:
@@ -261,7 +261,7 @@ class Inspector(WindowTest):
         version = self.w.document.project.design("timber-2")
         self.assertTrue(version.note)
         self.assertNotEqual(version.shell, self.w.document.project.design("timber").shell)
-        self.w.undo()
+        self.w.run("undo")
         self.assertEqual(len(self.w.document.project.designs), 8)
 
     def test_details_of_a_layer(self) -> None:
@@ -382,10 +382,10 @@ class Units(WindowTest):
     def test_dark_and_back(self) -> None:
         w = self.window()
         light = w.grab().toImage()
-        w.switch_look()
+        w.run("switch_look")
         dark = w.grab().toImage()
         self.assertLess(dark.pixelColor(640, 20).lightness(), 80)
-        w.switch_look()
+        w.run("switch_look")
         self.settle(w)
         self.assertEqual(w.grab().toImage().pixelColor(640, 20), light.pixelColor(640, 20))
 

@@ -11,7 +11,6 @@ from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QMenu
 
 from calveth.app import preferences
 from calveth.app.dialogs.new_project import NewProjectDialog, choose
@@ -61,14 +60,14 @@ class NewProject(WindowTest):
         fresh = demo_project()
         self.prompts.projects = [None]
         document = w.document.project
-        w.new()
+        w.run("new")
         self.assertIs(w.document.project, document)
         self.prompts.projects = [fresh]
-        w.new()
+        w.run("new")
         self.settle(w)
         self.assertIs(w.document.project, fresh)
         self.assertIsNone(w.document.path)
-        w.open_demo()
+        w.run("open_demo")
         self.settle(w)
         self.assertEqual(w.document.project, demo_project())
 
@@ -78,15 +77,14 @@ class Recent(WindowTest):
         w = self.window(on_disk=True)
         first, second = self.folder / "a.calveth", self.folder / "b.calveth"
         self.prompts.paths = [first, second]
-        w.save()
-        w.save_as()
+        w.run("save")
+        w.run("save_as")
         self.assertEqual(preferences.load().recent[0], str(second))
-        menu = w.actions_by_name["recent"].menu()
-        assert isinstance(menu, QMenu)
-        w.fill_recent()
+        menu = w.menus.recent
+        w.menus.fill_recent()
         self.assertEqual([a.text() for a in menu.actions()], ["b.calveth", "a.calveth"])
         second.unlink()
-        w.fill_recent()
+        w.menus.fill_recent()
         self.assertEqual([a.text() for a in menu.actions()], ["a.calveth"])
         menu.actions()[0].trigger()
         self.settle(w)
@@ -109,7 +107,7 @@ class Recent(WindowTest):
 class Materials(WindowTest):
     def use(self, script: Any) -> None:
         self.prompts.dialogs.append(script)
-        self.w.edit_materials()
+        self.w.run("edit_materials")
 
     def setUp(self) -> None:
         super().setUp()
@@ -175,7 +173,7 @@ class Materials(WindowTest):
         self.use(script)
         self.settle(self.w)
         self.assertNotEqual(self.w.bench.card("timber").conductance.text(), before)
-        self.w.undo()
+        self.w.run("undo")
         self.settle(self.w)
         self.assertEqual(self.w.bench.card("timber").conductance.text(), before)
 
@@ -214,7 +212,7 @@ class Solved(WindowTest):
             seen.append(d.text.toPlainText())
 
         self.prompts.dialogs = [script]
-        w.solve_shell()
+        w.run("solve_shell")
         self.settle(w)
         self.assertIn("walls: Trunk wood", seen[0])
 
@@ -263,12 +261,12 @@ class Library(WindowTest):
             click(d.go)
 
         self.prompts.dialogs = [script, lambda d: d.reject()]
-        w.add_design()
+        w.run("add_design")
         self.settle(w)
         self.assertEqual(w.view.design_id, "reed")
-        w.add_design()
+        w.run("add_design")
         self.assertEqual(len(w.document.project.designs), 9)
-        w.step_design(1)
+        w.run("hive_below")
         self.assertEqual(w.view.design_id, "plain-boards")
 
     def test_working_by_key(self) -> None:
@@ -322,15 +320,15 @@ class Exports(WindowTest):
 
     def test_report_that_cannot_be_written(self) -> None:
         self.prompts.paths = [self.folder / "no" / "r.pdf"]
-        self.w.export_report()
+        self.w.run("export_report")
         self.settle(self.w)
         self.assertIn("does not exist", self.w.statusBar().currentMessage())
 
     def test_a_report_can_be_stopped(self) -> None:
         path = self.folder / "r.pdf"
         self.prompts.paths = [path]
-        self.w.export_report()
-        self.w.stop()
+        self.w.run("export_report")
+        self.w.run("stop")
         self.settle(self.w)
         self.assertFalse(path.exists())
         self.assertIn("nothing was changed", self.w.statusBar().currentMessage())
@@ -339,7 +337,7 @@ class Exports(WindowTest):
         book, sheet = self.folder / "t.xlsx", self.folder / "t.csv"
         self.prompts.paths = [book, sheet, self.folder / "t.doc"]
         for _ in range(3):
-            self.w.export_tables()
+            self.w.run("export_tables")
             self.settle(self.w)
         self.assertIn("must end in", self.w.statusBar().currentMessage())
         names = load_workbook(book).sheetnames
@@ -352,7 +350,7 @@ class Exports(WindowTest):
         for name in ("d.svg", "d.png"):
             path = self.folder / name
             self.prompts.paths = [path]
-            self.w.export_drawing()
+            self.w.run("export_drawing")
             self.assertIn(name, self.w.statusBar().currentMessage())
         svg = (self.folder / "d.svg").read_text(encoding="utf-8")
         self.assertIn("<svg", svg)
@@ -360,24 +358,24 @@ class Exports(WindowTest):
         image = QImage(str(self.folder / "d.png"))
         self.assertEqual((image.width(), image.height()), (1800, 1240))
         self.prompts.paths = [self.folder / "d.gif", self.folder / "no" / "d.svg", None]
-        self.w.export_drawing()
+        self.w.run("export_drawing")
         self.assertIn("must end in .svg or .png", self.w.statusBar().currentMessage())
-        self.w.export_drawing()
+        self.w.run("export_drawing")
         self.assertIn("folder that does not exist", self.w.statusBar().currentMessage())
-        self.w.export_drawing()
+        self.w.run("export_drawing")
 
     def test_a_second_window_keeps_its_edit(self) -> None:
         path = self.folder / "shared.calveth"
         self.prompts.paths = [path, path]
-        self.w.save()
+        self.w.run("save")
         other = self.window()
         self.prompts.paths = [path]
-        other.open()
+        other.run("open")
         self.settle(other)
         self.w.choose("timber")
-        self.w.duplicate()
+        self.w.run("duplicate")
         other.choose("composite")
-        other.duplicate()
+        other.run("duplicate")
         self.settle(other)
         self.assertIn("another window", other._saved.text())
         self.assertEqual(len(other.document.project.designs), 3)
@@ -386,7 +384,7 @@ class Exports(WindowTest):
                          ["timber", "timber-2", "composite"])  # fmt: skip
         rescued = self.folder / "mine.calveth"
         self.prompts.paths = [rescued]
-        self.assertTrue(other.save_as())
+        self.assertTrue(other.run("save_as"))
         self.assertEqual(load_project(rescued), other.document.project)
 
 

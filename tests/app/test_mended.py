@@ -15,6 +15,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel, QWidget
 
 from calveth.app.areas.shell_area import TABS
+from calveth.app.commands.file import begin
 from calveth.app.cutaway.compose import mapping_of, paint_cutaway
 from calveth.app.cutaway.view import LENSES, Scene, scene
 from calveth.app.document import Document
@@ -236,7 +237,7 @@ class Keys(WindowTest):
         field = w.shell.layers.fields[0]
         self.type_into(field, "5000")
         self.assertIn("5000 mm is outside 0.1 to 1000 mm", field.toolTip())
-        w.switch_units()
+        w.run("switch_units")
         self.type_into(field, "99")
         self.assertIn("99 in is outside 0.003937 to 39.3701 in", field.toolTip())
 
@@ -289,11 +290,11 @@ class Kept(WindowTest):
         self.prompts.unsaved_answers = ["stay", "stay", "stay"]
         w.close()
         self.assertTrue(w.isVisible())
-        w.begin(PROJECT)
+        begin(w.context, PROJECT)
         self.assertEqual(w.document.project.designs[0].id, "timber")
         other = self.folder / "other.calveth"
         ProjectFile.create(other, PROJECT).close()
-        w.open(other)
+        w.run("open", other)
         self.assertEqual(len(w.document.project.designs), 1)
         # Saved elsewhere it goes: all of it is there.
         self.prompts.unsaved_answers = ["save"]
@@ -306,11 +307,11 @@ class Kept(WindowTest):
     def test_saving_writes_a_file_that_is_gone_and_leaves_one_put_in_its_place(self) -> None:
         w, path = self.named()
         path.unlink()
-        self.assertTrue(w.save())
+        self.assertTrue(w.run("save"))
         self.assertEqual(load_project(path), w.document.project)
         path.unlink()
         ProjectFile.create(path, PROJECT).close()
-        self.assertFalse(w.save())
+        self.assertFalse(w.run("save"))
         self.assertIn("moved, deleted or replaced", w.statusBar().currentMessage())
         self.assertEqual(load_project(path), PROJECT)
 
@@ -337,7 +338,7 @@ class Kept(WindowTest):
         link.symlink_to(own)
         self.thicken(w)
         self.prompts.paths = [link]
-        self.assertTrue(w.save_as())
+        self.assertTrue(w.run("save_as"))
         self.assertEqual(load_project(own), w.document.project)
 
     def test_the_dialog_asks_about_the_name_that_will_be_written(self) -> None:

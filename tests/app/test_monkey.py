@@ -9,6 +9,7 @@ from unittest import mock
 
 from PySide6.QtCore import QEvent
 
+from calveth.app.commands.file import begin
 from calveth.app.report.pdf import write_report
 from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
@@ -55,7 +56,7 @@ class Tours(WindowTest):
         held = []
         before = _projects()
         for seed in range(8):
-            window.begin(random_project(seed))
+            begin(window.context, random_project(seed))
             window.go_to("compare")
             window.go_to("seasons")
             window.choose(window.document.project.designs[0].id)

@@ -15,6 +15,7 @@ from typing import Any, get_args
 
 import numpy as np
 
+from calveth.app.commands.design import take_remedy
 from calveth.app.main_window import MainWindow
 from calveth.catalogue.library import make_design, shipped_frames, shipped_make_ups
 from calveth.catalogue.shipped import shipped_materials
@@ -128,7 +129,7 @@ class OneAnswer(WindowTest):
         path = self.folder / f"{project.name}.calveth"
         typed.document.save_as(path)
         other = self.window(project, nodes=plain)
-        other.open(path)
+        other.run("open", path)
         self.assertEqual(self.record(other), expected, "reopened")
         printed = self.call("assess", str(path), "--format", "json")
         self.assertEqual(printed["designs"][0], expected, "command line")
@@ -176,7 +177,7 @@ class OneAnswer(WindowTest):
         for remedy in tried[:3]:
             with self.subTest(remedy=remedy.text):
                 window.choose("timber")
-                window.take_remedy(remedy)
+                take_remedy(window.context, remedy)
                 self.settle(window)
                 made = window.results.monthly(window.view.design_id)
                 assert made is not None

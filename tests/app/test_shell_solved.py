@@ -65,7 +65,7 @@ class Joints(WindowTest):
         assert joints is not None
         self.assertEqual(joints.joints[0].choice, "board on the rim")
         self.assertIn(f"{joints.joints[0].psi:+.3f}", panel.heat.text())
-        self.w.undo()
+        self.w.run("undo")
         self.assertEqual(self.design().joinery.lid, "insulation meets")
 
     def test_sizes_and_what_they_belong_to(self) -> None:
@@ -179,7 +179,7 @@ class Forms(WindowTest):
             self.settle(self.w)
             self.assertIsNotNone(self.w.results.conduction(design.id, 0))
             for lens in ("make-up", "warmth", "wet", "air"):
-                self.w.look_through(lens)
+                self.w.view.set_lens(lens)
                 for cut in CUTS if lens == "warmth" else CUTS[:1]:
                     self.w.view.set_cut(cut)
                     image = self.w.shell.cutaway.grab().toImage()
@@ -200,7 +200,7 @@ class Looking(WindowTest):
         project = demo_project()
         w = self.window(replace(project, designs=(project.design("timber"),)))
         self.assertFalse(w.shell.cut.isVisible())
-        w.look_through("warmth")
+        w.view.set_lens("warmth")
         self.assertTrue(w.shell.cut.isVisible())
         w.shell.cut.choose("outside")
         cutaway: CutawayWidget = w.shell.cutaway
@@ -208,7 +208,7 @@ class Looking(WindowTest):
         self.assertEqual(cutaway.scene.way, "outside")
         self.assertIsNone(cutaway.face_at(QPointF(cutaway.rect().center())))
         QTest.mouseClick(cutaway, Qt.MouseButton.LeftButton)  # holds nothing, and is no error
-        w.look_through("wet")
+        w.view.set_lens("wet")
         self.assertEqual(cutaway.scene.way, "upright")
 
 

@@ -60,18 +60,18 @@ class MainPath(WindowTest):
         self.assertTrue(window.compare.isVisible())
         self.assertIn("In January it stays dry under the whole lid", window.compare.summary.text())
 
-        window.undo_action.trigger()
+        window.menus.actions["undo"].trigger()
         self.settle(window)
         self.assertEqual(window.bench.card("timber").conductance.text(), before)
-        window.redo_action.trigger()
+        window.menus.actions["redo"].trigger()
         self.settle(window)
 
         target = self.folder / "mine.calveth"
         self.prompts.paths = [target, target]
-        self.assertTrue(window.save())
+        self.assertTrue(window.run("save"))
         self.assertEqual(load_project(target), window.document.project)
         self.assertIn("mine.calveth", window.windowTitle())
-        window.open()
+        window.run("open")
         self.settle(window)
         self.assertEqual(window.document.project, load_project(target))
         self.assertEqual(window.document.undo_stack.count(), 0)
@@ -458,7 +458,7 @@ class Place(WindowTest):
         self.settle(self.w)
         self.assertIn("8760 hours", self.prompts.told[0])
         self.assertAlmostEqual(self.w.document.project.place.latitude_deg, 36.1, places=1)
-        self.w.undo()
+        self.w.run("undo")
         self.assertEqual(self.w.document.project.place.altitude_m, 420)
 
     def test_reading_can_be_stopped(self) -> None:
@@ -521,32 +521,32 @@ class Acts(WindowTest):
         QTest.keyClick(self.w, Qt.Key.Key_F2)
         self.assertEqual(self.w.bench.card("timber").name.text(), "Old oak")
         self.assertEqual(self.w.shell.title.text(), "Old oak")
-        self.w.rename()
+        self.w.run("rename")
         self.assertIn("design name", self.w.statusBar().currentMessage())
-        self.w.rename()
+        self.w.run("rename")
         self.assertEqual(self.w.document.project.design("timber").name, "Old oak")
 
     def test_delete_moves_on(self) -> None:
         self.w.choose("timber")
-        self.w.delete()
+        self.w.run("delete")
         self.assertEqual(self.w.view.design_id, "aircrete")
         for _ in range(6):
-            self.w.delete()
-        self.w.delete()
+            self.w.run("delete")
+        self.w.run("delete")
         self.assertEqual(len(self.w.document.project.designs), 1)
         self.assertIn("last one", self.w.statusBar().currentMessage())
 
     def test_undo_names_the_edit(self) -> None:
-        self.assertFalse(self.w.undo_action.isEnabled())
+        self.assertFalse(self.w.menus.actions["undo"].isEnabled())
         self.type_into(self.w.shell.layers.fields[0], "60")
-        self.assertIn("thickness of lid layer 1", self.w.undo_action.text())
+        self.assertIn("thickness of lid layer 1", self.w.menus.actions["undo"].text())
 
     def test_thinking_better_of_it(self) -> None:
         self.prompts.paths = [None, None, None, None]
-        self.assertFalse(self.w.save())
-        self.w.open()
-        self.w.import_weather()
-        self.w.export_json()
+        self.assertFalse(self.w.run("save"))
+        self.w.run("open")
+        self.w.run("import_weather")
+        self.w.run("export_json")
         self.assertEqual(self.prompts.paths, [])
 
     def test_work_without_a_name_is_found_again(self) -> None:
@@ -554,7 +554,7 @@ class Acts(WindowTest):
         kept = working_folder() / "20260101-120000-1-abcd.calveth"
         ProjectFile.create(kept, project).close()
         self.prompts.unnamed_choice = [kept]
-        self.w.open_working_copy()
+        self.w.run("open_working_copy")
         self.settle(self.w)
         self.assertEqual(self.w.document.project, project)
         self.assertIn(project.name, self.prompts.told)
@@ -567,7 +567,7 @@ class Acts(WindowTest):
     def test_export(self) -> None:
         target = self.folder / "x.json"
         self.prompts.paths = [target]
-        self.w.export_json()
+        self.w.run("export_json")
         self.assertEqual(read_json(target), self.w.document.project)
 
     def test_a_file_that_cannot_be_opened_leaves_the_project(self) -> None:
@@ -575,20 +575,20 @@ class Acts(WindowTest):
         bad.write_text("no")
         document = self.w.document
         self.prompts.paths = [bad, self.folder / "no.calveth"]
-        self.w.open()
+        self.w.run("open")
         self.assertIn("not a Calveth project", self.w.statusBar().currentMessage())
-        self.w.open()
+        self.w.run("open")
         self.assertIn("does not exist", self.w.statusBar().currentMessage())
         self.assertIs(self.w.document, document)
 
     def test_a_full_disk_is_said_in_the_window(self) -> None:
         full = FileError(self.folder / "working.calveth", "cannot be written, the disk is full")
         with mock.patch.object(ProjectFile, "write", side_effect=full):
-            self.w.duplicate()
+            self.w.run("duplicate")
         self.assertEqual(len(self.w.document.project.designs), 9)
         target = self.folder / "no" / "x.calveth"
         self.prompts.paths = [target]
-        self.assertFalse(self.w.save_as())
+        self.assertFalse(self.w.run("save_as"))
         self.assertIn("folder", self.w.statusBar().currentMessage())
 
 

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from concurrent.futures import Executor
 from dataclasses import replace
-from pathlib import Path
+from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtGui import QAction, QCloseEvent
+from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
     QLabel,
     QMainWindow,
-    QMenu,
     QProgressBar,
     QPushButton,
     QStackedWidget,
@@ -23,26 +21,26 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app import preferences
-from calveth.app.actions import build_menus
 from calveth.app.areas.shell_area import ShellArea
+from calveth.app.commands import design as hives
+from calveth.app.commands import file as files
+from calveth.app.commands.build import Menus
+from calveth.app.commands.context import Context
+from calveth.app.commands.menus import COMMANDS
 from calveth.app.document import Document
 from calveth.app.engine.nodes import NODES, Node
-from calveth.app.file_acts import FileActs
-from calveth.app.help_acts import HelpActs
-from calveth.app.hive_acts import HiveActs
 from calveth.app.jobs import Jobs
 from calveth.app.prompts import Prompts
 from calveth.app.results import Results
 from calveth.app.ribbon.ribbon import YearRibbon
-from calveth.app.view_acts import AREAS, ViewActs
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.hive_bench import HiveBench
 from calveth.app.widgets.labels import rule
 from calveth.app.widgets.pages import scroll_of
 from calveth.core.climate.place import coldest_month
-from calveth.core.errors import CalvethError
+from calveth.core.hive.design import Face
 from calveth.core.project import Project
-from calveth.core.units import INCH, METRIC, sentence_of
+from calveth.core.units import INCH, METRIC
 
 if TYPE_CHECKING:
     from calveth.app.areas.compare_area import CompareArea
@@ -57,7 +55,10 @@ _AREA_TIPS = {
 }
 
 
-class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
+AREAS = tuple(_AREA_TIPS)
+
+
+class MainWindow(QMainWindow):
     """One project in one window."""
 
     def __init__(
@@ -70,26 +71,16 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         nodes: tuple[Node, ...] = NODES,
     ) -> None:
         super().__init__()
-        # Likes that are given are not the user's own: they are neither read nor kept.
-        self._keeps_likes = likes is None
-        self.prompts = prompts or Prompts()
+        self._prompts = prompts or Prompts()
         self._closed = False
         self._executor = executor
         self._nodes = nodes
-        self.likes = preferences.load() if likes is None else likes
+        self.preferences = preferences.KeptPreferences(likes)
         self.jobs = Jobs(executor)
         self.jobs.refused.connect(self.say)
         self.jobs.progress.connect(self._show_progress)
         self.resize(1280, 800)
-        self.actions_by_name: dict[str, QAction] = build_menus(self)
-        self.undo_action = self.actions_by_name["undo"]
-        self.redo_action = self.actions_by_name["redo"]
-        for name, on in (("switch_units", self.likes.inch), ("switch_look", self.likes.dark)):
-            self.actions_by_name[name].setCheckable(True)
-            self.actions_by_name[name].setChecked(on)
-        recent = self.actions_by_name["recent"].menu()
-        assert isinstance(recent, QMenu)
-        recent.aboutToShow.connect(self.fill_recent)
+        self.menus = Menus(self, lambda: self.context)
         self._status()
         self._build(document)
 
@@ -124,7 +115,11 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         self.results = Results(document, self._executor, self._nodes)
         month = coldest_month(document.project.place)
         self.view = ViewState(document.project.designs[0].id, month)
-        self.view.set_units(INCH if self.likes.inch else METRIC)
+        self.view.set_units(INCH if self.preferences.value.inch else METRIC)
+        self.context = Context(
+            document=document, results=self.results, view=self.view, jobs=self.jobs,
+            prompts=self._prompts, preferences=self.preferences, parent=self, frame=self,
+        )  # fmt: skip
         # Before the areas hear of a change: none may be left looking at a design that is gone.
         document.changed.connect(self._project_changed)
         self.bench = HiveBench(document, self.results, self.view)
@@ -150,18 +145,19 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         self.ribbon.month_changed.connect(self.view.set_month)
         self.view.month_changed.connect(self.ribbon.set_month)
         self.view.units_changed.connect(self._show_year)
-        self.shell.remedy_taken.connect(self.take_remedy)
+        self.shell.remedy_taken.connect(partial(hives.take_remedy, self.context))
         self.shell.refused.connect(self.say)
-        self.shell.key_wanted.connect(lambda: self.show_help("key"))
-        self.shell.layers.materials_wanted.connect(self.edit_materials)
-        self.shell.layers.sweep_wanted.connect(self.sweep_layer)
-        self.shell.openings.target_wanted.connect(self.find_size)
+        self.shell.key_wanted.connect(lambda: self.run("key"))
+        self.shell.layers.materials_wanted.connect(lambda *_: self.run("edit_materials"))
+        self.shell.layers.sweep_wanted.connect(self.ask_sweep)
+        self.shell.openings.target_wanted.connect(partial(hives.find_size, self.context))
         document.file_changed.connect(self._show_file)
         document.write_failed.connect(self.say)
         document.undo_stack.indexChanged.connect(self._show_history)
         self.results.updated.connect(self._updated)
         self.results.busy.connect(self._show_busy)
         self.results.progress.connect(self._show_progress)
+        self.preferences.when_changed(lambda _: self.menus.refresh())
 
     def _frame(self) -> QWidget:
         bar = QHBoxLayout()
@@ -205,7 +201,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
             from calveth.app.areas.place_area import PlaceArea
 
             self._place = PlaceArea(self.document, self.results, self.view)
-            self._place.import_wanted.connect(self.import_weather)
+            self._place.import_wanted.connect(lambda *_: self.run("import_weather"))
             self._put_page("place", self._place)
         return self._place
 
@@ -216,7 +212,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
             from calveth.app.areas.seasons_area import SeasonsArea
 
             self._seasons = SeasonsArea(self.document, self.results, self.view)
-            self._seasons.plan_wanted.connect(self.take_plan)
+            self._seasons.plan_wanted.connect(partial(hives.take_plan, self.context))
             self._put_page("seasons", self._seasons)
         return self._seasons
 
@@ -227,7 +223,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
             from calveth.app.areas.compare_area import CompareArea
 
             self._compare = CompareArea(self.document, self.results, self.view, self.jobs)
-            self._compare.working_wanted.connect(self.show_working_of)
+            self._compare.working_wanted.connect(partial(hives.show_working_of, self.context))
             self._put_page("compare", self._compare)
         return self._compare
 
@@ -253,46 +249,54 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
         if trying or working:
             self.say("stopped; nothing was changed")
 
-    def undo(self) -> None:
-        """Take the last edit back."""
-        self.document.undo_stack.undo()
+    def run(self, command: str, *arguments: object) -> object:
+        """Do what a command does, by its id."""
+        return COMMANDS[command].run(self.context, *arguments)
 
-    def redo(self) -> None:
-        """Make an undone edit again."""
-        self.document.undo_stack.redo()
+    def go_to(self, area: str) -> None:
+        """Show an area."""
+        getattr(self, area)
+        self.pages.setCurrentIndex(AREAS.index(area))
+        self.area_buttons[area].setChecked(True)
+        self.ribbon.set_compact(area != "shell")
+        # Beside the drawing the year stands under it, so that the right column is as tall as it
+        # can be; elsewhere it runs under all of the area.
+        if area == "shell":
+            self.shell.hold(self.ribbon)
+        else:
+            self._right.addWidget(self.ribbon)
+
+    def choose(self, design_id: str) -> None:
+        """Work on another design."""
+        self.results.choose(design_id)
+        self.view.set_design(design_id)
+        self.bench.set_current(design_id)
+        self._show_year()
+
+    def order(self) -> list[str]:
+        """Return the ids of the designs as they are listed."""
+        return self.bench.order()
+
+    def ask_sweep(self, face: Face, layer: int) -> None:
+        """Show what each centimetre of a layer brings."""
+        self.go_to("compare")
+        self.compare.sweep.ask(face, layer)
+        self.compare.show_view("sweep")
+
+    def repaint_all(self) -> None:
+        """Draw everything anew, in the colours there are now."""
+        self.ribbon.repaint_all()
+        for widget in self.findChildren(QWidget):
+            widget.update()
 
     def idle(self) -> bool:
         """Return whether nothing is under way."""
         return self.jobs.idle() and self.results.idle()
 
-    def attempt(self, act: Callable[[], object]) -> bool:
-        """Do something; a refusal becomes a sentence in the status bar."""
-        try:
-            act()
-        except CalvethError as error:
-            self.say(sentence_of(error, self.view.units))
-            return False
-        # What an edit could not write is said by the document itself, and must stay.
-        self.say(self.document.write_problem)
-        return True
-
     def say(self, sentence: str) -> None:
         """Show a sentence in the status bar."""
         self._progress.setVisible(False)
         self.statusBar().showMessage(sentence)
-
-    def _like(self, **fields: bool) -> None:
-        self.likes = preferences.changed(self.likes, **fields)
-        self._store_likes()
-
-    def remember(self, path: Path) -> None:
-        """Put a file first among the recent ones."""
-        self.likes = self.likes.with_recent(path)
-        self._store_likes()
-
-    def _store_likes(self) -> None:
-        if self._keeps_likes:
-            preferences.store(self.likes)
 
     # -- shows ---------------------------------------------------------------------------------
     def _project_changed(self, _before: Project, after: Project) -> None:
@@ -324,13 +328,7 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
             self._saved.setText("saved" if document.on_disk else "not saved yet")
 
     def _show_history(self, *_: object) -> None:
-        stack = self.document.undo_stack
-        for action, word, can, text in (
-            (self.undo_action, "Undo", stack.canUndo(), stack.undoText()),
-            (self.redo_action, "Redo", stack.canRedo(), stack.redoText()),
-        ):
-            action.setEnabled(can)
-            action.setText(f"&{word} {text}" if can else f"&{word}")
+        self.menus.refresh()
 
     def _show_busy(self, busy: bool) -> None:
         if busy:
@@ -353,12 +351,12 @@ class MainWindow(FileActs, HiveActs, HelpActs, ViewActs, QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._closed:
-            if not self.may_leave():
+            if not files.may_leave(self.context):
                 event.ignore()
                 return
             self._closed = True
-            self.likes = replace(self.likes, geometry=bytes(self.saveGeometry().data()).hex())
-            self._store_likes()
+            geometry = bytes(self.saveGeometry().data()).hex()
+            self.preferences.put(replace(self.preferences.value, geometry=geometry))
             self._let_go()
             self.jobs.close()
         super().closeEvent(event)

@@ -12,6 +12,7 @@ from typing import Any
 from PySide6.QtCore import QEventLoop
 from PySide6.QtWidgets import QApplication
 
+from calveth.app.cutaway.view import Lens
 from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.preferences import Preferences
@@ -53,18 +54,18 @@ def settle(app: QApplication, window: MainWindow) -> None:
         app.processEvents()
 
 
-def _shell(window: MainWindow, design: str, lens: str, tab: str) -> None:
+def _shell(window: MainWindow, design: str, lens: Lens, tab: str) -> None:
     window.go_to("shell")
     window.choose(design)
     window.view.set_month(0)
-    window.look_through(lens)
+    window.view.set_lens(lens)
     window.view.set_cut("upright")
     window.shell.show_tab(tab)
 
 
-def _compare(window: MainWindow, view: str, lens: str) -> None:
+def _compare(window: MainWindow, view: str, lens: Lens) -> None:
     window.choose("composite")
-    window.look_through(lens)
+    window.view.set_lens(lens)
     window.view.set_month(0)
     window.go_to("compare")
     window.compare.show_view(view)
@@ -102,19 +103,19 @@ def _sloped(window: MainWindow) -> None:
 def _without_sloped(window: MainWindow) -> None:
     if any(d.id == "sloped" for d in window.document.project.designs):
         window.choose("composite")
-        window.undo()
+        window.run("undo")
 
 
 def _dark(window: MainWindow) -> None:
     _shell(window, "aircrete", "wet", "walls")
-    window.switch_look()
-    window.switch_units()
+    window.run("switch_look")
+    window.run("switch_units")
 
 
 def _light(window: MainWindow) -> None:
-    if window.likes.dark:
-        window.switch_look()
-        window.switch_units()
+    if window.preferences.value.dark:
+        window.run("switch_look")
+        window.run("switch_units")
 
 
 VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (

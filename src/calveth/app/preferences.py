@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import json
 import logging
+from collections.abc import Callable
 from dataclasses import asdict, dataclass, replace
 from pathlib import Path
 
@@ -39,11 +40,6 @@ class Preferences:
         return replace(self, recent=(name, *rest)[:_MOST_RECENT])
 
 
-def changed(preferences: Preferences, **fields: bool) -> Preferences:
-    """Return the preferences with units or look changed."""
-    return replace(preferences, **fields)  # type: ignore[arg-type]
-
-
 def _file() -> Path:
     return user_data_path("calveth") / "preferences.json"
 
@@ -71,3 +67,39 @@ def store(preferences: Preferences) -> None:
         path.parent.mkdir(parents=True, exist_ok=True)
         with atomic_write(path) as part:
             part.write_text(json.dumps(asdict(preferences), indent=1), encoding="utf-8")
+
+
+class KeptPreferences:
+    """The preferences of a window: those given are neither read nor kept, the user's own are."""
+
+    def __init__(self, given: Preferences | None = None) -> None:
+        self._keeps = given is None
+        self.value = load() if given is None else given
+        self._told: list[Callable[[Preferences], None]] = []
+
+    def when_changed(self, tell: Callable[[Preferences], None]) -> None:
+        """Have a function told of every change."""
+        self._told.append(tell)
+
+    def put(self, value: Preferences) -> None:
+        """Take other preferences."""
+        self.value = value
+        if self._keeps:
+            store(value)
+        for tell in self._told:
+            tell(value)
+
+    def change(self, *, inch: bool | None = None, dark: bool | None = None) -> None:
+        """Take other units or another look."""
+        now = self.value
+        self.put(
+            replace(
+                now,
+                inch=now.inch if inch is None else inch,
+                dark=now.dark if dark is None else dark,
+            )
+        )
+
+    def remember(self, path: Path) -> None:
+        """Put a file first among the recent ones."""
+        self.put(self.value.with_recent(path))

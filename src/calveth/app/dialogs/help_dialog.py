@@ -21,7 +21,8 @@ from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import label
 
-PAGES = {"guide": "A short guide", "key": "Key to the marks", "words": "Words",
+PAGES = {"guide": "A short guide", "key": "Key to the marks", "keys": "Keys and commands",
+         "words": "Words",
          "formats": "Weather files"}  # fmt: skip
 
 # Mark and what it says.
@@ -53,7 +54,7 @@ _WORDS = (
 class HelpDialog(QDialog):
     """Pages to read, chosen at the left."""
 
-    def __init__(self, page: str = "guide", parent: QWidget | None = None) -> None:
+    def __init__(self, page: str, keys: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Help")
         self.resize(760, 560)
@@ -63,7 +64,8 @@ class HelpDialog(QDialog):
         self.pages = QStackedWidget()
         for key, title in PAGES.items():
             self.list.addItem(title)
-            self.pages.addWidget(_key_page() if key == "key" else _text_page(key))
+            made = _key_page() if key == "key" else _text_page(key, keys if key == "keys" else "")
+            self.pages.addWidget(made)
         self.list.currentRowChanged.connect(self.pages.setCurrentIndex)
         self.list.setCurrentRow(list(PAGES).index(page))
         row = QHBoxLayout(self)
@@ -71,11 +73,11 @@ class HelpDialog(QDialog):
         row.addWidget(self.pages, 1)
 
 
-def _text_page(key: str) -> QTextBrowser:
+def _text_page(key: str, given: str) -> QTextBrowser:
     page = QTextBrowser()
     page.setAccessibleName(PAGES[key])
-    text = (files("calveth.app") / "help" / f"{key}.md").read_text(encoding="utf-8")
-    page.setMarkdown(text)
+    folder = files("calveth.app") / "help"
+    page.setMarkdown(given or (folder / f"{key}.md").read_text(encoding="utf-8"))
     return page
 
 

@@ -41,10 +41,10 @@ from calveth.app.pictures import settle
 from calveth.app.preferences import Preferences
 from calveth.app.prompts import Prompts, Unsaved
 from calveth.core.project import Project
-from calveth.core.units import UnitSystem
 from calveth.store.project_file import ProjectFile
 from calveth.store.weather import WeatherImport
 from calveth.store.working_copy import UnnamedWork
+from calveth.texts.units import UnitSystem
 from tests.random_hives import random_project
 
 AREAS = ("place", "shell", "seasons", "compare")

@@ -46,10 +46,10 @@ from calveth.core.assess import shells as shells_module
 from calveth.core.assess.shells import solved_shells
 from calveth.core.heat.correction import as_estimated
 from calveth.core.project import Project
-from calveth.core.units import UnitSystem
 from calveth.store.project_file import ProjectFile
 from calveth.store.weather import WeatherImport
 from calveth.store.working_copy import UnnamedWork
+from calveth.texts.units import UnitSystem
 
 # The offscreen plugin says this of every window; it knows no window manager.
 _HARMLESS = ("propagateSizeHints", "does not support raise", "does not support grabbing")

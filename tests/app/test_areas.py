@@ -15,7 +15,7 @@ from calveth.app.widgets.plan_grid import PlanGrid
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.school import SCHOOLS
-from calveth.core.units import INCH, METRIC
+from calveth.texts.units import INCH, METRIC
 from tests.app.base import WindowTest
 from tests.app.test_window import click
 

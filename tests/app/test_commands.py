@@ -6,6 +6,7 @@ import unittest
 from collections import Counter
 
 from PySide6.QtGui import QKeySequence
+from PySide6.QtWidgets import QTextBrowser
 
 from calveth.app.commands.menus import COMMANDS, MENUS, Command, all_commands, keys_page
 from calveth.app.dialogs.help_dialog import HelpDialog
@@ -65,7 +66,9 @@ class InTheWindow(WindowTest):
 
         def look(dialog: object) -> None:
             assert isinstance(dialog, HelpDialog)
-            shown.append(dialog.pages.currentWidget().toPlainText())  # type: ignore[attr-defined]
+            page = dialog.pages.currentWidget()
+            assert isinstance(page, QTextBrowser)
+            shown.append(page.toPlainText())
 
         self.prompts.dialogs = [look]
         window.run("keys")

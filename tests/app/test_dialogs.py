@@ -17,9 +17,9 @@ from calveth.app.dialogs.new_project import NewProjectDialog, choose
 from calveth.app.preferences import Preferences
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.moments import LID_RIM
-from calveth.core.units import INCH
 from calveth.store.material_file import read_materials
 from calveth.store.project_file import load_project
+from calveth.texts.units import INCH
 from tests.app.base import WindowTest
 from tests.app.test_window import click
 

@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.quantity import QuantityField
 from calveth.core.errors import DomainError, require_between
-from calveth.core.units import INCH, METRIC
+from calveth.texts.units import INCH, METRIC
 from tests.app.base import WindowTest
 
 

@@ -13,7 +13,6 @@ from PySide6.QtGui import QAccessible
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QSpinBox, QWidget
 
-from calveth.app.areas.measures import MEASURES
 from calveth.app.cutaway.lenses import dew_depth_m
 from calveth.app.cutaway.painting import cluster_rect
 from calveth.app.cutaway.view import LENSES
@@ -27,6 +26,7 @@ from calveth.store.errors import FileError
 from calveth.store.json_file import read_json
 from calveth.store.project_file import ProjectFile, load_project
 from calveth.store.working_copy import working_folder
+from calveth.texts.measures import MEASURES
 from tests.app.base import WindowTest
 
 

@@ -13,7 +13,6 @@ from pathlib import Path
 from calveth.core.airflow.draught import comb_distance_m, draught_at_comb_m_s
 from calveth.core.assess.result import assess_months
 from calveth.core.assess.shells import correction_of
-from calveth.core.assess.working import Asked, working
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.heat.periodic import (
     decrement_and_lag_h,
@@ -25,6 +24,7 @@ from calveth.core.hive.openings_cut import part_at
 from calveth.core.hive.quantities import follower_board
 from calveth.core.hive.solids import build_solids
 from calveth.store.atomic_write import atomic_write
+from calveth.texts.derivation import Asked, working
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, steady_place
 from tests.core.test_colony import COLONY

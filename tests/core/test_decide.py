@@ -23,7 +23,6 @@ from calveth.core.assess.target import (
     size_for_target,
 )
 from calveth.core.assess.whole import assess_deep, assess_whole
-from calveth.core.assess.working import FIGURES, Asked, working
 from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.sweep import (
     last_that_pays,
@@ -35,7 +34,10 @@ from calveth.core.edits import set_school
 from calveth.core.errors import CancelledError, DomainError
 from calveth.core.hive.cost import layer_area_m2, material_cost_eur
 from calveth.core.hive.solids import build_solids
-from calveth.core.units import INCH, litres_per_hour
+from calveth.core.units import litres_per_hour
+from calveth.texts.derivation import FIGURES, Asked, working
+from calveth.texts.findings import finding_text
+from calveth.texts.units import INCH
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot
 from tests.core.test_colony import COLONY
@@ -297,12 +299,12 @@ class Whole(unittest.TestCase):
             report=told.append,
         )
         said = findings(whole.monthly, 0, depth=whole.deep.depth(0))
-        self.assertTrue(any("Snow may close" in f.text for f in said))
+        self.assertTrue(any("Snow may close" in finding_text(f) for f in said))
         self.assertTrue(any(f.cause for f in said))
         self.assertTrue(any(f.helps for f in said))
         self.assertEqual(told, sorted(told))
         self.assertEqual(told[-1], 1.0)
-        inch = " ".join(f.text for f in findings(whole.monthly, 0, INCH))
+        inch = " ".join(finding_text(f, INCH) for f in findings(whole.monthly, 0))
         self.assertIn("°F", inch)
         self.assertNotIn("°C", inch)
         quiet = assess_whole(hive_case(PROJECT.design("cover"), PLACE, COLONY, TABLE))

@@ -33,6 +33,7 @@ from calveth.core.hive.design import Design
 from calveth.core.hive.forms import LittleBoxes
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.project import Project
+from calveth.texts.findings import finding_text
 from tests.cases import hive_case
 from tests.random_hives import TABLE, open_ledgers, random_project, whole_of
 
@@ -91,7 +92,7 @@ def run(project: Project) -> str:
     month = coldest_month(project.place)
     for at in (month, (month + 6) % 12):
         said = findings(whole.monthly, at, depth=whole.deep.depth(at))
-        assert said and all(f.text.strip() for f in said)
+        assert said and all(finding_text(f).strip() for f in said)
     return whole.estimated_because
 
 

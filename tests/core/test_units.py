@@ -5,7 +5,8 @@ from __future__ import annotations
 import unittest
 
 from calveth.core.errors import DomainError
-from calveth.core.units import grams_per_day, litres_per_hour, parse_quantity, to_unit
+from calveth.core.units import grams_per_day, litres_per_hour
+from calveth.texts.units import parse_quantity, to_unit
 
 
 class TypedQuantities(unittest.TestCase):

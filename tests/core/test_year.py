@@ -19,8 +19,10 @@ from calveth.core.assess.result import (
 )
 from calveth.core.calendar import month_of_day
 from calveth.core.climate.place import days_without_forage, has_forage
-from calveth.core.compare.table import compare_row, summary_sentences
+from calveth.core.compare.table import compare_row
 from calveth.core.errors import DomainError
+from calveth.texts.findings import finding_text
+from calveth.texts.summary import summary_sentences
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, layer, slot, steady_place
 
@@ -203,12 +205,12 @@ class Words(unittest.TestCase):
                     verdict = crown_verdict(monthly.months, month)
                     tone = {"dry": "good", "wet ring": "note", "wet": "bad"}[verdict]
                     self.assertEqual(said[0].tone, tone)
-                    self.assertTrue(all(f.text.endswith((".", ")")) for f in said))
+                    self.assertTrue(all(finding_text(f).endswith((".", ")")) for f in said))
 
     def test_in_forage_months_the_limit_is_said(self) -> None:
         monthly, _ = year("timber")
         self.assertEqual(len(findings(monthly, 0)), 4)
-        self.assertIn("bees fan", findings(monthly, 6)[-1].text)
+        self.assertIn("bees fan", finding_text(findings(monthly, 6)[-1]))
         rows = [compare_row(*year("timber"), 6)]
         self.assertIn("bees fan", summary_sentences(rows, 6, forage=True)[-1])
         self.assertEqual(
@@ -221,7 +223,7 @@ class Words(unittest.TestCase):
         monthly = assess_months(hive_case(PROJECT.design("timber"), PROJECT.place, hungry, TABLE))
         last = findings(monthly, 0)[3]
         self.assertEqual(last.tone, "bad")
-        self.assertIn("do not last", last.text)
+        self.assertIn("do not last", finding_text(last))
 
 
 class Places(unittest.TestCase):

@@ -40,7 +40,7 @@ from calveth.app.widgets.pages import scroll_of
 from calveth.core.climate.place import coldest_month
 from calveth.core.hive.design import Face
 from calveth.core.project import Project
-from calveth.core.units import INCH, METRIC
+from calveth.texts.units import INCH, METRIC
 
 if TYPE_CHECKING:
     from calveth.app.areas.compare_area import CompareArea

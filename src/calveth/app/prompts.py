@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from calveth.core.project import Project
-from calveth.core.units import UnitSystem
+from calveth.texts.units import UnitSystem
 
 if TYPE_CHECKING:
     from calveth.store.weather import WeatherImport

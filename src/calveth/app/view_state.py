@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject, Signal
 
 from calveth.app.cutaway.view import Cut, Lens
 from calveth.core.hive.design import Face
-from calveth.core.units import METRIC, UnitSystem
+from calveth.texts.units import METRIC, UnitSystem
 
 
 class ViewState(QObject):

@@ -9,8 +9,9 @@ from calveth.core.assess.result import assess_nights
 from calveth.core.assess.whole import assess_solved
 from calveth.core.case import estimated_case
 from calveth.core.climate.place import has_forage
-from calveth.core.compare.table import compare_row, summary_sentences
+from calveth.core.compare.table import compare_row
 from calveth.store.records import compare_record
+from calveth.texts.summary import summary_sentences
 
 
 def add_parser(commands: Commands) -> None:

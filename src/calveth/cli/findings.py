@@ -19,6 +19,7 @@ from calveth.core.assess.findings import findings
 from calveth.core.assess.whole import WholeAssessment, assess_whole
 from calveth.core.case import estimated_case
 from calveth.store.records import remedy_record, verdict_record
+from calveth.texts.findings import in_words
 
 
 def add_parser(commands: Commands) -> None:
@@ -51,7 +52,7 @@ def run(args: argparse.Namespace) -> int:
 
 def _record(whole: WholeAssessment, month: int) -> dict[str, Any]:
     monthly = whole.monthly
-    said = findings(monthly, month, depth=whole.deep.depth(month))
+    said = [in_words(f) for f in findings(monthly, month, whole.deep.depth(month))]
     return {
         "design": monthly.design.id,
         "name": monthly.design.name,

@@ -15,7 +15,7 @@ from calveth.cli.files import (
 )
 from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
-from calveth.core.units import INCH, METRIC
+from calveth.texts.units import INCH, METRIC
 
 
 def add_parser(commands: Commands) -> None:

@@ -17,8 +17,8 @@ from calveth.core.case import estimated_case
 from calveth.core.compare.sweep import last_that_pays, stock_range_m, sweep
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES
-from calveth.core.units import parse_quantity
 from calveth.store.records import sweep_record
+from calveth.texts.units import parse_quantity
 
 
 def add_parser(commands: Commands) -> None:

@@ -354,6 +354,16 @@ ZONE_SHARE = Constant(
 )
 
 
+DRAUGHT_SPEED = Constant(
+    value=0.2,
+    unit="m/s",
+    source="air at the comb felt as a draught; common practice, no source",
+    certainty="estimate",
+    low=0.15,
+    high=0.3,
+)
+
+
 def all_constants() -> dict[str, Constant]:
     """Return every constant of this module by its name, in the order they stand here."""
     return {name: item for name, item in globals().items() if isinstance(item, Constant)}

@@ -18,6 +18,7 @@ from calveth.store.records import (
     month_rows,
     verdict_record,
 )
+from calveth.texts.findings import in_words
 
 Rows = list[dict[str, Any]]
 
@@ -48,7 +49,7 @@ def report_tables(
             {"design": w.monthly.design.id, "tone": f.tone, "text": f.text, "cause": f.cause,
              "helps": f.helps}
             for w in wholes
-            for f in findings(w.monthly, month, depth=w.deep.depth(month))
+            for f in map(in_words, findings(w.monthly, month, w.deep.depth(month)))
         ],
         "place": [
             {"month": name, **to_document(m)}

@@ -16,8 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app.areas.lens_row import lens_row
-from calveth.app.areas.measures import MEASURES, figure_rows, school_rows
-from calveth.app.areas.schools_panel import criterion_text
+from calveth.app.areas.measures import figure_rows, school_rows
 from calveth.app.areas.sweep_panel import SweepPanel
 from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
@@ -33,13 +32,16 @@ from calveth.app.widgets.pages import LateArea, scroll_of, tab_row, top_page
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.order import ordered_designs
-from calveth.core.compare.table import CompareRow, summary_sentences
+from calveth.core.compare.table import CompareRow
 from calveth.core.edits import set_school
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.quantities import outer_size_m
 from calveth.core.hive.solids import build_solids
 from calveth.core.school import SCHOOLS
+from calveth.texts.criteria import criterion_text
+from calveth.texts.measures import MEASURES
+from calveth.texts.summary import summary_sentences
 
 _PICTURE_PX = 86
 _LEAST_COLUMN_PX = 104

@@ -15,7 +15,7 @@ from calveth.core.edits import change_design
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
-from calveth.core.units import sentence_of
+from calveth.texts.units import sentence_of
 
 
 class DesignPanel(QWidget):

@@ -8,7 +8,6 @@ from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QVBoxLayout
 
-from calveth.app.areas.clearances_text import clearances_html
 from calveth.app.areas.design_panel import DesignPanel
 from calveth.app.areas.form_fields import FormPage
 from calveth.app.document import Document
@@ -31,6 +30,7 @@ from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.materials import Layer
 from calveth.core.project import Project
+from calveth.texts.clearances import clearances_html
 
 _WINDOWS: dict[str, tuple[str, tuple[tuple[str, float], ...]]] = {
     "": ("no window", ()),

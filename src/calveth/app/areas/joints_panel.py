@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QGridLayout, QVBoxLayout
 
 from calveth.app.areas.design_panel import DesignPanel
 from calveth.app.document import Document
-from calveth.app.report.pages import table
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import html_label, label, rule
@@ -31,6 +30,7 @@ from calveth.core.hive.joinery import (
     WindowFrame,
 )
 from calveth.core.hive.shapes import LidShape
+from calveth.texts.html import table
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum

@@ -1,126 +1,15 @@
-"""The rows of Compare: what is measured, how it is written, and which end is better."""
+"""The rows of Compare as cells: figures, and where best and worst are beyond doubt."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
 
 from calveth.app.widgets.figure_grid import Cell, GridRow
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.compare.table import CompareRow
 from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
-from calveth.core.units import UnitSystem
-
-
-@dataclass(frozen=True, slots=True)
-class Measure:
-    """One row: its name, how a value is written, which end is better (0: neither).
-
-    ``figure`` names its working, empty where there is none.
-    """
-
-    name: str
-    figure: str
-    write: Callable[[CompareRow, UnitSystem], str]
-    rank: Callable[[CompareRow], float | None]
-    better: int
-    hint: str
-    apart: float = 0.0
-    share: float = 0.0
-
-    def differ(self, one: CompareRow, two: CompareRow) -> bool:
-        """Return whether two hives differ beyond what the figures are good for.
-
-        By ``apart`` in the row's own unit, or by a ``share`` of it. Honey must differ with frugal,
-        usual and busy bees alike: the same bees in both hives.
-        """
-        a, b = self.rank(one), self.rank(two)
-        if a is None or b is None:
-            return False
-        if self.figure != "winter honey":
-            return abs(a - b) > max(self.apart, self.share * max(abs(a), abs(b)))
-        if one.winter_honey_range_kg is None or two.winter_honey_range_kg is None:
-            return False
-        pairs = [(a, b), *zip(one.winter_honey_range_kg, two.winter_honey_range_kg, strict=True)]
-        return all(abs(x - y) > self.share * max(x, y) for x, y in pairs)
-
-
-def _range(row: CompareRow, u: UnitSystem) -> str:
-    likely = u.write(row.winter_honey_kg, "mass")
-    if row.winter_honey_range_kg is None:
-        return f"{likely}\n…"
-    low, high = row.winter_honey_range_kg
-    return f"{likely}\n{u.number(low, 'mass')} to {u.number(high, 'mass')}"
-
-
-def _nights(row: CompareRow, _: UnitSystem) -> str:
-    if row.crown_wet_nights is None or row.rim_wet_nights is None:
-        return "… / …"
-    return f"{row.crown_wet_nights:.0f} / {row.rim_wet_nights:.0f}\nof {row.winter_nights:.0f}"
-
-
-def _all_nights(row: CompareRow) -> float | None:
-    if row.crown_wet_nights is None or row.rim_wet_nights is None:
-        return None
-    return row.crown_wet_nights + row.rim_wet_nights
-
-
-def _margin(value: float | None, u: UnitSystem) -> str:
-    if value is None:
-        return "…"
-    sign = "+" if value >= 0 else ""
-    return f"{sign}{u.margin(value)} {u.unit('temperature difference')}"
-
-
-MEASURES = (
-    Measure("under the lid", "", lambda r, _: r.crown, lambda _: None, 0,
-            "What is found under the lid: dry, a wet ring along the edge, or wet above the bees."),
-    Measure("winter honey\nlikely, range", "winter honey", _range, lambda r: r.winter_honey_kg, -1,
-            "Burnt from the last to the first forage week; the range is that of the bees' heat.",
-            share=0.03),
-    Measure("lid middle above dew", "lid middle above dew",
-            lambda r, u: _margin(r.crown_margin_k, u), lambda r: r.crown_margin_k, 1,
-            "Surface minus dew point of the air under the lid.", apart=0.2),
-    Measure("lid rim above dew", "lid rim above dew",
-            lambda r, u: _margin(r.rim_margin_k, u), lambda r: r.rim_margin_k, 1,
-            "At the edge, where the wet ring starts.", apart=0.2),
-    Measure("lid, coldest night", "",
-            lambda r, u: _margin(r.coldest_night_margin_k, u),
-            lambda r: r.coldest_night_margin_k, 1,
-            "The colder of middle and rim in the coldest night to be expected.", apart=0.2),
-    Measure("water on the lid", "",
-            lambda r, u: u.write(r.water_on_lid_g_day, "water") + " a day",
-            lambda r: r.water_on_lid_g_day, -1, "Condensing on middle and rim.", apart=0.5,
-            share=0.1),
-    Measure("water lower down", "",
-            lambda r, u: u.write(r.water_elsewhere_g_day, "water", 0 if u.name == "metric" else 1)
-            + " a day", lambda r: r.water_elsewhere_g_day, 0,
-            "On walls, floor and combs: some leave it for the bees to drink, others want none."),
-    Measure("wet nights\nmiddle / rim, of all", "wet nights", _nights, _all_nights, -1,
-            "Winter nights with middle and rim of the lid below dew point.", apart=10.0),
-    Measure("heat loss", "heat loss", lambda r, _: f"{r.conductance_w_k:.2f} W/K",
-            lambda r: r.conductance_w_k, -1,
-            "Whole shell with its joints, solved in three dimensions; "
-            "estimated while it changes. Plain 19 mm boards lose about 4.", share=0.03),
-    Measure("bees per heat loss", "bees per heat loss",
-            lambda r, _: f"{r.mass_to_conductance_kg_k_w:.2f} kg·K/W",
-            lambda r: r.mass_to_conductance_kg_k_w, 1,
-            "Kilograms of bees for each W/K; board hives have under 0.8.", share=0.03),
-    Measure("fresh air", "fresh air", lambda r, u: u.write(r.air_l_h, "flow"),
-            lambda r: r.air_l_h, 0, "Outside air through openings and joints."),
-    Measure("draught at the comb", "", lambda r, u: u.write(r.draught_m_s, "speed", 2),
-            lambda r: r.draught_m_s, -1,
-            "The strongest of all openings (estimate); under 0.1 nobody feels it.", apart=0.05),
-    Measure("CO2 beside the bees", "CO2 in the nest", lambda r, _: f"{r.co2_share:.1%}",
-            lambda r: r.co2_share, 0, "By volume; 0.3 to 4 % is usual in winter, over 8 % is bad."),
-    Measure("empty / heaviest part", "weight",
-            lambda r, u: f"{u.number(r.weight_kg, 'mass', 0)} / "
-            f"{u.write(r.heaviest_part_kg, 'mass', 0)}",
-            lambda r: r.heaviest_part_kg, 0, "Without bees, combs and honey."),
-    Measure("material", "material", lambda r, u: u.write(r.cost_eur, "money"),
-            lambda r: r.cost_eur, -1, "Rough price of the material; edit it in your materials.",
-            share=0.1),
-)  # fmt: skip
+from calveth.texts.measures import MEASURES, Measure
+from calveth.texts.units import UnitSystem
 
 
 def figure_rows(

@@ -38,7 +38,7 @@ from calveth.core.colony.curves import STRENGTHS, Strength, curves_for
 from calveth.core.edits import set_colony, set_place
 from calveth.core.errors import DomainError
 from calveth.core.hive.opening import WALL_SIDES
-from calveth.core.units import sentence_of
+from calveth.texts.units import sentence_of
 
 _HINTS = {
     "last forage week": "Week of the year with the last income in autumn, 1 to 52",

@@ -13,9 +13,10 @@ from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.app.widgets.pages import LateArea
-from calveth.core.assess.findings import Finding
 from calveth.core.assess.remedies import Remedy
-from calveth.core.units import METRIC, UnitSystem
+from calveth.texts.findings import Said
+from calveth.texts.remedies import effect
+from calveth.texts.units import METRIC, UnitSystem
 
 _MARK = {"good": "dry", "note": "wet ring", "bad": "wet", "no": "no"}
 _ORDER = {"bad": 0, "note": 1, "good": 2}
@@ -46,13 +47,13 @@ class Mark(QWidget):
         paint_verdict(painter, QPointF(8, 10), _MARK[self._tone], current(), 5.0)
 
 
-def finding_row(finding: Finding, act: Callable[[Finding], object] | None = None) -> QLayout:
+def finding_row(finding: Said, act: Callable[[Said], object] | None = None) -> QLayout:
     """Return a line for a finding; a click on one that speaks of a surface calls ``act``."""
     line = QHBoxLayout()
     line.setSpacing(6)
     line.addWidget(Mark(finding.tone), 0, Qt.AlignmentFlag.AlignTop)
     text = label(finding.text, wrap=True)
-    if act is not None and finding.surface:
+    if act is not None and finding.face is not None:
         text.setCursor(Qt.CursorShape.PointingHandCursor)
         text.setToolTip("click: show it on the hive")
         text.mousePressEvent = _acting(act, finding)  # type: ignore[method-assign]
@@ -60,14 +61,14 @@ def finding_row(finding: Finding, act: Callable[[Finding], object] | None = None
     return line
 
 
-def _acting(act: Callable[[Finding], object], finding: Finding) -> Callable[[QMouseEvent], None]:
+def _acting(act: Callable[[Said], object], finding: Said) -> Callable[[QMouseEvent], None]:
     def press(_: QMouseEvent) -> None:
         act(finding)
 
     return press
 
 
-def worst_first(said: Sequence[Finding]) -> list[Finding]:
+def worst_first(said: Sequence[Said]) -> list[Said]:
     """Return findings with the bad ones first, else in their order."""
     return sorted(said, key=lambda finding: _ORDER[finding.tone])
 
@@ -75,11 +76,11 @@ def worst_first(said: Sequence[Finding]) -> list[Finding]:
 class SaysPanel(LateArea):
     """All findings of the month, their causes, and the remedies that were tried."""
 
-    def __init__(self, take: Callable[[Remedy], object], show: Callable[[Finding], object]) -> None:
+    def __init__(self, take: Callable[[Remedy], object], show: Callable[[Said], object]) -> None:
         super().__init__()
         self._take, self._point = take, show
-        self._said: list[Finding] = []
-        self._said_shown: list[Finding] = []
+        self._said: list[Said] = []
+        self._said_shown: list[Said] = []
         self._tried: tuple[Sequence[Remedy] | None, UnitSystem, bool] = (None, METRIC, False)
         self._tried_shown: object = None
         self._findings, self._remedies = QVBoxLayout(), QVBoxLayout()
@@ -97,7 +98,7 @@ class SaysPanel(LateArea):
         column.addWidget(self.state)
         column.addStretch()
 
-    def show_findings(self, said: Sequence[Finding]) -> None:
+    def show_findings(self, said: Sequence[Said]) -> None:
         """Show findings with their causes and what helps."""
         self._said = list(said)
         self._show()
@@ -155,24 +156,3 @@ class SaysPanel(LateArea):
 
     def _taken(self, remedy: Remedy, *_: object) -> None:
         self._take(remedy)
-
-
-def effect(remedy: Remedy, units: UnitSystem) -> str:
-    """Return what a remedy does, in words."""
-    crown = {
-        "dry": "lid dry all year",
-        "wet ring": "still a wet ring at worst",
-        "wet": "still drips at worst",
-    }[remedy.crown]
-    parts = [crown]
-    if remedy.wet_months_less:
-        less = "fewer" if remedy.wet_months_less > 0 else "more"
-        number = abs(remedy.wet_months_less)
-        parts.append(f"{number} wet month{'s' if number > 1 else ''} {less}")
-    size = abs(remedy.honey_kg)
-    if size >= 0.05:
-        less = "less" if remedy.honey_kg < 0 else "more"
-        parts.append(f"{units.write(size, 'mass')} {less} honey")
-    if abs(remedy.cost_eur) >= 0.5:
-        parts.append(f"{remedy.cost_eur:+.0f} €")
-    return ", ".join(parts)

@@ -9,9 +9,10 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from calveth.app.areas.says_panel import Mark
 from calveth.app.widgets.labels import clear, label
-from calveth.core.assess.schools import Criterion, SchoolVerdict
+from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.school import SCHOOL_TEXT, School
-from calveth.core.units import UnitSystem
+from calveth.texts.criteria import criterion_text, said_of
+from calveth.texts.units import UnitSystem
 
 
 class SchoolsPanel(QWidget):
@@ -64,34 +65,3 @@ class SchoolsPanel(QWidget):
                 row.addWidget(mark, 0, Qt.AlignmentFlag.AlignTop)
                 row.addWidget(label(criterion_text(criterion, units), "muted", wrap=True), 1)
                 self._rows.addLayout(row)
-
-
-def said_of(verdict: SchoolVerdict) -> str:
-    """Return in a word what a way of wintering says of a hive."""
-    if not verdict.applies:
-        return "does not apply outdoors"
-    met = sum(c.passed for c in verdict.criteria)
-    return "passes" if verdict.passed else f"{met} of {len(verdict.criteria)} met"
-
-
-def criterion_text(criterion: Criterion, units: UnitSystem) -> str:
-    """Return a criterion with its figure and its limit."""
-    if criterion.sense == "yes":
-        return f"{criterion.name}: {'yes' if criterion.value else 'no'}"
-    value, limit = (
-        _write(v, criterion.quantity, units) for v in (criterion.value, criterion.limit)
-    )
-    return f"{criterion.name}: {value} ({criterion.sense} {limit})"
-
-
-def _write(value: float, quantity: str, units: UnitSystem) -> str:
-    known = {
-        "g a day": ("water", " a day"),
-        "K": ("temperature difference", ""),
-        "kg": ("mass", ""),
-        "m/s": ("speed", ""),
-        "°C": ("temperature", ""),
-        "share": ("fraction", ""),
-    }
-    name, tail = known[quantity]
-    return units.write(value, name) + tail

@@ -34,6 +34,7 @@ from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.plans import starting_plan
 from calveth.core.hive.season_plan import NO_PLAN, Setting
 from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
+from calveth.texts.findings import in_words
 
 _MOST_FINDINGS = 4
 
@@ -179,7 +180,8 @@ class SeasonsArea(LateArea):
             )
             return
         depth = deep.depth(self._view.month) if deep else None
-        said = worst_first(findings(monthly, self._view.month, self._view.units, depth))
+        found = findings(monthly, self._view.month, depth)
+        said = worst_first([in_words(f, self._view.units) for f in found])
         for finding in said[:_MOST_FINDINGS]:
             self._findings.addLayout(finding_row(finding))
 

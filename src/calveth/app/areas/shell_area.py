@@ -26,14 +26,15 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import ElidedLabel, clear, label, rule, small_button
 from calveth.app.widgets.pages import page_scroll, scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
-from calveth.core.assess.findings import Finding, findings
+from calveth.core.assess.findings import findings
 from calveth.core.assess.moments import FACE_ZONE
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.edits import set_layer_thickness
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month, kept_layers
 from calveth.core.hive.design import FACES, Face
-from calveth.core.units import sentence_of
+from calveth.texts.findings import Said, in_words
+from calveth.texts.units import sentence_of
 
 TABS = ("says", "lid", "walls", "floor", "joints", "openings", "hive")
 _TAB_TEXT: dict[str, str] = {
@@ -223,12 +224,11 @@ class ShellArea(QWidget):
         except DomainError as error:
             self.refused.emit(sentence_of(error, self._view.units))
 
-    def _show_on_hive(self, finding: Finding) -> None:
+    def _show_on_hive(self, finding: Said) -> None:
         """Turn to the lens and the face a finding speaks of."""
         self._view.set_lens("wet")
-        surface = finding.surface
-        face: Face = "lid" if "lid" in surface else "floor" if "floor" in surface else "walls"
-        self._view.set_face(face)
+        if finding.face is not None:
+            self._view.set_face(finding.face)
 
     # -- shows ---------------------------------------------------------------------------------
     def _updated(self, design_id: str) -> None:
@@ -271,21 +271,21 @@ class ShellArea(QWidget):
         stack = in_month(design, view.month).shell.stack(view.face)
         if assessed is None:
             error = self._results.error(design.id)
-            self._say([Finding(text=error or "Working it out …", tone="bad" if error else "note")])
+            self._say([Said(text=error or "Working it out …", tone="bad" if error else "note")])
             self.says.show_remedies(None, view.units, working=False)
             self.profile.show_profile(view.face, stack, table, None, 0, 0)
             return
         deep = self._results.deep(design.id)
         depth = deep.depth(view.month) if deep is not None else None
-        said = findings(assessed, view.month, view.units, depth)
+        said = [in_words(f, view.units) for f in findings(assessed, view.month, depth)]
         fault = self._results.shell_error(design.id)
         if fault:
-            said = [Finding(text=f"Estimated only. {fault}.", tone="bad"), *said]
+            said = [Said(text=f"Estimated only. {fault}.", tone="bad"), *said]
         trouble = self._results.trouble(design.id)
         if trouble:
-            said = [Finding(text=trouble, tone="bad"), *said]
+            said = [Said(text=trouble, tone="bad"), *said]
         if self._results.provisional(design.id):
-            said = [*said, Finding(text=_NOT_SETTLED, tone="note")]
+            said = [*said, Said(text=_NOT_SETTLED, tone="note")]
         self._say(said)
         self.says.show_remedies(
             self._results.remedies(design.id), view.units, working=self._results.trying
@@ -304,7 +304,7 @@ class ShellArea(QWidget):
         """Return all sentences that are said of the hive."""
         return list(self.finding_texts)
 
-    def _say(self, said: list[Finding]) -> None:
+    def _say(self, said: list[Said]) -> None:
         self.says.show_findings(said)
         texts = [finding.text for finding in said]
         if texts == self.finding_texts:

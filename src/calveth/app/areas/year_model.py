@@ -14,7 +14,7 @@ from calveth.core.calendar import MONTH_NAMES
 from calveth.core.edits import set_colony, set_month
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
-from calveth.core.units import parse_quantity
+from calveth.texts.units import parse_quantity
 
 _Index = QModelIndex | QPersistentModelIndex
 

@@ -16,7 +16,7 @@ from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import Face
-from calveth.core.units import sentence_of
+from calveth.texts.units import sentence_of
 
 
 class Frame(Protocol):

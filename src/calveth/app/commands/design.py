@@ -174,7 +174,7 @@ def show_working(c: Context) -> None:
 def show_working_of(c: Context, design_id: str, figure: str) -> None:
     """Show how a figure of a design comes about."""
     from calveth.app.dialogs.working_dialog import WorkingDialog
-    from calveth.core.assess.working import Asked, working
+    from calveth.texts.derivation import Asked, working
 
     monthly = c.results.monthly(design_id)
     if monthly is None:

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QApplication
 
 from calveth.app.commands.context import Context
 from calveth.app.theme import theme
-from calveth.core.units import INCH, METRIC
+from calveth.texts.units import INCH, METRIC
 
 AREAS = ("place", "shell", "seasons", "compare")
 

@@ -24,7 +24,7 @@ from calveth.core.hive.quantities import cavity_litres, outer_size_m
 from calveth.core.hive.section import Rect
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Layer
-from calveth.core.units import UnitSystem
+from calveth.texts.units import UnitSystem
 
 
 def paint_make_up(

@@ -16,7 +16,7 @@ from calveth.core.hive.design import Design, Face
 from calveth.core.hive.section import Rect, Section, section_of
 from calveth.core.hive.shapes import Bend
 from calveth.core.materials import Material
-from calveth.core.units import METRIC, UnitSystem
+from calveth.texts.units import METRIC, UnitSystem
 
 Lens = Literal["make-up", "warmth", "wet", "air"]
 LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")

@@ -7,12 +7,13 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
-from calveth.app.report.pages import joints_html, table
 from calveth.app.theme.theme import current
 from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
-from calveth.core.units import UnitSystem
+from calveth.texts.html import table
+from calveth.texts.joints import joints_html
+from calveth.texts.units import UnitSystem
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction, Spot

@@ -22,7 +22,7 @@ from calveth.app.widgets.labels import label
 from calveth.core.assess.target import Goal, TargetAnswer
 from calveth.core.errors import CalvethError
 from calveth.core.hive.opening import Opening
-from calveth.core.units import UnitSystem, parse_quantity
+from calveth.texts.units import UnitSystem, parse_quantity
 
 _QUANTITY: dict[str, str] = {
     "fresh air": "flow",

@@ -15,8 +15,8 @@ from PySide6.QtWidgets import (
 
 from calveth.app.widgets.labels import label
 from calveth.core.calendar import MONTH_NAMES
-from calveth.core.units import UnitSystem
 from calveth.store.weather import WeatherImport
+from calveth.texts.units import UnitSystem
 
 _ROWS = (
     ("mean temperature", "temperature", "temperature_degc"),

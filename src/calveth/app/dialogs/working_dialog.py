@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 from calveth.app.theme.theme import current
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
-from calveth.core.assess.working import FIGURES, Asked, Working
+from calveth.texts.derivation import FIGURES, Asked, Working
 
 
 class WorkingDialog(QDialog):

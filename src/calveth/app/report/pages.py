@@ -6,41 +6,31 @@ from collections.abc import Mapping, Sequence
 from html import escape
 from typing import TYPE_CHECKING
 
-from calveth.app.areas.measures import MEASURES
-from calveth.app.areas.says_panel import effect
-from calveth.app.areas.schools_panel import criterion_text, said_of
 from calveth.core.assess.findings import findings
 from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import has_forage
-from calveth.core.compare.table import CompareRow, compare_row, summary_sentences
+from calveth.core.compare.table import CompareRow, compare_row
 from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
 from calveth.core.materials import Material
 from calveth.core.project import Project
-from calveth.core.units import UnitSystem, litres_per_hour
+from calveth.core.units import litres_per_hour
+from calveth.texts.criteria import criterion_text, said_of
+from calveth.texts.findings import in_words
+from calveth.texts.html import MUTED, table
+from calveth.texts.joints import joints_html
+from calveth.texts.measures import MEASURES
+from calveth.texts.remedies import effect
+from calveth.texts.summary import summary_sentences
+from calveth.texts.units import UnitSystem
 
 if TYPE_CHECKING:
-    from calveth.core.conduction.joints import JointSum
+    pass
 
 
-MUTED = "#59616a"
 _ONE_PERSON_KG, _TWO_PERSON_KG = 25.0, 50.0
-
-
-def table(rows: Sequence[Sequence[str]], *, words: Sequence[int] = (0,), wide: bool = True) -> str:
-    """Return rows as an HTML table; the first row is the head, columns of ``words`` left."""
-    lines = []
-    for number, row in enumerate(rows):
-        tag = "td" if number else "th"
-        cells = "".join(
-            f"<{tag} align='{'left' if k in words else 'right'}'>{cell}</{tag}>"
-            for k, cell in enumerate(row)
-        )
-        lines.append(f"<tr>{cells}</tr>")
-    width = "width='100%'" if wide else ""
-    return f"<table cellpadding='3' cellspacing='0' {width}>{''.join(lines)}</table>"
 
 
 def first_page(
@@ -131,30 +121,6 @@ def _how(monthly: MonthlyAssessment) -> str:
     return "solved in three dimensions" if monthly.solved else "estimated to about 6 %"
 
 
-def joints_html(joints: JointSum, units: UnitSystem, muted: str) -> str:
-    """Return the joints as a table: ψ, what each adds, and how cold it makes its place."""
-    rows = [["joint", "how", "long", "ψ", "adds", "coldest factor", "as if not there"]]
-    for joint in joints.joints:
-        point = joint.length_m == 0
-        rows.append(
-            [
-                escape(joint.name),
-                escape(joint.choice),
-                "" if point else units.write(joint.length_m, "length"),
-                "" if point else f"{joint.psi:+.3f} W/(m·K)",
-                f"{joint.whole_w_k:+.3f} W/K",
-                "" if joint.factor is None else f"{joint.factor:.2f}",
-                "" if joint.plain_factor is None else f"{joint.plain_factor:.2f}",
-            ]
-        )
-    return (
-        f"{table(rows, words=(0, 1))}<p style='color:{muted}'>Faces alone "
-        f"{joints.faces_w_k:.3f} W/K, joints {sum(j.whole_w_k for j in joints.joints):+.3f}, "
-        f"{joints.rest_name} {joints.rest_w_k:+.3f}. ψ with lengths measured "
-        "inside, EN ISO 10211.</p>"
-    )
-
-
 def _joints(whole: WholeAssessment, units: UnitSystem) -> str:
     """Return the joints and what each costs, where the shell is solved."""
     if whole.joints is None or not whole.joints.joints:
@@ -184,7 +150,8 @@ def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
 
 
 def _findings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
-    said = findings(whole.monthly, month, units, whole.deep.depth(month))
+    found = findings(whole.monthly, month, whole.deep.depth(month))
+    said = [in_words(f, units) for f in found]
     items = "".join(
         f"<li>{escape(f.text)}"
         + (f" <span style='color:{MUTED}'>Because {escape(f.cause)}.</span>" if f.cause else "")

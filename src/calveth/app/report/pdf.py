@@ -28,8 +28,8 @@ from calveth.core.assess.shells import conduction_in
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
-from calveth.core.units import METRIC, UnitSystem
 from calveth.store.atomic_write import atomic_write
+from calveth.texts.units import METRIC, UnitSystem
 
 _STYLE = (
     "* {{ font-family: '{family}'; font-size: 8.5pt; }} h1 {{ font-size: 15pt; }} "

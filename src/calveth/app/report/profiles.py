@@ -14,7 +14,7 @@ from calveth.core.assess.whole import WholeAssessment
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import FACES
 from calveth.core.project import Project
-from calveth.core.units import UnitSystem
+from calveth.texts.units import UnitSystem
 
 _WIDE, _TALL, _HEAD = 300, 300, 24
 PROFILES_SIZE = (_WIDE * len(FACES), _TALL + _HEAD)

@@ -22,7 +22,7 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.stores import larder_kg
 from calveth.core.calendar import DAYS_IN_MONTH, MONTH_NAMES
 from calveth.core.climate.place import Place, days_with_snow, days_without_forage
-from calveth.core.units import METRIC, UnitSystem
+from calveth.texts.units import METRIC, UnitSystem
 
 _LEFT, _RIGHT = 92.0, 46.0
 _FULL, _COMPACT = 200, 104

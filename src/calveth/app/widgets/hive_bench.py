@@ -19,7 +19,7 @@ from calveth.core.climate.place import coldest_month
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
-from calveth.core.units import UnitSystem
+from calveth.texts.units import UnitSystem
 
 
 class HiveCard(QWidget):

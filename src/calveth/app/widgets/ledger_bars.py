@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from calveth.app.theme.theme import current, font
 from calveth.core.assess.heat_paths import heat_paths
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.units import UnitSystem
+from calveth.texts.units import UnitSystem
 
 _LEFT, _ROW, _HEAD = 154.0, 25.0, 44.0
 # Fill and brush pattern of each part, told apart by pattern as well as by colour.

@@ -16,7 +16,7 @@ from calveth.app.view_state import ViewState
 from calveth.core.hive.design import Face
 from calveth.core.materials import Layer, Material
 from calveth.core.moisture.profile import Profile
-from calveth.core.units import to_unit
+from calveth.texts.units import to_unit
 
 _LEFT, _RIGHT = 40.0, 14.0
 

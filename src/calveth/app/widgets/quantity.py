@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.field_keys import FieldKeys
 from calveth.core.errors import DomainError
-from calveth.core.units import parse_quantity, sentence_of, to_unit
+from calveth.texts.units import parse_quantity, sentence_of, to_unit
 
 
 class QuantityField(QLineEdit):

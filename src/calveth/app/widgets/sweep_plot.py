@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.core.compare.sweep import SweepPoint, last_that_pays, within_doubt
-from calveth.core.units import METRIC, UnitSystem
+from calveth.texts.units import METRIC, UnitSystem
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 62.0, 30.0, 26.0, 80.0
 

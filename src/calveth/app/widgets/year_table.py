@@ -20,7 +20,8 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import DeepAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import Place, days_with_snow
-from calveth.core.units import UnitSystem, litres_per_hour
+from calveth.core.units import litres_per_hour
+from calveth.texts.units import UnitSystem
 
 _HEAD, _ROW = 20.0, 19.0
 _Row = tuple[str, Callable[[MonthlyAssessment, int, UnitSystem], str]]

@@ -1,4 +1,7 @@
-"""What the hive says in a month: sentences a beekeeper would say, with cause and what helps."""
+"""What is to be said of a hive in a month: what was found, its cause and what helps, as messages.
+
+The words stand in `texts.findings`.
+"""
 
 from __future__ import annotations
 
@@ -8,19 +11,18 @@ from typing import Literal
 from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.damp import DampYear
 from calveth.core.assess.iced import Iced
-from calveth.core.assess.model import SURFACES, WINDOW
+from calveth.core.assess.model import SURFACE_FACE, SURFACES, WINDOW
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.assess.shells import conduction_in
-from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import has_forage
-from calveth.core.constants import RSE, RSI_EDGE
+from calveth.core.constants import DRAUGHT_SPEED, RSE, RSI_EDGE
+from calveth.core.hive.design import FACES, Face
 from calveth.core.hive.parts import inner_part
-from calveth.core.units import METRIC, UnitSystem, litres_per_hour
+from calveth.core.message import Message, Value, message
+from calveth.core.units import litres_per_hour
 
 Tone = Literal["good", "note", "bad"]
-
-FANNING = "In a month of forage bees fan; the air they move is an estimate, and nectar is left out."
 
 # Above this share of CO2 beekeepers call the air thick; common practice, no source.
 _THICK_AIR = 0.04
@@ -30,23 +32,44 @@ BAD_AIR = 0.08
 _HOT_DEGC = 45.0
 # A rim left this much warmer (temperature factor) than solved is told.
 _WARMER = 0.01
-# Air faster than this at the comb is felt as a draught; common practice, no source.
-_DRAUGHT_M_S = 0.2
-
-
+# A hive that leans so much lets water run out; common practice, no source [°].
+_LEANS_DEG = 1.0
+# Shares of what a quilt holds at which it drips, and up to which it is at ease; estimates.
+_QUILT_DRIPS, _QUILT_EASY = 0.95, 0.6
+# Rain that makes walls conduct less than this many times as well is not told.
+_RAIN_TOLD = 1.05
 # A rim this much colder (temperature factor) than its faces is called a bridge.
 _BRIDGE = 0.04
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """One sentence, how it sounds, the surface it speaks of, its cause and what helps."""
+    """What was found, how it sounds, where, why, and what helps.
 
-    text: str
+    Attributes
+    ----------
+    said : Message
+        What was found; its id is the id of the finding.
+    tone : str
+        ``good``, ``note`` or ``bad``.
+    surface : str
+        The surface (`SURFACES`) or face it speaks of, empty for none.
+    cause, helps : Message or None
+        Why it is so, and what makes it better.
+    """
+
+    said: Message
     tone: Tone
     surface: str = ""
-    cause: str = ""
-    helps: str = ""
+    cause: Message | None = None
+    helps: Message | None = None
+
+    @property
+    def face(self) -> Face | None:
+        """The face it speaks of, None for none."""
+        if self.surface in SURFACES:
+            return SURFACE_FACE[SURFACES.index(self.surface)]
+        return next((face for face in FACES if face == self.surface), None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -61,40 +84,38 @@ class Depth:
 def findings(
     assessed: MonthlyAssessment,
     month: int,
-    units: UnitSystem = METRIC,
     depth: Depth | None = None,
 ) -> list[Finding]:
     """Return the findings of a design in a month (0 to 11): crown, walls, air, stores, and what
     the year shows when it is known.
     """
     said = [
-        _crown(assessed, month, units, depth),
-        _below(assessed, month, units),
-        _air(assessed, month, units),
-        _stores(assessed, units, depth),
+        _crown(assessed, month, depth),
+        _below(assessed, month),
+        _air(assessed, month),
+        _stores(assessed, depth),
     ]
-    said += _window(assessed, month, units)
-    said += _draught(assessed, month, units)
-    said += _hot(assessed, month, units) + _rim_limit(assessed)
+    said += _window(assessed, month)
+    said += _draught(assessed, month)
+    said += _hot(assessed, month) + _rim_limit(assessed)
     if depth is not None:
-        said += _depth(month, units, depth)
+        said += _depth(month, depth)
     if has_forage(assessed.place, month):
-        said.append(Finding(text=FANNING, tone="note"))
+        said.append(Finding(said=message("bees fan"), tone="note"))
     return said
 
 
-def _hot(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> list[Finding]:
+def _hot(assessed: MonthlyAssessment, month: int) -> list[Finding]:
     """Return a finding for air so hot that the bees could not live in it."""
     hottest = float(assessed.months.balance.temperature_degc[:, month].max())
     if hottest < _HOT_DEGC:
         return []
     return [
         Finding(
-            text=f"In {MONTH_NAMES[month]} the air inside comes to "
-            f"{units.write(hottest, 'temperature', 0)}: combs sink and bees leave.",
+            said=message("air hot", month=_month(month), air=Value(hottest, "temperature", 0, 0)),
             tone="bad",
-            cause="the heat of the bees finds no way out",
-            helps="larger openings, fewer bees in so small a room, or less insulation",
+            cause=message("heat finds no way out"),
+            helps=message("larger openings or less insulation"),
         )
     ]
 
@@ -106,24 +127,27 @@ def _rim_limit(assessed: MonthlyAssessment) -> list[Finding]:
         return []
     return [
         Finding(
-            text="The rim of the lid is colder than told here, by about "
-            f"{warmer:.0%} of the difference between inside and outside.",
+            said=message("rim colder than told", share=Value(warmer, "share", 0)),
             tone="note",
-            cause="metal leads its heat away faster than air brings it",
-            helps="keep metal from the rim",
+            cause=message("metal leads heat away"),
+            helps=message("keep metal from the rim"),
         )
     ]
 
 
-def _coldest_face(assessed: MonthlyAssessment) -> str:
+def _month(month: int) -> Value:
+    return Value(month, "month")
+
+
+def _coldest_face(assessed: MonthlyAssessment) -> Message:
     faces = assessed.model.faces
     worst = max(faces, key=lambda face: float(faces[face].middle_w_m2k()))
     u = float(faces[worst].middle_w_m2k())
-    verb = "let" if worst == "walls" else "lets"
-    return f"the {worst} {verb} most heat through, U {u:.2f} W/(m²·K)"
+    name = "walls let most heat through" if worst == "walls" else "face lets most heat through"
+    return message(name, face=Value(worst, "surface"), u=Value(u, "transmittance"))
 
 
-def _why_the_rim(assessed: MonthlyAssessment, month: int) -> str:
+def _why_the_rim(assessed: MonthlyAssessment, month: int) -> Message:
     """Return why the rim is cold: the joint, the edge itself, or a face that is thin anyway."""
     solved = conduction_in(assessed.case.shells, assessed.design, month)
     spot = solved.coldest.get("lid rim") if solved is not None else None
@@ -138,231 +162,202 @@ def _why_the_rim(assessed: MonthlyAssessment, month: int) -> str:
     design = assessed.design
     layers = max(inner_part(design.shell.stack(face))[0] for face in ("lid", "walls"))
     bridge = design.joinery.lid in ("board on the rim", "telescoping rim") and layers > 0
-    why = (
-        "the inner board of the lid lies on the rim and leads the heat out"
-        if bridge
-        else "two cold faces meet there"
+    return message(
+        "inner board bridges the rim" if bridge else "two cold faces meet",
+        factor=Value(spot.factor, "number"),
+        plain=Value(plain, "number"),
     )
-    return f"{why}: factor {spot.factor:.2f}, {plain:.2f} as if the joint were not there"
 
 
-def _crown(
-    assessed: MonthlyAssessment, month: int, units: UnitSystem, depth: Depth | None
-) -> Finding:
+def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Finding:
     m = assessed.months
     verdict = crown_verdict(m, month)
-    name = MONTH_NAMES[month]
     if verdict == "dry":
         spare = float(min(m.margin_k[LID_MIDDLE, month], m.margin_k[LID_RIM, month]))
         return Finding(
-            text=(
-                f"Dry under the lid in {name}: even the rim is "
-                f"{units.write(spare, 'temperature difference')} above dew point."
+            said=message(
+                "lid dry", month=_month(month), spare=Value(spare, "temperature difference")
             ),
             tone="good",
             surface="lid rim",
         )
     at = LID_MIDDLE if verdict == "wet" else LID_RIM
     degc = float(m.balance.surface_degc[at, month])
-    there = units.write(degc, "temperature")
-    dew = units.write(float(m.dew_point_degc[CROWN, month]), "temperature")
-    grams = units.write(float(m.condensing_g_day[at, month]), "water")
+    there = {
+        "month": _month(month),
+        "surface": Value(degc, "temperature"),
+        "dew": Value(float(m.dew_point_degc[CROWN, month]), "temperature"),
+        "water": Value(float(m.condensing_g_day[at, month]), "water"),
+    }
     if verdict == "wet ring":
         return Finding(
-            text=(
-                f"Wet ring in {name}: the rim of the lid is at {there}, dew point {dew}, about "
-                f"{grams} of water a day. The middle stays dry."
-            ),
+            said=message("wet ring", **there),
             tone="note",
             surface="lid rim",
             cause=_why_the_rim(assessed, month),
-            helps="a warmer edge: carry the insulation over the rim, thicken the worse of the two",
+            helps=message("a warmer edge"),
         )
-    fate = "drips on it" if depth is None or depth.damp.ceiling == "drips" else "runs to the rim"
-    if degc < 0:
-        fate = "freezes there and drips in the thaw"
+    drips = depth is None or depth.damp.ceiling == "drips"
+    fate = "lid freezes" if degc < 0 else "lid drips" if drips else "lid runs"
     return Finding(
-        text=(
-            f"Wet above the cluster in {name}: the lid is at {there}, dew point {dew}, about "
-            f"{grams} a day {fate}. Thicken the lid first."
-        ),
+        said=message(fate, **there),
         tone="bad",
         surface="lid middle",
         cause=_coldest_face(assessed),
-        helps="a thicker lid, a quilt, or more air above",
+        helps=message("a thicker lid, a quilt or air"),
     )
 
 
-def _below(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> Finding:
+def _below(assessed: MonthlyAssessment, month: int) -> Finding:
     water = assessed.months.condensing_g_day[:, month]
     wet = [k for k in range(2, WINDOW) if water[k] >= VISIBLE_G_DAY]
     if not wet:
-        return Finding(text="Walls and floor are dry.", tone="good", surface="middle wall")
-    names = " and ".join(
-        [", ".join(SURFACES[k] for k in wet[:-1]), SURFACES[wet[-1]]] if len(wet) > 1
-        else [SURFACES[wet[0]]]
-    )  # fmt: skip
-    grams = units.write(float(water[wet].sum()), "water", 0 if units.name == "metric" else 1)
-    tilt = assessed.design.tilt_deg
-    away = (
-        "It runs down and out, the hive leans forward."
-        if tilt >= 1.0
-        else "Tilt the hive a little forward so that it runs out."
-    )
+        return Finding(said=message("walls and floor dry"), tone="good", surface="middle wall")
+    leans = assessed.design.tilt_deg >= _LEANS_DEG
     return Finding(
-        text=f"Water gathers on {names}: {grams} a day. {away}",
+        said=message(
+            "water below runs out" if leans else "water below",
+            surfaces=Value(tuple(SURFACES[k] for k in wet), "surfaces"),
+            water=Value(float(water[wet].sum()), "water", 0, 1),
+        ),
         tone="note",
         surface=SURFACES[wet[0]],
-        cause="the walls below the cluster are the coldest place the damp air meets",
-        helps="some leave it for the bees to drink; thicker walls make it less",
+        cause=message("walls below are coldest"),
+        helps=message("some leave it to drink"),
     )
 
 
-def _air(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> Finding:
+def _air(assessed: MonthlyAssessment, month: int) -> Finding:
     m = assessed.months
-    flow = units.write(litres_per_hour(float(m.exchange_m3_s[month])), "flow")
     co2 = float(m.co2_volume_share[NEST, month])
     thick = co2 > _THICK_AIR
     return Finding(
-        text=(
-            f"Air: {flow.replace('L/h', 'L an hour')}, {m.air_changes_per_hour[month]:.1f} "
-            f"changes; CO2 about {co2:.1%}"
-            + (", thick: open the entrance a little." if thick else ".")
+        said=message(
+            "air thick" if thick else "air",
+            flow=Value(litres_per_hour(float(m.exchange_m3_s[month])), "flow"),
+            changes=Value(float(m.air_changes_per_hour[month]), "number", 1),
+            co2=Value(co2, "share", 1),
         ),
         tone="note" if thick else "good",
-        helps="a wider entrance, or a small hole above" if thick else "",
+        helps=message("a wider entrance or a hole above") if thick else None,
     )
 
 
-def _stores(assessed: MonthlyAssessment, units: UnitSystem, depth: Depth | None) -> Finding:
-    need = units.write(assessed.winter_honey_kg, "mass")
-    held = units.write(assessed.colony.stores_kg, "mass", 0)
+def _stores(assessed: MonthlyAssessment, depth: Depth | None) -> Finding:
+    need = Value(assessed.winter_honey_kg, "mass")
+    held = Value(assessed.colony.stores_kg, "mass", 0, 0)
     if not assessed.stores_last:
         return Finding(
-            text=f"Stores of {held} do not last: about {need} are burnt (estimate).",
+            said=message("stores do not last", need=need, held=held),
             tone="bad",
-            helps="feed in autumn, or insulate",
+            helps=message("feed or insulate"),
         )
-    if depth is not None and depth.nights.winter_honey_range_kg[1] > assessed.colony.stores_kg:
-        high = units.write(depth.nights.winter_honey_range_kg[1], "mass")
-        return Finding(
-            text=(
-                f"Winter honey about {need} of {held} held, but busy bees would burn {high} "
-                "(estimate): heft the hive in late winter."
-            ),
-            tone="note",
-        )
-    return Finding(text=f"Winter honey about {need} of {held} held (estimate).", tone="good")
+    most = assessed.winter_honey_kg if depth is None else depth.nights.winter_honey_range_kg[1]
+    if most > assessed.colony.stores_kg:
+        high = Value(most, "mass")
+        return Finding(said=message("stores short", need=need, held=held, high=high), tone="note")
+    return Finding(said=message("stores last", need=need, held=held), tone="good")
 
 
-def _window(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> list[Finding]:
+def _window(assessed: MonthlyAssessment, month: int) -> list[Finding]:
     if assessed.design.window is None:
         return []
     m = assessed.months
     grams = float(m.condensing_g_day[WINDOW, month])
     if grams < VISIBLE_G_DAY:
         return []
-    said = (
-        "Frost on the window" if m.balance.surface_degc[WINDOW, month] < 0 else "The window is wet"
-    )
-    degc = units.write(float(m.balance.surface_degc[WINDOW, month]), "temperature")
+    degc = float(m.balance.surface_degc[WINDOW, month])
     return [
         Finding(
-            text=f"{said}: {degc}, {units.write(grams, 'water')} a day.",
+            said=message(
+                "window frost" if degc < 0 else "window wet",
+                surface=Value(degc, "temperature"), water=Value(grams, "water"),
+            ),
             tone="note",
             surface="window",
-            cause="glass is thin",
-            helps="a second pane, or a cover board over it",
+            cause=message("glass is thin"),
+            helps=message("a second pane or a cover"),
         )
-    ]
+    ]  # fmt: skip
 
 
-def _draught(assessed: MonthlyAssessment, month: int, units: UnitSystem) -> list[Finding]:
+def _draught(assessed: MonthlyAssessment, month: int) -> list[Finding]:
     air = max(
         assessed.months.openings(month), key=lambda opening: opening.draught_m_s, default=None
     )
-    if air is None or air.draught_m_s < _DRAUGHT_M_S:
+    if air is None or air.draught_m_s < DRAUGHT_SPEED.value:
         return []
     name = next(o.name for o in assessed.design.openings if o.id == air.opening)
     return [
         Finding(
-            text=(
-                f"Draught at the comb from the {name}: about "
-                f"{units.write(air.draught_m_s, 'speed', 2)} (estimate)."
+            said=message(
+                "draught", opening=Value(name, "name"), speed=Value(air.draught_m_s, "speed", 2, 2)
             ),
             tone="note",
-            cause="wind and warm air draw through it, and the combs hang close",
-            helps="a slatted rack, a smaller opening, or a turn away from the wind",
+            cause=message("wind and warm air draw"),
+            helps=message("a rack, a smaller opening or a turn"),
         )
     ]
 
 
-def _depth(month: int, units: UnitSystem, depth: Depth) -> list[Finding]:
-    found = _iced(month, depth.iced) + _inside(units, depth.damp)
+def _depth(month: int, depth: Depth) -> list[Finding]:
+    found = _iced(month, depth.iced) + _inside(depth.damp)
     quilt = depth.damp.quilt
     if quilt is not None:
         full = quilt.fullest
-        wet = full > 0.95
+        wet = full > _QUILT_DRIPS
         found.append(
             Finding(
-                text=f"The quilt fills to {full:.0%} of what it holds"
-                + (": it drips." if wet else "."),
-                tone="bad" if wet else "good" if full < 0.6 else "note",
-                helps="more vents above the shavings, or a deeper quilt" if wet else "",
+                said=message("quilt drips" if wet else "quilt fills", share=Value(full, "share")),
+                tone="bad" if wet else "good" if full < _QUILT_EASY else "note",
+                helps=message("more vents or a deeper quilt") if wet else None,
             )
         )
-    mould = [SURFACES[k] for k in range(len(SURFACES)) if depth.damp.mould[k, month]]
+    mould = tuple(SURFACES[k] for k in range(len(SURFACES)) if depth.damp.mould[k, month])
     if mould:
-        where = ", ".join(mould)
         found.append(
             Finding(
-                text=f"Mould may grow in {MONTH_NAMES[month]}: over 80 % humidity at {where}.",
+                said=message("mould", month=_month(month), surfaces=Value(mould, "surfaces")),
                 tone="note",
-                cause="EN ISO 13788: a monthly mean of more than 80 % at the surface",
-                helps="warmer surfaces or more air; combs are kept clean by the bees on them",
+                cause=message("80 % at the surface"),
+                helps=message("warmer surfaces or more air"),
             )
         )
     rain = depth.damp.rain
-    if rain is not None and rain.conductivity_factor.max() > 1.05:
+    if rain is not None and rain.conductivity_factor.max() > _RAIN_TOLD:
         worst = float(rain.conductivity_factor.max())
         found.append(
             Finding(
-                text=f"Bare walls drink rain: they let up to {worst - 1:.0%} more heat through, "
-                "and chill as they dry (estimate).",
+                said=message("rain wets walls", more=Value(worst - 1, "share")),
                 tone="note",
-                cause="nothing keeps driving rain off the blocks",
-                helps="paint, render or an outer board",
+                cause=message("nothing keeps rain off"),
+                helps=message("paint or render"),
             )
         )
     return found
 
 
 def _iced(month: int, iced: Iced | None) -> list[Finding]:
-    if iced is None or iced.days == 0 or iced.month != month:
+    if iced is None or iced.days == 0 or iced.month != month or not iced.shut:
         return []
-    if not iced.shut:
-        return []
-    name, shut = MONTH_NAMES[month], " and ".join(iced.shut)
+    shut = Value(iced.shut, "names")
+    free = message("a hole above or a free entrance")
     if iced.moments is None:
-        return [
-            Finding(
-                text=f"When snow closes the {shut} in {name} the bees suffocate.",
-                tone="bad",
-                helps="a small hole high up, or keep the entrance free",
-            )
-        ]
+        said = message("snow suffocates", shut=shut, month=_month(month))
+        return [Finding(said=said, tone="bad", helps=free)]
     co2 = float(iced.moments.co2_volume_share[NEST, 0])
     exit_left = bool(iced.left)
     return [
         Finding(
-            text=(
-                f"Snow may close the {shut} for {iced.days:.0f} days of {name}: CO2 then about "
-                f"{co2:.1%}, " + ("an exit stays above." if exit_left else "no exit is left.")
+            said=message(
+                "snow leaves an exit" if exit_left else "snow leaves no exit",
+                shut=shut, month=_month(month), days=Value(iced.days, "number", 0),
+                co2=Value(co2, "share", 1),
             ),
             tone=_air_tone(co2, exit_left=exit_left),
-            helps="" if exit_left else "a small hole high up, or keep the entrance free",
+            helps=None if exit_left else free,
         )
-    ]
+    ]  # fmt: skip
 
 
 def _air_tone(co2: float, *, exit_left: bool) -> Tone:
@@ -371,24 +366,24 @@ def _air_tone(co2: float, *, exit_left: bool) -> Tone:
     return "good" if exit_left and co2 < _THICK_AIR else "note"
 
 
-def _inside(units: UnitSystem, damp: DampYear) -> list[Finding]:
+def _inside(damp: DampYear) -> list[Finding]:
     found = []
     for face, year in damp.inside.items():
         if year.first_month < 0:
             continue
-        most = units.write(year.most_g_m2, "water", 0 if units.name == "metric" else 1)
         stays = year.residue_g_m2 > 0
         found.append(
             Finding(
-                text=(
-                    f"Inside the {face} water gathers from {MONTH_NAMES[year.first_month]}, "
-                    f"{most}/m² by {MONTH_NAMES[year.worst_month]}; "
-                    + ("not all of it dries by autumn." if stays else "it dries in summer.")
+                said=message(
+                    "water stays inside" if stays else "water inside dries",
+                    face=Value(face, "surface"), first=_month(year.first_month),
+                    most=Value(year.most_g_m2, "water per area", 0, 1),
+                    worst=_month(year.worst_month),
                 ),
                 tone="bad" if stays else "note",
                 surface=face,
-                cause="vapour gets in faster from the warm side than it gets out on the cold side",
-                helps="a tighter layer inside, or a more open one outside",
+                cause=message("vapour gets in faster than out"),
+                helps=message("tighter inside or more open outside"),
             )
-        )
+        )  # fmt: skip
     return found

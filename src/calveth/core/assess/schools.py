@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from calveth.core import constants as c
 from calveth.core.airflow.paths import NEST
 from calveth.core.assess.damp import DampYear
 from calveth.core.assess.iced import closed_by_ice
@@ -27,7 +28,6 @@ Sense = Literal["at least", "at most", "yes"]
 # Limits of the schools; common practice without a printed source unless said.
 _PASSAGE_M = 0.006  # a bee gets through
 _MOST_AIR_SHARE = 0.35
-_MOST_DRAUGHT_M_S = 0.15
 _MOST_SWING_K = 6.0
 _HOTTEST_DEGC = 36.0  # brood nest 33 to 36 °C, reported by many
 _DRY_ROOM, _DAMP_ROOM = 0.15, 0.60
@@ -232,7 +232,7 @@ def _cross_flow(e: Evidence) -> list[Criterion]:
         _yes("openings high up on two sides in winter", sides),
         _yes("none low in winter", not low),
         _lid_water(e),
-        _most("draught at the comb", draught, _MOST_DRAUGHT_M_S, "m/s"),
+        _most("draught at the comb", draught, c.DRAUGHT_SPEED.value, "m/s"),
     ]
 
 

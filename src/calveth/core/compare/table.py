@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 from calveth.core.airflow.paths import CROWN, NEST
-from calveth.core.assess.findings import FANNING
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
-from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.units import METRIC, UnitSystem, litres_per_hour
+from calveth.core.units import litres_per_hour
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,43 +91,3 @@ def compare_row(
         if nights is None
         else float(nights.coldest_night.margin_k[[LID_MIDDLE, LID_RIM], 0].min()),
     )
-
-
-def _with_honey(rows: Sequence[CompareRow], what: str, units: UnitSystem) -> str:
-    """Return names with their winter honey in brackets, the thriftiest first."""
-    thrifty = sorted(rows, key=lambda row: row.winter_honey_kg)
-    first, *rest = (f"{row.name} ({units.write(row.winter_honey_kg, 'mass')}" for row in thrifty)
-    named = [f"{first}{what})", *(f"{name})" for name in rest)]
-    return named[0] if not rest else ", ".join(named[:-1]) + " and " + named[-1]
-
-
-def summary_sentences(
-    rows: Sequence[CompareRow], month: int, *, forage: bool = False, units: UnitSystem = METRIC
-) -> list[str]:
-    """Return what the comparison says, in a beekeeper's words: the candidates, not the benchmarks.
-
-    Where the crown stays dry, where it turns wet, and in brackets what each costs in honey over
-    the winter. With ``forage`` it adds that bees fan in such a month.
-    """
-    own = [row for row in rows if not row.benchmark] or list(rows)
-    name = MONTH_NAMES[month]
-    groups: dict[CrownVerdict, list[CompareRow]] = {
-        verdict: [row for row in own if row.crown == verdict]
-        for verdict in ("dry", "wet ring", "wet")
-    }
-    openings: dict[CrownVerdict, str] = {
-        "dry": f"In {name} it stays dry under the whole lid in ",
-        "wet ring": "A wet ring along the rim of the lid, the middle dry: ",
-        "wet": "Wet above the cluster, it drips: ",
-    }
-    sentences = []
-    if not groups["dry"]:
-        sentences.append(f"In {name} no lid stays dry all the way to its rim.")
-    what = " of winter honey"
-    for verdict, members in groups.items():
-        if members:
-            sentences.append(openings[verdict] + _with_honey(members, what, units) + ".")
-            what = ""
-    if forage:
-        sentences.append(FANNING)
-    return sentences

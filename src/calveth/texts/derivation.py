@@ -20,7 +20,8 @@ from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import FACES
 from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.materials import Material
-from calveth.core.units import METRIC, UnitSystem, litres_per_hour
+from calveth.core.units import litres_per_hour
+from calveth.texts.units import METRIC, UnitSystem
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,0 +1,1 @@
+"""Every word a reader sees and every unit it is written in; the core knows neither."""

@@ -1,0 +1,27 @@
+"""What a remedy does, in words and units."""
+
+from __future__ import annotations
+
+from calveth.core.assess.remedies import Remedy
+from calveth.texts.units import UnitSystem
+
+
+def effect(remedy: Remedy, units: UnitSystem) -> str:
+    """Return what a remedy does, in words."""
+    crown = {
+        "dry": "lid dry all year",
+        "wet ring": "still a wet ring at worst",
+        "wet": "still drips at worst",
+    }[remedy.crown]
+    parts = [crown]
+    if remedy.wet_months_less:
+        less = "fewer" if remedy.wet_months_less > 0 else "more"
+        number = abs(remedy.wet_months_less)
+        parts.append(f"{number} wet month{'s' if number > 1 else ''} {less}")
+    size = abs(remedy.honey_kg)
+    if size >= 0.05:
+        less = "less" if remedy.honey_kg < 0 else "more"
+        parts.append(f"{units.write(size, 'mass')} {less} honey")
+    if abs(remedy.cost_eur) >= 0.5:
+        parts.append(f"{remedy.cost_eur:+.0f} €")
+    return ", ".join(parts)

@@ -1,0 +1,84 @@
+"""Ids and words: everything the core may say has words, and all of them are used."""
+
+from __future__ import annotations
+
+import ast
+import string
+import unittest
+from pathlib import Path
+
+from calveth.core.assess import findings as findings_module
+from calveth.core.assess.model import SURFACES
+from calveth.core.hive.design import FACES
+from calveth.core.message import Value, message
+from calveth.texts.findings import SURFACE_WORDS, WORDS, said, written
+from calveth.texts.units import INCH, METRIC
+
+CORE = Path(findings_module.__file__).parents[1]
+
+
+def said_in_core() -> dict[str, set[str]]:
+    """Return the ids of messages the core makes, and the names of the values each is given."""
+    found: dict[str, set[str]] = {}
+    for path in CORE.rglob("*.py"):
+        for call in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if not (isinstance(call, ast.Call) and isinstance(call.func, ast.Name)):
+                continue
+            if call.func.id != "message":
+                continue
+            names = {k.arg for k in call.keywords if k.arg is not None}
+            for leaf in ast.walk(call.args[0]):
+                if isinstance(leaf, ast.Constant) and isinstance(leaf.value, str):
+                    found.setdefault(leaf.value, set()).update(names)
+    return found
+
+
+class Words(unittest.TestCase):
+    def test_every_id_has_words_and_every_word_an_id(self) -> None:
+        ids = set(said_in_core())
+        # Ids that are chosen from a variable, not written in the call.
+        chosen = {
+            "lid drips", "lid runs", "lid freezes", "walls let most heat through",
+            "face lets most heat through",
+        }  # fmt: skip
+        self.assertEqual(ids - set(WORDS), {"message"} & ids)
+        self.assertEqual(set(WORDS) - ids, chosen)
+
+    def test_every_placeholder_is_given(self) -> None:
+        for name, given in said_in_core().items():
+            wanted = {f for _, f, _, _ in string.Formatter().parse(WORDS.get(name, "")) if f}
+            if given:
+                self.assertLessEqual(wanted, given | {"month", "surface", "dew", "water"}, name)
+
+    def test_sentences_end_and_reasons_do_not(self) -> None:
+        for name, words in WORDS.items():
+            with self.subTest(id=name):
+                sentence = words[0].isupper() and not words.startswith("EN ISO")
+                self.assertEqual(words.endswith(".") or words.endswith("(estimate)."), sentence)
+
+    def test_surfaces_and_faces_have_words(self) -> None:
+        self.assertLessEqual({*SURFACES, *FACES}, set(SURFACE_WORDS))
+
+    def test_values_in_both_units(self) -> None:
+        for value, metric, inch in (
+            (Value(20.0, "temperature"), "20.0 °C", "68.0 °F"),
+            (Value(0.123, "share"), "12%", "12%"),
+            (Value(0.0123, "share", 1), "1.2%", "1.2%"),
+            (Value(0, "month"), "January", "January"),
+            (Value(100.0, "flow"), "100 L", "3.5 ft³"),
+            (Value(30.0, "water per area", 0, 1), "30 g/m²", "1.1 oz/m²"),
+            (Value(("lid rim", "floor"), "surfaces"), "lid rim and floor", "lid rim and floor"),
+            (Value(("a", "b", "c"), "names"), "a, b and c", "a, b and c"),
+            (Value("walls", "surface"), "walls", "walls"),
+        ):
+            with self.subTest(value=value):
+                self.assertEqual((written(value, METRIC), written(value, INCH)), (metric, inch))
+
+    def test_a_name_with_braces_is_no_placeholder(self) -> None:
+        name = message("draught", opening=Value("{month}", "name"), speed=Value(0.3, "speed", 2))
+        self.assertIn("{month}", said(name))
+        self.assertEqual(said(None), "")
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -124,5 +124,28 @@ class Rim(unittest.TestCase):
                 self.assertEqual(spot_name(room, axis, x, y, z), name)
 
 
+class OwnMaterials(unittest.TestCase):
+    def test_a_copy_of_plywood_has_no_grain_either(self) -> None:
+        """By data, not by id: what a sheet is called changes nothing."""
+        design = box(layer("plywood", 18), openings=())
+        table = dict(TABLE)
+        table["my-sheet"] = replace(TABLE["plywood"], id="my-sheet", name="My sheet")
+        walls = tuple(replace(y, material="my-sheet") for y in design.shell.walls)
+        own = replace(design, shell=replace(design.shell, walls=walls))
+        one, two = hive_conduction(design, TABLE, 0.6), hive_conduction(own, table, 0.6)
+        self.assertEqual(one.conductance_w_k, two.conductance_w_k)
+        self.assertFalse(TABLE["plywood"].has_grain)
+        self.assertTrue(TABLE["softwood"].has_grain)
+
+    def test_pieces_know_what_they_are(self) -> None:
+        hive = build_solids(box(layer("softwood", 20), openings=()))
+        boards = [s for s in hive.solids if s.role == "box"]
+        self.assertEqual({s.side for s in boards}, {"front", "back", "left", "right"})
+        self.assertEqual({s.id.number for s in boards}, {1, 2})
+        self.assertEqual(boards[0].part, "box 1")
+        self.assertEqual({s.side: s.grain for s in boards}["front"], "x")
+        self.assertEqual({s.side: s.grain for s in boards}["left"], "y")
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -66,6 +66,15 @@ class Older(Folder):
         self.assertIn("periods", json.loads(text)["seasons"])
         self.assertEqual(load_project(path), edited)
 
+    def test_sheets_of_older_files_say_that_they_are(self) -> None:
+        for name in ("version-1", "version-2", "version-3"):
+            path = self.folder / f"{name}.calveth"
+            shutil.copy(OLD / f"{name}.calveth", path)
+            sheets = {m.id for m in load_project(path).materials if m.is_sheet}
+            used = {m.id for m in load_project(path).materials}
+            wanted = {m.id for m in PROJECT.materials if m.is_sheet}
+            self.assertEqual(sheets, wanted & used)
+
     def test_a_step_refuses_what_its_version_never_had(self) -> None:
         with self.assertRaisesRegex(DocumentError, "a year has 12"):
             upgraded({"designs": [{"seasons": [{}] * 11}]}, 3)

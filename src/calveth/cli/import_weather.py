@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import argparse
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from pathlib import Path
 
 from calveth.cli.files import Commands, add_format, print_csv, print_json
@@ -36,7 +36,7 @@ def run(args: argparse.Namespace) -> int:
     ]
     if args.format == "json":
         print_json({"kind": result.kind, "hours": result.hours, "notes": list(result.notes),
-                    "place": asdict(place)})  # fmt: skip
+                    "place": asdict(replace(place, hours=None))})  # fmt: skip
     elif args.format == "csv":
         print_csv(rows)
     else:

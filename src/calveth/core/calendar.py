@@ -72,7 +72,7 @@ def day_of_hour(hour: int) -> int:
 
 
 def days_between(first: int, end: int) -> Iterator[int]:
-    """Yield the days from ``first`` up to but without ``end``, over the turn of the year.
+    """Return the days from ``first`` up to but without ``end``, over the turn of the year.
 
     >>> list(days_between(363, 1))
     [363, 364, 0]

@@ -80,6 +80,8 @@ class Material:
         Thicknesses it is sold or sawn in [m].
     hatch : str
         Pattern it is drawn with.
+    is_sheet : bool
+        Whether it is a sheet of crossed or chopped wood, whose fibres run along no one axis.
     bee_safe_bare : bool
         Whether bees may touch it; foam may not.
     cautions : tuple of str
@@ -109,6 +111,7 @@ class Material:
     price_eur_m3: float = 0.0
     stock_m: tuple[float, ...] = ()
     hatch: Hatch = "plain"
+    is_sheet: bool = False
     bee_safe_bare: bool = True
     cautions: tuple[str, ...] = ()
     source: str
@@ -188,6 +191,11 @@ class Material:
         if self.kind == "air gap":
             return thickness_m
         return thickness_m * (self.mu_wet if wet else self.vapour_resistance_factor)
+
+    @property
+    def has_grain(self) -> bool:
+        """Whether it conducts better along its fibres, as sawn wood does."""
+        return self.hatch == "grain" and not self.is_sheet
 
 
 def wood_conductivity_w_mk(specific_gravity: float, moisture_percent: float) -> float:

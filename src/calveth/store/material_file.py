@@ -11,8 +11,10 @@ from calveth.store.converter import from_document, to_document
 from calveth.store.errors import DocumentError, FileError
 from calveth.store.gate import parse_json, read_text
 from calveth.store.json_file import write_text
+from calveth.store.upgrades import material_as_sheet
 
 FORMAT = "calveth-materials"
+SCHEMA = 3
 _LARGEST_BYTES = 5_000_000
 
 
@@ -24,7 +26,11 @@ def write_materials(path: Path, materials: Sequence[Material]) -> None:
     FileError
         When it cannot be written.
     """
-    document = {"format": FORMAT, "schema": 2, "materials": [to_document(m) for m in materials]}
+    document = {
+        "format": FORMAT,
+        "schema": SCHEMA,
+        "materials": [to_document(m) for m in materials],
+    }
     write_text(path, json.dumps(document, ensure_ascii=False, indent=1, allow_nan=False) + "\n")
 
 
@@ -44,6 +50,9 @@ def read_materials(path: Path) -> tuple[Material, ...]:
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise FileError(path, f"format: must be “{FORMAT}”; this is no list of materials")
     try:
-        return from_document(document.get("materials"), tuple[Material, ...])
+        listed = document.get("materials")
+        if isinstance(listed, list) and document.get("schema") in (1, 2):
+            listed = [material_as_sheet(item) for item in listed]
+        return from_document(listed, tuple[Material, ...])
     except DocumentError as error:
         raise FileError(path, str(error)) from error

@@ -20,17 +20,30 @@ Document = dict[str, Any]
 _FIRST_DAYS = (1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335)
 
 
+_SHEETS = (
+    "plywood", "oriented-board", "three-layer-board", "particle-board", "fibreboard", "hardboard",
+)  # fmt: skip
+
+
 def _only_new_fields(document: Document) -> Document:
     """Versions 1 to 3 only gained fields, which have defaults."""
     return document
 
 
-def _plan_by_days(document: Document) -> Document:
-    """Version 4: twelve settings of a season plan become periods that begin on a day."""
-    designs = document.get("designs")
-    if not isinstance(designs, list):
-        return document
-    return {**document, "designs": [_design_by_days(design) for design in designs]}
+def _version_4(document: Document) -> Document:
+    """Version 4: settings of twelve months become periods that begin on a day; sheets say so."""
+    made = dict(document)
+    for key, change in (("designs", _design_by_days), ("materials", material_as_sheet)):
+        if isinstance(document.get(key), list):
+            made[key] = [change(item) for item in document[key]]
+    return made
+
+
+def material_as_sheet(material: object) -> object:
+    """Sheets of wood, known by six ids before, say so themselves."""
+    if not isinstance(material, dict) or material.get("id") not in _SHEETS:
+        return material
+    return {**material, "is_sheet": True}
 
 
 def _design_by_days(design: object) -> object:
@@ -51,7 +64,7 @@ def _design_by_days(design: object) -> object:
 STEPS: dict[int, Callable[[Document], Document]] = {
     1: _only_new_fields,
     2: _only_new_fields,
-    3: _plan_by_days,
+    3: _version_4,
 }
 
 

@@ -109,7 +109,7 @@ def paint_outside(painter: QPainter, scene: Scene, area: QRectF, p: Palette) -> 
     scale = min(room.width() / (high[0] - low[0]), room.height() / (high[1] - low[1]))
     middle = np.array([room.center().x(), room.center().y()])
     flat = middle + (flat - 0.5 * (low + high)) * scale
-    hole = np.array([name.startswith("air in: ") for name in skin.parts])[skin.part]
+    hole = np.isin(skin.part, skin.open_parts)
     # The outer surface differs little: it has a scale of its own.
     own = _outer_span(degc[seen])
     painter.save()

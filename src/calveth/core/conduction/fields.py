@@ -69,13 +69,14 @@ class Skin:
     """The outer surface as squares.
 
     ``corners_m`` [n, 4, 3], ``share`` [3, n] as in `SectionField`, ``part`` [n] index into
-    ``parts``.
+    ``parts``; ``open_parts`` are those that are the ways of openings.
     """
 
     corners_m: FloatArray
     share: FloatArray
     part: NDArray[np.int64]
     parts: tuple[str, ...]
+    open_parts: tuple[int, ...] = ()
 
     def degc(self, zones_degc: FloatArray, outside_degc: float) -> FloatArray:
         """Return temperatures [n] [°C]."""
@@ -230,7 +231,9 @@ def skin_of(heat: Solved) -> Skin:
                 corners = np.concatenate([corners, other])
                 share = np.concatenate([share, share], axis=1)
                 part = np.concatenate([part, part])
-    return Skin(corners_m=corners, share=share, part=part, parts=names_of)
+    ways = {b.part for b in found.model.bodies if b.role == "opening air"}
+    open_parts = tuple(k for k, name in enumerate(names_of) if name in ways)
+    return Skin(corners_m=corners, share=share, part=part, parts=names_of, open_parts=open_parts)
 
 
 def _corners(

@@ -24,6 +24,7 @@ from calveth.core.conduction.hive_model import (
     ROOM,
     ZONES,
 )
+from calveth.core.conduction.parts import Body
 from calveth.core.conduction.solve import eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.hive.design import Design
@@ -221,9 +222,9 @@ def _coldest(solved: Solved) -> dict[str, Spot]:
     sorted_code = np.sort(code)
     first: NDArray[np.int_] = np.flatnonzero(np.r_[True, sorted_code[1:] != sorted_code[:-1]])
     for k in sorted(order[first], key=lambda k: (factor[k], k)):
-        part = found.model.bodies[int(s.body[k])].part
+        body = found.model.bodies[int(s.body[k])]
         x, y, z = (float(v) for v in s.box_m[k])
-        name = surface_name(part, cavity, int(s.axis[k]), (x, y, z))
+        name = surface_name(body, cavity, int(s.axis[k]), (x, y, z))
         if name not in result:
             zone = zone_at(z - cavity.z0, tops)
             x, y, z = (float(v) for v in s.centre_m[k])
@@ -232,16 +233,17 @@ def _coldest(solved: Solved) -> dict[str, Spot]:
 
 
 def surface_name(
-    part: str, room: Cuboid | Ring, axis: int, box_m: tuple[float, float, float]
+    body: Body, room: Cuboid | Ring, axis: int, box_m: tuple[float, float, float]
 ) -> str:
     """Return what a beekeeper calls a place on the inner surface; normal along ``axis``."""
-    if part.startswith("window"):
-        return part
-    if part.startswith(("entrance block", "air in: ")):
-        return f"at the {part.split(': ', 1)[1]}"
-    if part in ("follower board", "divider", "corner posts", "battens"):
-        return part
+    if body.opening:
+        return f"at the {body.opening}"
+    if body.role in _NAMED_ALONE:
+        return body.part
     return spot_name(room, axis, *box_m)
+
+
+_NAMED_ALONE = ("window", "window frame", "follower board", "divider", "corner posts", "battens")
 
 
 def spot_name(room: Cuboid | Ring, axis: int, x: float, y: float, z: float) -> str:

@@ -40,15 +40,6 @@ DAMP_FILMS: Mapping[Way, float] = dict.fromkeys(("up", "horizontal", "down"), c.
 """Inner films of EN ISO 13788, 4.4.1 for corners and behind things: on the safe side for damp."""
 
 _AROUND_M = 0.01
-# Sheets of crossed or chopped wood have no grain that counts.
-_SHEETS = {
-    "plywood",
-    "oriented-board",
-    "three-layer-board",
-    "particle-board",
-    "fibreboard",
-    "hardboard",
-}
 _WIDEST_GAP_M = 0.3
 
 
@@ -183,7 +174,12 @@ def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
     for solid in hive.solids:
         if solid.face is None or solid.layer is None:
             found.append(
-                Body(part="window", shape=_block(solid.shape), conductivity_w_mk=next(glass))
+                Body(
+                    part=solid.part,
+                    role="window",
+                    shape=_block(solid.shape),
+                    conductivity_w_mk=next(glass),
+                )
             )
             continue
         layer = design.shell.stack(solid.face)[solid.layer]
@@ -192,7 +188,8 @@ def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
             continue  # outside an open gap: outside air stands there
         lam = layer.thickness_m / r_layer + _screws(design, solid)
         part = f"{solid.face}: {table[layer.material].name}"
-        found.append(_body(solid, part, lam, table))
+        body = _body(solid, part, lam, table)
+        found.append(replace(body, face=solid.face, layer=solid.layer))
     return found
 
 
@@ -213,36 +210,24 @@ def _insets(hive: HiveSolids, table: Mapping[str, Material]) -> list[Body]:
     return [
         replace(
             _body(solid, solid.part, table[solid.material].conductivity_w_mk, table),
-            soft=solid.part.startswith("entrance block"),
+            role=solid.role,
+            opening=solid.id.opening,
+            soft=solid.role == "entrance block",
         )
         for solid in hive.inset
-        if not solid.part.startswith(("plate", "slatted rack"))
+        if solid.role not in ("divider plate", "slatted rack")
     ]
 
 
 def _body(solid: Solid, part: str, conductivity: float, table: Mapping[str, Material]) -> Body:
     material = table[solid.material]
     shape = _block(solid.shape)
-    if material.hatch != "grain" or material.id in _SHEETS:
+    if not material.has_grain:
         return Body(part=part, shape=shape, conductivity_w_mk=conductivity)
     return Body(
-        part=part, shape=shape, conductivity_w_mk=conductivity, grain=grain_axis(solid),
+        part=part, shape=shape, conductivity_w_mk=conductivity, grain=solid.grain,
         along_grain=c.ALONG_GRAIN.value,
     )  # fmt: skip
-
-
-def grain_axis(solid: Solid) -> str:
-    """Return the axis a board's grain runs along: its longest level side, upright in a trunk.
-
-    Posts, battens and legs have it along their longest side.
-    """
-    shape = solid.shape
-    if isinstance(shape, Ring):
-        return "z"
-    sides = {"x": shape.x1 - shape.x0, "y": shape.y1 - shape.y0}
-    if solid.face is None:
-        sides["z"] = shape.z1 - shape.z0
-    return max(sides, key=lambda axis: sides[axis])
 
 
 def _holes(design: Design, hive: HiveSolids) -> list[Body]:
@@ -259,6 +244,8 @@ def _holes(design: Design, hive: HiveSolids) -> list[Body]:
         found.append(
             Body(
                 part=f"air in: {opening.name}",
+                role="opening air",
+                opening=opening.name,
                 shape=hole.shape,
                 conductivity_w_mk=deep / r,
                 soft=True,
@@ -285,7 +272,7 @@ def _block(shape: Shape) -> Cuboid:
 
 def _recess(design: Design, hive: HiveSolids, around: Cuboid) -> Cuboid | None:
     """Return the hole in the wall before the panes of a window, open to the outside air."""
-    panes = [s.shape for s in hive.solids if s.part == "window" and isinstance(s.shape, Cuboid)]
+    panes = [s.shape for s in hive.solids if s.role == "window" and isinstance(s.shape, Cuboid)]
     if design.window is None or not panes:
         return None
     box = _bounds(panes)

@@ -131,24 +131,16 @@ def _u(
     resistance = 0.0
     for index, (layer, r) in enumerate(zip(stack, layers.resistances_m2k_w, strict=True)):
         if r > 0:
-            resistance += layer.thickness_m / _lambda(plain.model, design, materials, face, index)
+            resistance += layer.thickness_m / _lambda(plain.model, face, index)
     outer = float(layers.outer_film_m2k_w())
     if face == "floor" and design.joinery.stand == "slab":
         outer = 0.0
     return 1 / (films + resistance + outer)
 
 
-def _lambda(
-    model: ConductionModel, design: Design, materials: Mapping[str, Material], face: Face,
-    index: int,
-) -> float:  # fmt: skip
+def _lambda(model: ConductionModel, face: Face, index: int) -> float:
     """Return the conductivity a layer has in the model [W/(m·K)]."""
-    part = f"{face}: {materials[design.shell.stack(face)[index].material].name}"
-    found = [b.conductivity_w_mk for b in model.bodies if b.part == part]
-    layers = plane_layers(design.shell.stack(face), materials, DIRECTIONS[face])
-    own = design.shell.stack(face)[index].thickness_m / layers.resistances_m2k_w[index]
-    # Layers of one material under one name may differ (gaps, mixtures): the nearest is its own.
-    return min(found, key=lambda lam: abs(lam / own - 1))
+    return next(b.conductivity_w_mk for b in model.bodies if b.face == face and b.layer == index)
 
 
 def _window_u(design: Design, materials: Mapping[str, Material]) -> float:
@@ -185,7 +177,7 @@ def section_conduction(
         return common(shape, region(shape))
 
     def kept(parts: tuple[Part, ...]) -> tuple[Part, ...]:
-        cut = [(p, flat(p.shape)) for p in parts if getattr(p, "part", "") not in leave_out]
+        cut = [(p, flat(p.shape)) for p in parts if getattr(p, "role", "") not in leave_out]
         return tuple(replace(p, shape=shape) for p, shape in cut if shape is not None)
 
     small = ConductionModel(
@@ -283,7 +275,7 @@ def _battens(
     design: Design, materials: Mapping[str, Material], hive: HiveSolids
 ) -> list[JointHeat]:
     """Return the battens that hold the outer layers."""
-    if not any(s.part == "battens" for s in hive.inset):
+    if not any(s.role == "battens" for s in hive.inset):
         return []
     at, region = _between_joints(hive), _level_region(hive)
     plain = _bare(design)

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from calveth.core.hive.design import Face
+from calveth.core.hive.parts import PartRole
 from calveth.core.hive.shapes import Bend, Cuboid
 
 WEDGE_RAD = 0.02
@@ -14,18 +16,27 @@ Side = Literal["up", "horizontal", "down"]
 """Where heat goes when it leaves an air space through a surface: up into a ceiling, ..."""
 
 
+BodyRole = PartRole | Literal["layer", "opening air"]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Body:
     """A block of one material.
 
-    ``part`` is what a person calls it; bodies of one name are reported together. A body covers
-    what stands before it in the list. Along ``grain`` (``x``, ``y`` or ``z``) it conducts
-    ``along_grain`` times as well. Beside the edges of ``soft`` bodies the grid may be coarser.
+    ``part`` is what a person calls it; bodies of one name are reported together. ``role`` is what
+    it is for: a fitting, a ``layer`` of a ``face``, or ``opening air``, the way of an
+    ``opening``. A body covers what stands before it in the list. Along ``grain`` (``x``, ``y`` or
+    ``z``) it conducts ``along_grain`` times as well. Beside the edges of ``soft`` bodies the grid
+    may be coarser.
     """
 
     part: str
     shape: Cuboid
     conductivity_w_mk: float
+    role: BodyRole = "layer"
+    opening: str = ""
+    face: Face | None = None
+    layer: int | None = None
     grain: str = ""
     along_grain: float = 1.0
     soft: bool = False

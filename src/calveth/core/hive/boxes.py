@@ -23,8 +23,9 @@ from calveth.core.hive.openings_cut import (
     part_at,
     window_frame,
 )
-from calveth.core.hive.parts import HiveSolids, Solid, inner_part, inset_timber
+from calveth.core.hive.parts import HiveSolids, PartId, Solid, inner_part, inset_timber
 from calveth.core.hive.plates import (
+    RING_SIDES,
     lid_or_floor,
     piece,
     plate_reach_m,
@@ -93,8 +94,10 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
             top = z1 == form.height_m and inner >= reach["lid"] - 1e-9
             high = z1 + (rise["lid"] if top else 0.0)
             found += [
-                piece(part, layer, shape, "walls", index)
-                for shape in ring_of_boards(room, inner, out, low, high)
+                piece(part, layer, shape, "walls", index, side)
+                for side, shape in zip(
+                    RING_SIDES, ring_of_boards(room, inner, out, low, high), strict=True
+                )
             ]
         for face, z0, z1 in (
             ("lid", form.height_m, form.height_m + rise["lid"]), ("floor", -rise["floor"], 0.0),
@@ -103,8 +106,10 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
             if inner < reach[face] - 1e-9 and out > reach[face] + 1e-9 and z1 > z0:
                 part = part_at(z1 if face == "floor" else z0 - 1e-6, form)
                 found += [
-                    piece(part, layer, shape, "walls", index)
-                    for shape in ring_of_boards(room, reach[face], out, z0, z1)
+                    piece(part, layer, shape, "walls", index, side)
+                    for side, shape in zip(
+                        RING_SIDES, ring_of_boards(room, reach[face], out, z0, z1), strict=True
+                    )
                 ]
         out = inner
     return found
@@ -120,7 +125,7 @@ def _rooms(
         return shell, (), []
     second = isinstance(form, StackedBoxes | BarTrough) and form.beyond == "second colony"
     timber = inset_timber(design.shell.walls, design.joinery.timber)
-    name = "divider" if second else "follower board"
+    board_id = PartId(role="divider" if second else "follower board")
     end = min(high + FOLLOWER_M, shell.x1)
     boards, rooms = [replace(shell, x0=high, x1=end)], [replace(shell, x0=end)]
     if low > 0:
@@ -128,7 +133,7 @@ def _rooms(
         rooms.append(replace(shell, x1=low - FOLLOWER_M))
     return (
         replace(shell, x0=low, x1=high), tuple(rooms),
-        [Solid(part=name, material=timber, shape=board) for board in boards],
+        [Solid(id=board_id, material=timber, shape=board) for board in boards],
     )  # fmt: skip
 
 
@@ -175,7 +180,7 @@ def _plates(design: Design, form: BoxForm) -> list[Solid]:
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(
-            part=f"plate over box {number}",
+            id=PartId(role="divider plate", number=number),
             material=timber,
             shape=Cuboid(
                 x0=0.0, x1=width, y0=0.0, y1=length - form.plate_gap_m, z0=level - form.plate_m,
@@ -206,7 +211,7 @@ def _rack(design: Design, form: BoxForm) -> list[Solid]:
     high, wide = min(_SLAT_HIGH_M, form.rack_m), _SLAT_SHARE * form.frame_pitch_m
     return [
         Solid(
-            part="slatted rack",
+            id=PartId(role="slatted rack"),
             material=timber,
             shape=Cuboid(
                 x0=first + (i + 0.5) * form.frame_pitch_m - wide / 2,
@@ -228,7 +233,7 @@ def _posts(design: Design, form: BoxForm) -> list[Solid]:
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(
-            part="corner posts",
+            id=PartId(role="corner posts"),
             material=timber,
             shape=Cuboid(x0=x[0], x1=x[1], y0=y[0], y1=y[1], z0=0.0, z1=form.height_m),
         )
@@ -245,7 +250,8 @@ def _battens(design: Design, form: BoxForm) -> list[Solid]:
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(
-            part="battens",
+            id=PartId(role="battens"),
+            side=side,
             material=timber,
             shape=in_wall(design, side, _BATTEN_M, (0.0, form.height_m), core, at),
         )
@@ -264,7 +270,7 @@ def _legs(design: Design, form: BoxForm) -> list[Solid]:
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(
-            part="legs",
+            id=PartId(role="legs"),
             material=timber,
             shape=Cuboid(x0=x, x1=x + side, y0=y, y1=y + side, z0=low - _LEG_HIGH_M, z1=low),
         )

@@ -13,7 +13,7 @@ from calveth.core.hive.shapes import Cuboid, Ring, Shape
 
 _TOUCH_M = 1e-7
 # Fittings that give way where another stands: they are sawn to fit, or hang in the room.
-_GIVES_WAY = ("battens", "corner posts", "plate", "slatted rack")
+_GIVES_WAY = ("battens", "corner posts", "divider plate", "slatted rack")
 
 
 def refuse_faults(design: Design, hive: HiveSolids) -> None:
@@ -25,8 +25,8 @@ def refuse_faults(design: Design, hive: HiveSolids) -> None:
         It names the two parts, or the field, and the remedy.
     """
     # Panes stand in the walls: what they take out of them are the cuts.
-    _refuse_overlaps([s for s in hive.solids if s.part != "window"])
-    fittings = [s for s in hive.inset if not s.part.startswith(_GIVES_WAY)]
+    _refuse_overlaps([s for s in hive.solids if s.role != "window"])
+    fittings = [s for s in hive.inset if s.role not in _GIVES_WAY]
     _refuse_overlaps(fittings)
     _refuse_openings(design, hive)
     _refuse_overlap_of_lid(design, hive)
@@ -68,7 +68,7 @@ def _refuse_openings(design: Design, hive: HiveSolids) -> None:
     """Refuse openings that run into each other or into the window."""
     named = {o.id: o.name for o in design.openings}
     ways = [(named[hole.opening], hole.shape) for hole in hive.holes]
-    panes = [s.shape for s in hive.solids if s.part == "window"]
+    panes = [s.shape for s in hive.solids if s.role == "window"]
     ways += [("window", pane) for pane in panes[:1] if isinstance(pane, Cuboid)]
     for (one, a), (two, b) in combinations(ways, 2):
         if one != two and _share(a, b):

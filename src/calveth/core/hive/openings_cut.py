@@ -6,27 +6,27 @@ from math import pi, sqrt
 
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import (
+    BarTrough,
     Form,
     HollowTree,
-    StackedBoxes,
     cavity_height_m,
     colony_from_m,
     side_spans_m,
 )
 from calveth.core.hive.opening import Opening, Side, opening_parts
-from calveth.core.hive.parts import Cut, Hole, Solid, inset_timber
+from calveth.core.hive.parts import Cut, Hole, PartId, Solid, inset_timber
 from calveth.core.hive.shapes import Cuboid
 
 _SLEEVE_M = 0.004
 
 
-def part_at(height_m: float, form: Form) -> str:
+def part_at(height_m: float, form: Form) -> PartId:
     """Return the part a height in the wall belongs to."""
     if isinstance(form, HollowTree):
-        return "trunk"
-    if form.levels_m == () and not isinstance(form, StackedBoxes):
-        return "trough"
-    return f"box {1 + sum(height_m >= level for level in form.levels_m)}"
+        return PartId(role="trunk")
+    if isinstance(form, BarTrough):
+        return PartId(role="trough")
+    return PartId(role="box", number=1 + sum(height_m >= level for level in form.levels_m))
 
 
 def cuts_of(design: Design) -> tuple[Cut, ...]:
@@ -41,7 +41,7 @@ def cuts_of(design: Design) -> tuple[Cut, ...]:
             area = part.gross_area_m2
             if part.side in ("lid", "floor"):
                 face: Face = part.side
-                owner: str = "trunk" if tree else face
+                owner = PartId(role="trunk" if tree else "lid" if face == "lid" else "floor")
             else:
                 face = "walls"
                 owner = part_at(part.bottom_m + opening.height_m / 2, design.form)
@@ -53,9 +53,9 @@ def cuts_of(design: Design) -> tuple[Cut, ...]:
     return tuple(cuts)
 
 
-def _through(design: Design, face: Face, owner: str, opening: str, area_m2: float) -> list[Cut]:
+def _through(design: Design, face: Face, owner: PartId, opening: str, area_m2: float) -> list[Cut]:
     return [
-        Cut(part=owner, material=y.material, opening=opening, area_m2=area_m2,
+        Cut(part=owner.label, material=y.material, opening=opening, area_m2=area_m2,
             length_m=y.thickness_m)
         for y in design.shell.stack(face)
     ]  # fmt: skip
@@ -136,9 +136,9 @@ def _lining(design: Design, opening: Opening) -> list[Solid]:
     timber = inset_timber(design.shell.walls, joinery.timber)
     outer = _way(design, opening, wide, high, more)
     inner = _way(design, opening, wide, high)
+    part = PartId(role="entrance block", opening=opening.name)
     return [
-        Solid(part=f"entrance block: {opening.name}", material=timber, shape=shape)
-        for shape in framed(outer, inner, opening.side)
+        Solid(id=part, material=timber, shape=shape) for shape in framed(outer, inner, opening.side)
     ]
 
 
@@ -180,7 +180,9 @@ def panes(design: Design) -> list[Solid]:
         depth = far
         at = _middle(design.form, window.side)
         box = in_wall(design, window.side, window.width_m, z, (near, far), at)
-        solids.append(Solid(part="window", material=layer.material, shape=box))
+        solids.append(
+            Solid(id=PartId(role="window"), material=layer.material, shape=box, side=window.side)
+        )
     return solids
 
 
@@ -205,6 +207,6 @@ def window_frame(design: Design) -> list[Solid]:
     inner = in_wall(design, window.side, window.width_m, (z0, z1), deep, at)
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
-        Solid(part="window frame", material=timber, shape=shape)
+        Solid(id=PartId(role="window frame"), material=timber, shape=shape, side=window.side)
         for shape in framed(outer, inner, window.side)
     ]

@@ -4,31 +4,93 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from calveth.core.hive.design import Face
-from calveth.core.hive.shapes import Bend, Cuboid, Shape
+from calveth.core.hive.opening import WallSide
+from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape
 from calveth.core.materials import Layer
 
 BOARD_M = 0.003
 """A layer of this thickness or more can be a board; thinner ones are films [m]."""
 
 
+PartRole = Literal[
+    "box", "trough", "trunk", "lid", "floor", "window", "window frame", "entrance block",
+    "divider plate", "slatted rack", "corner posts", "battens", "legs", "follower board",
+    "divider",
+]  # fmt: skip
+"""What a piece is for; what asks about pieces asks for this, never for what they are called."""
+Axis = Literal["x", "y", "z"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartId:
+    """The part a person lifts: what it is for, which of several it is, and of which opening."""
+
+    role: PartRole
+    number: int = 0
+    opening: str = ""
+
+    @property
+    def label(self) -> str:
+        """What it is called: ``box 1``, ``plate over box 2``, ``entrance block: low slot``."""
+        if self.role == "divider plate":
+            return f"plate over box {self.number}"
+        if self.opening:
+            return f"{self.role}: {self.opening}"
+        return f"{self.role} {self.number}" if self.number else self.role
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Solid:
     """One piece of one material.
 
-    ``face`` and ``layer`` (0 is the outermost) say where a shell piece belongs; panes and fittings
-    have neither. ``second`` is a material that runs through it with ``second_share`` of the area.
-    ``part`` is the piece a person lifts: ``box 1``, ``lid``, ``floor``...
+    Attributes
+    ----------
+    id : PartId
+        The part it belongs to.
+    face, layer : Face or None, int or None
+        Where a piece of the shell belongs, layer 0 outermost; panes and fittings have neither.
+    side : WallSide or None
+        The wall it stands in.
+    second, second_share : str, float
+        A material that runs through it, with a share of the area.
     """
 
-    part: str
+    id: PartId
     material: str
     shape: Shape
     face: Face | None = None
     layer: int | None = None
+    side: WallSide | None = None
     second: str = ""
     second_share: float = 0.0
+
+    @property
+    def role(self) -> PartRole:
+        """What it is for."""
+        return self.id.role
+
+    @property
+    def part(self) -> str:
+        """What the part is called, derived from its id."""
+        return self.id.label
+
+    @property
+    def grain(self) -> Axis:
+        """The axis the fibres of a board run along: its longest level side, upright in a trunk.
+
+        Posts, battens and legs have it along their longest side. Only material with a grain
+        (`Material.has_grain`) conducts better along it.
+        """
+        shape = self.shape
+        if isinstance(shape, Ring):
+            return "z"
+        sides: dict[Axis, float] = {"x": shape.x1 - shape.x0, "y": shape.y1 - shape.y0}
+        if self.face is None:
+            sides["z"] = shape.z1 - shape.z0
+        return max(sides, key=lambda axis: sides[axis])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.parts import Solid, inner_part
+from calveth.core.hive.opening import WallSide
+from calveth.core.hive.parts import PartId, Solid, inner_part
 from calveth.core.hive.shapes import Cuboid
 from calveth.core.materials import Layer
 
@@ -40,14 +41,21 @@ def plate_solids(design: Design, face: Face, inner_z: float, x: Span, y: Span) -
         z0, z1 = _levels(face, inner_z, distance, distance + thickness)
         distance += thickness
         shape = Cuboid(x0=x[0], x1=x[1], y0=y[0], y1=y[1], z0=z0, z1=z1)
-        found.append(piece(face, stack[index], shape, face, index))
+        found.append(piece(_plate_of(face), stack[index], shape, face, index))
     return found
 
 
-def piece(part: str, layer: Layer, shape: Cuboid, face: Face, index: int) -> Solid:
+def _plate_of(face: Face) -> PartId:
+    return PartId(role="lid" if face == "lid" else "floor")
+
+
+def piece(
+    part: PartId, layer: Layer, shape: Cuboid, face: Face, index: int,
+    side: WallSide | None = None,
+) -> Solid:  # fmt: skip
     """Return the solid of a layer."""
     return Solid(
-        part=part, material=layer.material, shape=shape, face=face, layer=index,
+        id=part, material=layer.material, shape=shape, face=face, layer=index, side=side,
         second=layer.mixed_with, second_share=layer.mixed_share,
     )  # fmt: skip
 
@@ -79,7 +87,7 @@ def lid_or_floor(
             x0=room[0][0] - over, x1=room[0][1] + over, y0=room[1][0] - over,
             y1=room[1][1] + over, z0=z0, z1=z1,
         )  # fmt: skip
-        found.append(piece(face, layer, shape, face, index))
+        found.append(piece(_plate_of(face), layer, shape, face, index))
         distance += layer.thickness_m
     return found
 
@@ -98,7 +106,11 @@ def _skirt(
     layer = design.shell.lid[index]
     low = levels[0] - design.joinery.overlap_m
     boards = ring_of_boards(room, inside, inside + layer.thickness_m, low, levels[1])
-    return [piece("lid", layer, shape, "lid", index) for shape in boards]
+    return [piece(PartId(role="lid"), layer, shape, "lid", index) for shape in boards]
+
+
+RING_SIDES: tuple[WallSide, ...] = ("front", "back", "left", "right")
+"""The walls of `ring_of_boards` in their order."""
 
 
 def ring_of_boards(

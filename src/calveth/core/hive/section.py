@@ -157,7 +157,7 @@ def _legs(hive: HiveSolids) -> tuple[Rect, ...]:
     seen = {
         Rect(y0=s.shape.y0, y1=s.shape.y1, z0=s.shape.z0, z1=s.shape.z1): None
         for s in hive.inset
-        if s.part == "legs" and isinstance(s.shape, Cuboid)
+        if s.role == "legs" and isinstance(s.shape, Cuboid)
     }
     return tuple(seen)
 
@@ -166,7 +166,7 @@ def _insets(hive: HiveSolids, middle: float, room: Rect) -> list[Piece]:
     """Return the pieces that stand in the shell or the room, where the section cuts them."""
     found = []
     for solid in hive.inset:
-        if solid.part in ("legs", "slatted rack"):
+        if solid.role in ("legs", "slatted rack"):
             continue  # seen behind the cut, or drawn by itself
         for rect in _cut(solid.shape, middle):
             wall = rect.y1 <= room.y0 + 1e-9 or rect.y0 >= room.y1 - 1e-9
@@ -190,7 +190,7 @@ def _panes(hive: HiveSolids, design: Design) -> tuple[Pane, ...]:
     behind = design.window.side in ("left", "right")
     panes = []
     for solid in hive.solids:
-        if solid.part == "window" and isinstance(solid.shape, Cuboid):
+        if solid.role == "window" and isinstance(solid.shape, Cuboid):
             box = solid.shape
             rect = Rect(y0=box.y0, y1=box.y1, z0=box.z0, z1=box.z1)
             panes.append(Pane(rect=rect, material=solid.material, behind=behind))

@@ -15,7 +15,7 @@ from calveth.core.hive.boxes import build_boxes
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.openings_cut import cuts_of
-from calveth.core.hive.parts import HiveSolids, Solid
+from calveth.core.hive.parts import HiveSolids, PartId, Solid
 from calveth.core.hive.plates import plate_solids
 from calveth.core.hive.shapes import Bend, Cuboid, Ring
 
@@ -47,7 +47,13 @@ def _tree(design: Design, form: HollowTree) -> HiveSolids:
             x=radius, y=radius, inner_radius_m=inner, outer_radius_m=out, z0=0.0, z1=height
         )
         solids.append(
-            Solid(part="trunk", material=layer.material, shape=shape, face="walls", layer=index)
+            Solid(
+                id=PartId(role="trunk"),
+                material=layer.material,
+                shape=shape,
+                face="walls",
+                layer=index,
+            )
         )
         out = inner
     outline = (radius - trunk.outer, radius + trunk.outer)
@@ -65,7 +71,7 @@ def _tree(design: Design, form: HollowTree) -> HiveSolids:
             )
             solids.append(
                 Solid(
-                    part="trunk",
+                    id=PartId(role="trunk"),
                     material=solid.material,
                     shape=disc,
                     face=solid.face,

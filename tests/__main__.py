@@ -2,25 +2,34 @@
 
 from __future__ import annotations
 
+import json
 import os
 import re
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).parent
 # Two processes with two threads each would wait for each other.
 _ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
-# A window is slower than its lines: what its tests take beside others of their length.
-_WINDOW_WEIGHT = 4
+WEIGHTS = ROOT / "durations.json"
+"""CPU time of every module [s], as ``python -m tests --durations`` measured it last."""
+_TIMES = "CALVETH_TEST_TIMES"
+# A module that is new is taken to be as slow as its length.
+_BYTES_A_SECOND = 1000
+_SLOWEST = 12
 
 
 def main(arguments: list[str]) -> int:
     """Run the named modules, or everything under tests/."""
     if arguments == ["--prepare"]:
         return 0
+    if arguments == ["--durations"]:
+        return measure()
     if not arguments and (os.cpu_count() or 1) > 1:
         return side_by_side(halves())
     loader = unittest.TestLoader()
@@ -28,11 +37,43 @@ def main(arguments: list[str]) -> int:
         suite = unittest.TestSuite(_load(loader, name) for name in arguments)
     else:
         suite = loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
-    result = unittest.TextTestRunner(verbosity=1, buffer=True).run(suite)
+    result = unittest.TextTestRunner(verbosity=1, buffer=True, resultclass=Timed).run(suite)
+    assert isinstance(result, Timed)
+    for seconds, name in sorted(result.took, reverse=True)[:_SLOWEST]:
+        print(f"{seconds:7.1f} s  {name}")
+    _store_times(result.took)
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     passed = result.testsRun - failed - len(result.skipped)
     print(f"{passed} passed, {failed} failed, {len(result.skipped)} skipped")
     return 1 if failed or not result.testsRun else 0
+
+
+class Timed(unittest.TextTestResult):
+    """Keeps the CPU time of every test, with that of its class's set-up in the first [s]."""
+
+    def __init__(self, *args: Any, **more: Any) -> None:
+        super().__init__(*args, **more)
+        self.took: list[tuple[float, str]] = []
+        self._since = time.process_time()
+
+    def stopTest(self, test: unittest.TestCase) -> None:
+        now = time.process_time()
+        self.took.append((now - self._since, test.id()))
+        self._since = now
+        super().stopTest(test)
+
+
+def _store_times(took: list[tuple[float, str]]) -> None:
+    """Keep what each module took, for `halves` and for whoever asks with ``--durations``."""
+    folder = os.environ.get(_TIMES)
+    if not folder:
+        return
+    modules: dict[str, float] = {}
+    for seconds, name in took:
+        module = name.rsplit(".", 2)[0]
+        modules[module] = round(modules.get(module, 0.0) + seconds, 1)
+    path = Path(folder) / f"{os.getpid()}.json"
+    path.write_text(json.dumps(modules), encoding="utf-8")
 
 
 def _load(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
@@ -44,19 +85,33 @@ def _load(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
 
 
 def halves() -> tuple[list[str], list[str]]:
-    """Return all test modules in two groups that take about as long."""
+    """Return all test modules in two groups that take about as long, by the times last kept."""
+    known: dict[str, float] = json.loads(WEIGHTS.read_text(encoding="utf-8"))
     weighed = []
     for path in ROOT.rglob("test_*.py"):
         parts = path.relative_to(ROOT.parent).with_suffix("").parts
-        weight = path.stat().st_size * (_WINDOW_WEIGHT if "app" in parts else 1)
-        weighed.append((weight, ".".join(parts)))
+        module = ".".join(parts)
+        weighed.append((known.get(module, path.stat().st_size / _BYTES_A_SECOND), module))
     groups: tuple[list[str], list[str]] = ([], [])
-    sums = [0, 0]
+    sums = [0.0, 0.0]
     for weight, module in sorted(weighed, reverse=True):
         less = 0 if sums[0] <= sums[1] else 1
         groups[less].append(module)
         sums[less] += weight
     return groups
+
+
+def measure() -> int:
+    """Run everything and keep the CPU time of every module in the file the groups are made by."""
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ[_TIMES] = folder
+        code = side_by_side(halves())
+        found: dict[str, float] = {}
+        for path in Path(folder).glob("*.json"):
+            found |= json.loads(path.read_text(encoding="utf-8"))
+    WEIGHTS.write_text(json.dumps(dict(sorted(found.items())), indent=1) + "\n", encoding="utf-8")
+    print(f"{sum(found.values()):.0f} s of CPU time in all; kept in {WEIGHTS.name}")
+    return code
 
 
 def side_by_side(groups: tuple[list[str], ...]) -> int:

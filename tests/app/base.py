@@ -66,6 +66,7 @@ def application() -> QApplication:
 
 
 _REMEMBERED: dict[object, object] = {}
+_DEMO = set(demo_project().designs)
 
 
 def remembering(node: Node) -> Node:
@@ -79,6 +80,8 @@ def remembering(node: Node) -> Node:
         used = tuple(case.materials[m] for m in sorted(case.design.material_ids))
         if node.name == "draft" and (asked.before is not None or case.shells is not as_estimated):
             return node.work(asked)
+        if node.name == "remedies" and case.design not in _DEMO:
+            return ()  # ten hives more for every edit of a test that asks for something else
         key = (node.name, case.design, case.place, case.colony, used)
         if key not in _REMEMBERED:
             _REMEMBERED[key] = node.work(asked)

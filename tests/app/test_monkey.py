@@ -52,7 +52,7 @@ class Tours(WindowTest):
                 self.assertTrue(path.read_bytes().startswith(b"%PDF"))
 
     def test_opening_projects_one_after_another_keeps_nothing(self) -> None:
-        window = self.window()
+        window = self.window(nodes=_WITHOUT_REMEDIES)
         held = []
         before = _projects()
         for seed in range(8):

@@ -117,7 +117,7 @@ class OneAnswer(WindowTest):
             )
         )
         self.assertEqual(self.record(typed), expected, "typed")
-        for mm in range(41, 60, 3):
+        for mm in (44, 57):
             thick(typed, mm, merge="drag")
             self.app.processEvents()
         thick(typed, 40, merge="drag")
@@ -136,9 +136,9 @@ class OneAnswer(WindowTest):
         row = self.call("compare", str(path), "--format", "json")["designs"][0]
         self.assertEqual(row["winter_honey_kg"], expected["winter_honey_kg"], "compare")
         point = sweep(
-            estimated_case(wanted, wanted.designs[0]), "walls", layer, [0.03, 0.04],
+            estimated_case(wanted, wanted.designs[0]), "walls", layer, [0.04],
             honey_price_eur_kg=8.0, years_of_use=10.0, solve=True,
-        )[1]  # fmt: skip
+        )[0]  # fmt: skip
         honey, shell = expected["winter_honey_kg"], expected["shell_conductance_w_k"]
         rim = row["rim_dew_margin_k"]
         self.assertAlmostEqual(point.winter_honey_kg, honey, delta=0.0051, msg="sweep")

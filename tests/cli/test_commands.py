@@ -11,6 +11,7 @@ import subprocess
 import sys
 import tempfile
 import unittest
+from dataclasses import replace
 from pathlib import Path
 from unittest import mock
 
@@ -25,6 +26,10 @@ from calveth.store.project_file import ProjectFile, load_project
 GREEN = Path(pvlib.__file__).parent / "data" / "723170TYA.CSV"
 
 
+_DEMO = demo_project()
+SMALL = replace(_DEMO, designs=(_DEMO.design("timber"), _DEMO.design("composite")))
+
+
 class Base(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
@@ -32,6 +37,9 @@ class Base(unittest.TestCase):
         self.folder = Path(folder.name)
         self.file = self.folder / "demo.calveth"
         ProjectFile.create(self.file, demo_project()).close()
+        # What asks for all hives and all remedies is content with two of them.
+        self.small = self.folder / "small.calveth"
+        ProjectFile.create(self.small, SMALL).close()
 
     def call(self, *arguments: object) -> tuple[int, str, str]:
         """Return exit code, output and errors of a command."""

@@ -18,7 +18,7 @@ from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import WinterRoom
 from calveth.store.project_file import ProjectFile, load_project
-from tests.cli.test_commands import Base
+from tests.cli.test_commands import SMALL, Base
 
 
 class Tables(Base):
@@ -108,10 +108,10 @@ class Findings(Tables):
             self.assertIn(word, out)
 
     def test_formats(self) -> None:
-        rows = self.rows("findings", self.file)
-        self.assertEqual({r["design"] for r in rows}, {d.id for d in demo_project().designs})
+        rows = self.rows("findings", self.small)
+        self.assertEqual({r["design"] for r in rows}, {d.id for d in SMALL.designs})
         self.assertLessEqual({r["tone"] for r in rows}, {"good", "note", "bad"})
-        found = self.json("findings", self.file, "--design", "timber")
+        found = self.json("findings", self.small, "--design", "timber")
         self.assertEqual(len(found), 1)
         self.assertIn("schools", found[0])
 
@@ -190,7 +190,7 @@ class Conduct(Tables):
 class Report(Base):
     def test_pdf(self) -> None:
         path = self.folder / "r.pdf"
-        code, out, _ = self.call("report", self.file, "-o", path, "--month", "2", "--inch")
+        code, out, _ = self.call("report", self.small, "-o", path, "--month", "2", "--inch")
         self.assertEqual(code, 0)
         pages = [" ".join(p.extract_text().split()) for p in PdfReader(path).pages]
         self.assertIn(f"pages {len(pages)}", out)
@@ -199,13 +199,13 @@ class Report(Base):
         self.assertIn("°F", text)
         self.assertNotIn("°C", text)
         # Every design has a sheet of its own, with its name at the head of it.
-        for design in demo_project().designs:
+        for design in SMALL.designs:
             with self.subTest(design=design.name):
                 self.assertTrue(any(p.startswith(design.name) for p in pages))
 
     def test_spreadsheet(self) -> None:
         path = self.folder / "r.xlsx"
-        code, out, _ = self.call("report", self.file, "-o", path, "--format", "json")
+        code, out, _ = self.call("report", self.small, "-o", path, "--format", "json")
         self.assertEqual(code, 0)
         self.assertEqual(json.loads(out)["sheets"], load_workbook(path).sheetnames)
 
@@ -214,7 +214,9 @@ class Report(Base):
                            ("no/r.xlsx", "does not exist")):  # fmt: skip
             with self.subTest(name=name):
                 self.assertIn(word, self.refused("report", self.file, "-o", self.folder / name))
-        self.assertEqual([p.name for p in self.folder.iterdir()], ["demo.calveth"])
+        self.assertEqual(
+            sorted(p.name for p in self.folder.iterdir()), ["demo.calveth", "small.calveth"]
+        )
 
 
 class New(Base):

@@ -54,8 +54,8 @@ class Shape(unittest.TestCase):
     def test_parts_are_called_what_they_are(self) -> None:
         one = StackedBoxes(frame_count=10)
         two = replace(one, box_count=2)
-        self.assertEqual(part_at(0.1, one), "box 1")
-        self.assertEqual(part_at(two.levels_m[0] + 0.01, two), "box 2")
+        self.assertEqual(part_at(0.1, one).label, "box 1")
+        self.assertEqual(part_at(two.levels_m[0] + 0.01, two).label, "box 2")
 
     def test_a_follower_board_is_as_large_as_the_room_is_wide_and_high(self) -> None:
         form = StackedBoxes(frame_count=20, frames_in_use=8)

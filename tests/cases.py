@@ -10,6 +10,7 @@ from calveth.core.colony.colony import Colony
 from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
+from calveth.core.parameters import LIKELY, Parameters
 
 
 def hive_case(
@@ -18,6 +19,14 @@ def hive_case(
     colony: Colony,
     materials: Mapping[str, Material],
     shells: Shells = as_estimated,
+    parameters: Parameters = LIKELY,
 ) -> HiveCase:
     """Return a case; its shell is estimated unless the test says more."""
-    return HiveCase(design=design, place=place, colony=colony, materials=materials, shells=shells)
+    return HiveCase(
+        design=design,
+        place=place,
+        colony=colony,
+        materials=materials,
+        shells=shells,
+        parameters=parameters,
+    )

@@ -140,18 +140,10 @@ class Limits(unittest.TestCase):
 
     def test_one_zone_by_hand(self) -> None:
         """With the mixing of the zones made strong the nest obeys Q = (L + V)·ΔT by hand."""
-        from calveth.core import constants as c
-
         m, out, bees = model(PROJECT.design("polystyrene")), outside(-4.0, 0.3), january()
-        strong = {"MIXING_NEST_CROWN": 500.0, "MIXING_NEST_BASE": 500.0}
-        kept = {name: getattr(c, name) for name in strong}
-        try:
-            for name, value in strong.items():
-                setattr(c, name, replace(kept[name], value=value))
-            b = solve(m.terms, bees, out)
-        finally:
-            for name, constant in kept.items():
-                setattr(c, name, constant)
+        strong = np.array([500.0])
+        terms = replace(m.terms, mixing_base_w_k=strong, mixing_crown_w_k=strong)
+        b = solve(terms, bees, out)
         t = float(b.temperature_degc[1, 0])
         self.assertLess(float(np.ptp(b.temperature_degc)), 0.05)
         from calveth.core.heat.slab import outer_film_m2k_w

@@ -16,6 +16,7 @@ from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
 from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m, zone_at
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
 from calveth.core.hive.solids import build_solids
+from calveth.core.parameters import LIKELY
 from calveth.core.published import closed_form_paths
 from tests.core.builders import box, hole, slot, steady_place
 
@@ -122,7 +123,7 @@ class AgainstAnotherRootFinder(unittest.TestCase):
             joints="planed",
         )
         place = steady_place()
-        paths = air_paths(design, build_solids(design), place)
+        paths = air_paths(design, build_solids(design), place, LIKELY)
         rho_out, rho_zone = 1.31, (1.30, 1.285, 1.28)
         low, high = paths.zone_tops_m[:, 0]
         bottom, top = paths.strip_bottom_m[:, 0], paths.strip_top_m[:, 0]
@@ -168,20 +169,20 @@ class AgainstAnotherRootFinder(unittest.TestCase):
 class OfAHive(unittest.TestCase):
     def test_in_low_and_out_high_when_it_is_warm_inside(self) -> None:
         design = box(openings=(slot(), hole(0.45)))
-        paths = air_paths(design, build_solids(design), steady_place())
+        paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
         flow = solve(paths, 1.30, 1.25)
         self.assertGreater(flow.opening_in[0, 0], 5 * flow.opening_out[0, 0])
         self.assertGreater(flow.opening_out[1, 0], 5 * flow.opening_in[1, 0])
 
     def test_and_turned_round_when_it_is_colder_inside(self) -> None:
         design = box(openings=(slot(), hole(0.45)))
-        paths = air_paths(design, build_solids(design), steady_place())
+        paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
         flow = solve(paths, 1.25, 1.30)
         self.assertGreater(flow.opening_out[0, 0], flow.opening_in[0, 0])
 
     def test_strips_of_a_hole_keep_its_area(self) -> None:
         design = box(openings=(hole(0.2, 0.025),))
-        paths = air_paths(design, build_solids(design), steady_place())
+        paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
         area = float(np.sum(paths.strip_area_m2))
         # 25 mm round hole: 4.91 cm² (geometry).
         self.assertAlmostEqual(area * 1e4, 4.9087, places=3)
@@ -189,7 +190,7 @@ class OfAHive(unittest.TestCase):
     def test_a_shut_opening_lets_nothing_through(self) -> None:
         shut = replace(slot(), free_share=0.0)
         design = box(openings=(shut, hole(0.45)))
-        paths = air_paths(design, build_solids(design), steady_place())
+        paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
         self.assertEqual(paths.part_ids, ("low", "high"))
         flow = solve(paths, 1.30, 1.25)
         self.assertEqual(float(flow.opening_in[0, 0] + flow.opening_out[0, 0]), 0.0)
@@ -198,7 +199,7 @@ class OfAHive(unittest.TestCase):
     def test_gusts_pump_a_lone_opening(self) -> None:
         # Warren and Parkins 1984: 0.025·A·v on top of what buoyancy does.
         design = box(openings=(slot(),), joints="propolised")
-        paths = air_paths(design, build_solids(design), steady_place())
+        paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
         calm = float(solve(paths, 1.30, 1.2999).opening_in.sum())
         windy = float(solve(paths, 1.30, 1.2999, wind=2.0).opening_in.sum())
         self.assertGreaterEqual(windy - calm, 0.9 * 0.025 * 0.1 * 0.0127 * 2.0 * 1.30)
@@ -207,7 +208,7 @@ class OfAHive(unittest.TestCase):
         place = replace(steady_place(), facing_deg=270.0, wind_from_deg=270.0)
         back = replace(hole(0.2, 0.03, "back"), side="back")
         design = box(openings=(slot(bottom=0.2), back), joints="propolised")
-        paths = air_paths(design, build_solids(design), place)
+        paths = air_paths(design, build_solids(design), place, LIKELY)
         flow = solve(paths, 1.30, 1.2999, wind=3.0)
         self.assertGreater(flow.opening_in[0, 0], flow.opening_out[0, 0])
         self.assertGreater(flow.opening_out[1, 0], flow.opening_in[1, 0])

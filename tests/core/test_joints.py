@@ -24,6 +24,7 @@ from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.hive.shapes import volume_m3
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Layer
+from calveth.core.parameters import LIKELY
 from tests.core.builders import TABLE, box, layer, steady_place
 
 SANDWICH = (layer("softwood", 12), layer("xps", 50), layer("softwood", 19))
@@ -143,7 +144,7 @@ class Bridges(unittest.TestCase):
         leaks = []
         for blocks in get_args(BlockJoint):
             design = box(layer("aircrete", 100), openings=(), joinery=Joinery(blocks=blocks))
-            paths = air_paths(design, build_solids(design), place)
+            paths = air_paths(design, build_solids(design), place, LIKELY)
             leaks.append(float(sum(abs(v) for v in paths.joint_coefficient.ravel())))
         none, dry, mortar, _ = leaks
         self.assertGreater(dry, 1.2 * mortar)

@@ -19,6 +19,7 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening, is_high, opening_area_m2, opening_parts
 from calveth.core.hive.solids import build_solids
+from calveth.core.parameters import LIKELY
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 from tests.core.test_colony import COLONY
@@ -114,7 +115,7 @@ class Air(unittest.TestCase):
     def test_a_level_hole_in_the_lid_by_epstein(self) -> None:
         # Epstein 1988: Q = 0.055·√(g·Δρ/ρ)·D^2.5; 40 mm hole, 1.30 outside over 1.25 inside.
         design = box(openings=(opening("hole", side="lid", width_m=0.04, height_m=0.04),))
-        paths = air_paths(design, build_solids(design), steady_place())
+        paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
         rho = np.array([1.30])
         inside = np.full((3, 1), 1.25)
         sealed = replace(paths, joint_coefficient=np.zeros_like(paths.joint_coefficient))
@@ -132,14 +133,14 @@ class Air(unittest.TestCase):
         low = opening("hole", bottom_m=0.02, width_m=0.03, height_m=0.03)
         for lift, zone in ((0.0, 0), (0.45, CROWN)):
             design = box(openings=(replace(low, lift_m=lift),))
-            paths = air_paths(design, build_solids(design), steady_place())
+            paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
             self.assertEqual(int(paths.part_zone[0]), zone)
 
     def test_a_longer_tunnel_holds_back(self) -> None:
         got = []
         for tunnel in (0.02, 1.0):
             design = box(openings=(slot(), replace(hole(0.45, 0.008), tunnel_m=tunnel)))
-            paths = air_paths(design, build_solids(design), steady_place())
+            paths = air_paths(design, build_solids(design), steady_place(), LIKELY)
             rho, inside = np.array([1.30]), np.full((3, 1), 1.25)
             dp = balanced_pressure_pa(paths, rho, inside, CALM)
             got.append(float(flows(paths, dp, rho, inside, CALM).opening_out[1, 0]))
@@ -150,7 +151,7 @@ class Air(unittest.TestCase):
         place = replace(steady_place(wind=6.0), facing_deg=270.0, wind_from_deg=270.0)
         ends = (hole(0.3, 0.02, "front"), replace(hole(0.3, 0.02, "back"), side="back"))
         design = box(openings=ends)
-        paths = air_paths(design, build_solids(design), place)
+        paths = air_paths(design, build_solids(design), place, LIKELY)
         rho, inside = np.array([1.30]), np.full((3, 1), 1.2999)
         wind = np.array([3.0])
         dp = balanced_pressure_pa(paths, rho, inside, wind)
@@ -162,7 +163,7 @@ class Air(unittest.TestCase):
         place = replace(steady_place(wind=6.0), facing_deg=270.0, wind_from_deg=270.0)
         hidden = replace(place, side_shelter=("sheltered", "normal", "normal", "normal"))
         cp = [
-            float(air_paths(d, build_solids(d), p).strip_cp[0, 0])
+            float(air_paths(d, build_solids(d), p, LIKELY).strip_cp[0, 0])
             for d in (box(openings=(hole(0.3),)),)
             for p in (place, hidden)
         ]
@@ -171,7 +172,7 @@ class Air(unittest.TestCase):
     def test_hives_side_by_side_balance_as_alone(self) -> None:
         place = steady_place()
         designs = [box(openings=(slot(width=w), hole(0.45, 0.02))) for w in (0.05, 0.1, 0.2)]
-        alone = [air_paths(d, build_solids(d), place) for d in designs]
+        alone = [air_paths(d, build_solids(d), place, LIKELY) for d in designs]
         together = stack_paths(alone, np.arange(3))
         rho, inside = np.full(3, 1.30), np.full((3, 3), 1.26)
         dp = balanced_pressure_pa(together, rho, inside, np.zeros(3))

@@ -10,6 +10,7 @@ from calveth.core.colony.colony import Colony
 from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
+from calveth.core.parameters import LIKELY, Parameters
 from calveth.core.project import Project
 
 
@@ -31,6 +32,8 @@ class HiveCase:
         What is known of its shell in each setting of its plan. There is no default: whether an
         answer rests on a solved shell or on the estimate is always chosen
         (`estimated_case`, `shells.solved_case`).
+    parameters : Parameters
+        The uncertain figures: `parameters.LIKELY`, or a draw.
     """
 
     design: Design
@@ -38,6 +41,7 @@ class HiveCase:
     colony: Colony
     materials: Mapping[str, Material]
     shells: Shells
+    parameters: Parameters
 
     def of(self, design: Design) -> HiveCase:
         """Return the same question about another design, which takes the shell of its like."""
@@ -54,5 +58,5 @@ def estimated_case(project: Project, design: Design) -> HiveCase:
     """
     return HiveCase(
         design=design, place=project.place, colony=project.colony,
-        materials=project.material_table(), shells=as_estimated,
+        materials=project.material_table(), shells=as_estimated, parameters=LIKELY,
     )  # fmt: skip

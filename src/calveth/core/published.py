@@ -179,6 +179,7 @@ def closed_form_paths(openings: list[tuple[float, float, float]], top_m: float =
         joint_height_m=np.zeros((0, 1)),
         joint_coefficient=np.zeros((0, 1)),
         zone_tops_m=np.array([[0.0], [top_m]]),
+        gust_share=np.array([[c.WIND_FLUCTUATION.value]]),
     )
 
 

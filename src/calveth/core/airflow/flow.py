@@ -198,9 +198,7 @@ def flows(
     belongs = paths.strip_part[None, :] == np.arange(len(paths.part_ids))[:, None]
     opening_in, opening_out = belongs @ into, belongs @ out
     # Gusts pump air through an opening even where the mean flow stands still.
-    gust = (
-        c.WIND_FLUCTUATION.value * paths.part_area_m2 * wind_m_s[None, :] * outside_density[None, :]
-    )
+    gust = paths.gust_share * paths.part_area_m2 * wind_m_s[None, :] * outside_density[None, :]
     if np.any(paths.part_lid_exchange):
         gust = gust + _through_lid(paths, outside_density, zone_density)
     if fanning_m3_s is not None:

@@ -22,6 +22,7 @@ from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
 from calveth.core.hive.opening import Opening, OpeningPart, opening_parts
 from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import HiveSolids
+from calveth.core.parameters import Parameters
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int_]
@@ -50,7 +51,8 @@ class AirPaths:
 
     Parts of openings are [O, M], thin horizontal strips of them [S, M], joints [J, M], with M one
     or N. ``strip_part`` [S] names the part (index) a strip belongs to. ``part_ids`` names the
-    opening of each part; an opening that is shut has its parts with no area.
+    opening of each part; an opening that is shut has its parts with no area. ``gust_share``
+    [1, M] is what gusts exchange, of area times wind.
     """
 
     part_ids: tuple[str, ...]
@@ -67,6 +69,7 @@ class AirPaths:
     joint_height_m: FloatArray
     joint_coefficient: FloatArray
     zone_tops_m: FloatArray
+    gust_share: FloatArray
 
     @property
     def structure(self) -> tuple[object, ...]:
@@ -87,6 +90,7 @@ class AirPaths:
 _ARRAYS = (
     "part_area_m2", "part_lid_exchange", "strip_bottom_m", "strip_top_m", "strip_area_m2",
     "strip_friction", "strip_cp", "joint_height_m", "joint_coefficient", "zone_tops_m",
+    "gust_share",
 )  # fmt: skip
 
 
@@ -117,7 +121,7 @@ def zone_at(height_m: float, tops_m: tuple[float, float]) -> int:
     return BASE if height_m < tops_m[0] else NEST if height_m < tops_m[1] else CROWN
 
 
-def air_paths(design: Design, hive: HiveSolids, place: Place) -> AirPaths:
+def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parameters) -> AirPaths:
     """Return the air paths of a design at a place."""
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     tops = zone_tops_m(height)
@@ -126,7 +130,7 @@ def air_paths(design: Design, hive: HiveSolids, place: Place) -> AirPaths:
     columns = np.array(strips, dtype=float).reshape(-1, 4)
     owner = columns[:, 0].astype(int)
     joints = _joints(design, hive)
-    crack = CRACK_M3_S_M[design.joints]
+    crack = CRACK_M3_S_M[design.joints] * parameters.leakage_factor
     friction = np.array([tunnel_friction_pa_s_m(p.opening, tunnel_m(p, design)) for p in parts])
     pressure = np.array([wind_pressure_coefficient(p.side, place) for p in parts])
 
@@ -148,6 +152,7 @@ def air_paths(design: Design, hive: HiveSolids, place: Place) -> AirPaths:
         joint_height_m=column([z for z, _ in joints]),
         joint_coefficient=column([crack * length for _, length in joints]),
         zone_tops_m=column(tops),
+        gust_share=column([c.WIND_FLUCTUATION.value * parameters.gust_factor]),
     )
 
 

@@ -107,7 +107,10 @@ class Balance:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Air:
-    """Air through the zones: in and out by zone [3, N], and up from zone to zone [N] [kg/s]."""
+    """Air through the zones: in and out by zone [3, N], and up from zone to zone [N] [kg/s].
+
+    ``mixing_base`` and ``mixing_crown`` are what the zones exchange beside it [M] [kg/s].
+    """
 
     flows: Flows
     into: FloatArray
@@ -115,13 +118,15 @@ class _Air:
     up_to_nest: FloatArray
     up_to_crown: FloatArray
     left_over: FloatArray
+    mixing_base: FloatArray
+    mixing_crown: FloatArray
 
     def carried(self, inside: FloatArray, outside: FloatArray) -> FloatArray:
         """Return the net gain [3, N] by through-flow and mixing of a quantity per kg of air."""
         gain = self.into * (outside - inside)
         for lower, upper, up, mixing in (
-            (BASE, NEST, self.up_to_nest, c.MIXING_NEST_BASE.value / _CP),
-            (NEST, CROWN, self.up_to_crown, c.MIXING_NEST_CROWN.value / _CP),
+            (BASE, NEST, self.up_to_nest, self.mixing_base),
+            (NEST, CROWN, self.up_to_crown, self.mixing_crown),
         ):
             step = inside[lower] - inside[upper]
             gain[upper] += (np.maximum(up, 0.0) + mixing) * step
@@ -153,6 +158,8 @@ def _air(
         up_to_nest=up_to_nest,
         up_to_crown=up_to_crown,
         left_over=up_to_crown + into[CROWN] - away[CROWN],
+        mixing_base=model.mixing_base_w_k / _CP,
+        mixing_crown=model.mixing_crown_w_k / _CP,
     )
 
 
@@ -176,7 +183,8 @@ def evaluate(model: HiveTerms, bees: ColonyMoment, out: Outside, state: FloatArr
     latent_to_zone = latent * film_w_k / np.maximum(film_w_k + behind_w_k, 1e-12)
     shell = whole * (t - te)
     on_combs = _combs(model, out, t, p)
-    share = np.array([0.0, 1 - c.PLUME_SHARE.value, c.PLUME_SHARE.value])[:, None]
+    plume = model.plume_share
+    share = np.stack([np.zeros_like(plume), 1 - plume, plume])
 
     comb_latent = on_combs * _latent_heat_j_kg(t)
     heat = share * ledger.dry_heat_w - shell + _by_zone(SURFACE_ZONE, latent_to_zone)

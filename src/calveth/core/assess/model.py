@@ -19,6 +19,7 @@ from calveth.core.hive.quantities import cavity_litres
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.solids import HiveSolids, build_solids
 from calveth.core.materials import Material, materials_at
+from calveth.core.parameters import Parameters
 
 FloatArray = NDArray[np.float64]
 
@@ -72,6 +73,10 @@ class HiveTerms:
         Both sides of the combs in each zone [m²].
     volume_m3 : array [M]
         Of the room.
+    plume_share, mixing_base_w_k, mixing_crown_w_k : array [M]
+        `Parameters` of each hive.
+    wind_factor, cluster_factor, rest_factor, fanning_factor, core_offset_k : array [M]
+        On wind and bees, put on by `at_the_hive` and `bees_of`.
     """
 
     paths: AirPaths
@@ -88,6 +93,14 @@ class HiveTerms:
     zone_breath_m3_s: FloatArray
     comb_area_m2: FloatArray
     volume_m3: FloatArray
+    plume_share: FloatArray
+    mixing_base_w_k: FloatArray
+    mixing_crown_w_k: FloatArray
+    wind_factor: FloatArray
+    cluster_factor: FloatArray
+    rest_factor: FloatArray
+    fanning_factor: FloatArray
+    core_offset_k: FloatArray
 
     @property
     def surface_convection_w_m2k(self) -> FloatArray:
@@ -160,7 +173,7 @@ def hive_model(case: HiveCase) -> HiveModel:
     correction = case.shells(design)
     faces = shell_heat(design, hive, winter, correction)
     window = window_heat(design, winter)
-    paths = air_paths(design, hive, place)
+    paths = air_paths(design, hive, place, case.parameters)
     return HiveModel(
         design=design,
         place=place,
@@ -168,7 +181,7 @@ def hive_model(case: HiveCase) -> HiveModel:
         faces=faces,
         window=window,
         litres=cavity_litres(hive),
-        terms=_terms(design, hive, faces, window, paths, correction),
+        terms=_terms(design, hive, faces, window, paths, correction, case.parameters),
         correction=correction,
     )
 
@@ -190,6 +203,7 @@ def _terms(
     window: FaceHeat | None,
     paths: AirPaths,
     correction: ShellCorrection,
+    p: Parameters,
 ) -> HiveTerms:
     share = c.ZONE_SHARE.value
     wall_m2, lid_m2 = faces["walls"].area.inner_m2, faces["lid"].area.inner_m2
@@ -234,6 +248,14 @@ def _terms(
         zone_breath_m3_s=_column(breath),
         comb_area_m2=_column(combs),
         volume_m3=np.array([hive.cavity.volume_m3]),
+        plume_share=np.array([p.plume_share]),
+        mixing_base_w_k=np.array([p.mixing_nest_base_w_k]),
+        mixing_crown_w_k=np.array([p.mixing_nest_crown_w_k]),
+        wind_factor=np.array([p.wind_factor]),
+        cluster_factor=np.array([p.cluster_factor]),
+        rest_factor=np.array([p.rest_factor]),
+        fanning_factor=np.array([p.fanning_factor]),
+        core_offset_k=np.array([p.core_offset_k]),
     )
 
 

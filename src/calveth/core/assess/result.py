@@ -18,7 +18,7 @@ from calveth.core import constants as c
 from calveth.core.assess.balance import Outside
 from calveth.core.assess.model import HiveModel, hive_model, stack_terms
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
-from calveth.core.assess.solve import solve
+from calveth.core.assess.solve import NotBalancedError, no_answer, solve, solve_lanes
 from calveth.core.assess.weather import (
     cold_night_degc,
     mean_degc,
@@ -161,30 +161,46 @@ def assess_months(case: HiveCase, start: MonthlyAssessment | None = None) -> Mon
 def assess_many(
     cases: Sequence[HiveCase], start: MonthlyAssessment | None = None
 ) -> list[MonthlyAssessment]:
-    """Return many hives in the mean conditions of the months.
-
-    Hives of one structure (openings and boxes alike in number) at one place are balanced together
-    in one batch, which costs far less than one after the other. Every hive begins from the same
-    state whatever stands beside it, so that its figures do not depend on its neighbours.
+    """Return many hives in the mean conditions of the months; see `assess_each`.
 
     Raises
     ------
     NotBalancedError
         When no steady state is found for one of them.
     """
+    found = []
+    for answer in assess_each(cases, start):
+        if isinstance(answer, NotBalancedError):
+            raise answer
+        found.append(answer)
+    return found
+
+
+def assess_each(
+    cases: Sequence[HiveCase], start: MonthlyAssessment | None = None
+) -> list[MonthlyAssessment | NotBalancedError]:
+    """Return many hives, or draws of one, each with its months or with why it has none.
+
+    Hives of one structure (openings and boxes alike in number) at one place are balanced together
+    in one batch, which costs far less than one after the other. Every hive begins from the same
+    state whatever stands beside it, so that its figures do not depend on its neighbours.
+    """
     each = [year_models(case) for case in cases]
     groups: dict[object, list[int]] = {}
     for number, (case, (models, _)) in enumerate(zip(cases, each, strict=True)):
         key = (models[0].paths.structure, case.place, case.colony)
         groups.setdefault(key, []).append(number)
-    results: dict[int, MonthlyAssessment] = {}
+    results: dict[int, MonthlyAssessment | NotBalancedError] = {}
     state = None if start is None else start.months.balance.state
     for members in groups.values():
         for first in range(0, len(members), _BATCH):
             part = members[first : first + _BATCH]
             found = _batch([each[k] for k in part], cases[part[0]], state)
             for k, months in zip(part, found, strict=True):
-                results[k] = _monthly(cases[k], months)
+                if isinstance(months, NotBalancedError):
+                    results[k] = months
+                else:
+                    results[k] = _monthly(cases[k], months)
     return [results[k] for k in range(len(cases))]
 
 
@@ -192,7 +208,7 @@ def _batch(
     each: Sequence[tuple[list[HiveModel], NDArray[np.int_]]],
     case: HiveCase,
     start: FloatArray | None,
-) -> list[Moments]:
+) -> list[Moments | NotBalancedError]:
     """Return the months of hives of one structure at the place of ``case``, balanced together."""
     place, colony = case.place, case.colony
     models = [m for own, _ in each for m in own]
@@ -201,16 +217,19 @@ def _batch(
     month = np.tile(_ALL_MONTHS, len(each))
     outside = outside_at(place, month, mean_degc(place)[month])
     bees = colony_at(colony, month)
-    balance = solve(
-        stack_terms([m.terms for m in models], owner),
-        bees,
-        outside,
-        None if start is None else np.tile(start, len(each)),
-        [models[k].design.name for k in owner],
-    )
-    found = []
+    begin = None if start is None else np.tile(start, len(each))
+    terms = stack_terms([m.terms for m in models], owner)
+    balance, status = solve_lanes(terms, bees, outside, begin)
+    found: list[Moments | NotBalancedError] = []
     for n, (own, own_owner) in enumerate(each):
         index = np.arange(12 * n, 12 * n + 12)
+        # The worst of its months speaks for the hive.
+        bad = sorted((str(status[k]) != "suffocates", k) for k in index if status[k] != "ok")
+        if bad:
+            k = bad[0][1]
+            degc = float(outside.temperature_degc[k])
+            found.append(no_answer(str(status[k]), own[0].design.name, degc))
+            continue
         found.append(
             Moments(
                 tuple(own), own_owner, outside.take(index), bees.take(index), balance.take(index)

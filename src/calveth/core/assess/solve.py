@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -42,6 +44,10 @@ class NotBalancedError(CalvethError):
     """No steady state was found; carries the conditions for the log."""
 
 
+LaneStatus = Literal["ok", "suffocates", "no rest"]
+"""What became of a condition: balanced; no air for the bees; its air turns to and fro."""
+
+
 def solve(
     terms: HiveTerms,
     bees: ColonyMoment,
@@ -51,20 +57,49 @@ def solve(
 ) -> Balance:
     """Return the steady balance of a hive at N conditions, or of N hives at one condition each.
 
-    ``names`` are those of the hives for the error, one or N.
+    ``names`` are those of the hives for the error, one or N; the rest is as in `solve_lanes`.
 
+    Raises
+    ------
+    NotBalancedError
+        When one of them has no steady state.
+    """
+    balance, status = solve_lanes(terms, bees, out, start)
+    for wanted in ("suffocates", "no rest"):
+        bad = np.flatnonzero(status == wanted)
+        if bad.size:
+            raise no_answer(wanted, names[bad[0] % len(names)], out.temperature_degc[bad[0]])
+    return balance
+
+
+def no_answer(status: str, name: str, outside_degc: float) -> NotBalancedError:
+    """Return the error of a condition without a steady state."""
+    if status == "suffocates":
+        return NotBalancedError(
+            f"design “{name}”: the bees would suffocate, hardly any air "
+            "gets in; open an entrance or make it larger"
+        )
+    return NotBalancedError(
+        f"design “{name}”: its air comes to no rest at {outside_degc:.1f} °C "
+        "outside, it breathes in and out of the same openings by turns; make the largest "
+        "entrance a tenth wider or narrower"
+    )
+
+
+def solve_lanes(
+    terms: HiveTerms, bees: ColonyMoment, out: Outside, start: FloatArray | None = None
+) -> tuple[Balance, NDArray[np.str_]]:
+    """Return the steady balance of N lanes and the `LaneStatus` of each [N].
+
+    A lane without an answer harms no other; its figures are those of the last try.
     ``start`` [10, N] is the state of a similar hive (the one before an edit); it only saves steps.
 
     Newton's method with a line search on the sum of squared, scaled balances; conditions that have
     closed leave the batch. Where Newton's method is caught (breath held back by its own CO2 can
     make the sum of squares dip without reaching zero), the hive is followed through time until it
     settles, as the real one does.
-
-    Raises
-    ------
-    NotBalancedError
-        When the balances do not close.
     """
+    out, bees = _at_the_hive(terms, out), _bees_of(terms, bees)
     n = out.temperature_degc.size
     if start is None or start.shape != (_UNKNOWNS, n) or not np.all(np.isfinite(start)):
         state = _first_guess(terms, bees, out)
@@ -77,20 +112,26 @@ def solve(
     if left.size:
         left = _creep(terms, bees, out, state, left)
         left = left[_worst(evaluate(terms, bees, out, state).residual)[left] > _ACCEPTED]
-    choked = np.flatnonzero(np.max(state[6:9], axis=0) > _SUFFOCATING)
-    if choked.size:
-        raise NotBalancedError(
-            f"design “{names[choked[0] % len(names)]}”: the bees would suffocate, hardly any air "
-            "gets in; open an entrance or make it larger"
-        )
-    if left.size:
-        worst = out.temperature_degc[left[0]]
-        raise NotBalancedError(
-            f"design “{names[left[0] % len(names)]}”: its air comes to no rest at {worst:.1f} °C "
-            "outside, it breathes in and out of the same openings by turns; make the largest "
-            "entrance a tenth wider or narrower"
-        )
-    return evaluate(terms, bees, out, state)
+    status = np.full(n, "ok", dtype="<U10")
+    status[left] = "no rest"
+    status[np.max(state[6:9], axis=0) > _SUFFOCATING] = "suffocates"
+    return evaluate(terms, bees, out, state), status
+
+
+def _at_the_hive(terms: HiveTerms, out: Outside) -> Outside:
+    """Return the conditions with the wind each hive gets of it."""
+    return replace(out, wind_m_s=out.wind_m_s * terms.wind_factor)
+
+
+def _bees_of(terms: HiveTerms, bees: ColonyMoment) -> ColonyMoment:
+    """Return the bees as each hive's parameters have them."""
+    return replace(
+        bees,
+        core_degc=bees.core_degc + terms.core_offset_k,
+        cluster_conductance_w_k=bees.cluster_conductance_w_k * terms.cluster_factor,
+        rest_heat_w=bees.rest_heat_w * terms.rest_factor,
+        fanning_m3_s=bees.fanning_m3_s * terms.fanning_factor,
+    )
 
 
 def _newton(

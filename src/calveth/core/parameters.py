@@ -1,0 +1,144 @@
+"""What nobody knows exactly, as one value a lane: the likely figures, or a draw from their ranges.
+
+Every estimate the monthly balance rests on is a field here, with its range in `RANGES`; no
+calculation reads such a constant from anywhere else. A draw is one set of values; hives that
+are compared share their draws, so that the difference between them is that of the hives.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, replace
+from math import log
+from types import MappingProxyType
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.constant import Constant
+from calveth.core.errors import DomainError
+
+FloatArray = NDArray[np.float64]
+
+LEAKAGE_FACTOR = Constant(
+    value=1.0, unit="-", source="on the leakage of joints, whose classes are good to a factor of 3",
+    certainty="estimate", low=1 / 3, high=3.0,
+)  # fmt: skip
+WIND_FACTOR = Constant(
+    value=1.0, unit="-", source="on the wind at the hive: shelter 0.7 (0.45 to 1.0) of the free",
+    certainty="estimate", low=0.65, high=1.45,
+)  # fmt: skip
+GUST_FACTOR = Constant(
+    value=1.0, unit="-", source="on what gusts exchange; Warren and Parkins 1984 scatter by a half",
+    certainty="estimate", low=0.5, high=1.5,
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Parameters:
+    """One set of the uncertain figures; `LIKELY` has the likely ones.
+
+    Attributes
+    ----------
+    plume_share : float
+        Share of the bees' warm moist breath that rises into the crown [-].
+    mixing_nest_crown_w_k, mixing_nest_base_w_k : float
+        Exchange between the zones beside the through-flow [W/K].
+    leakage_factor, wind_factor, gust_factor : float
+        On the leakage of joints, the wind at the hive, and what gusts exchange [-].
+    cluster_factor, rest_factor, fanning_factor : float
+        On the conductance of the cluster, the heat of bees at rest, and fanning [-].
+    core_offset_k : float
+        On the temperature of the cluster's core [K].
+    """
+
+    plume_share: float = c.PLUME_SHARE.value
+    mixing_nest_crown_w_k: float = c.MIXING_NEST_CROWN.value
+    mixing_nest_base_w_k: float = c.MIXING_NEST_BASE.value
+    leakage_factor: float = LEAKAGE_FACTOR.value
+    wind_factor: float = WIND_FACTOR.value
+    gust_factor: float = GUST_FACTOR.value
+    cluster_factor: float = 1.0
+    rest_factor: float = 1.0
+    fanning_factor: float = 1.0
+    core_offset_k: float = 0.0
+
+    def __post_init__(self) -> None:
+        for field in fields(self):
+            low, high = RANGES[field.name]
+            value = getattr(self, field.name)
+            # Calibration may leave the range of the estimate, but not the possible by far.
+            span = high - low
+            if not low - span <= value <= high + span:
+                raise DomainError(field.name, value, f"is far outside {low:.3g} to {high:.3g}")
+
+
+def _factor(constant: Constant) -> tuple[float, float]:
+    low, high = _range(constant)
+    return low / constant.value, high / constant.value
+
+
+def _range(constant: Constant) -> tuple[float, float]:
+    assert constant.low is not None and constant.high is not None
+    return constant.low, constant.high
+
+
+def _offset() -> tuple[float, float]:
+    low, high = _range(c.CORE_TEMPERATURE_NO_BROOD)
+    likely = c.CORE_TEMPERATURE_NO_BROOD.value
+    return low - likely, high - likely
+
+
+RANGES: Mapping[str, tuple[float, float]] = MappingProxyType({
+    "plume_share": _range(c.PLUME_SHARE),
+    "mixing_nest_crown_w_k": _range(c.MIXING_NEST_CROWN),
+    "mixing_nest_base_w_k": _range(c.MIXING_NEST_BASE),
+    "leakage_factor": _range(LEAKAGE_FACTOR),
+    "wind_factor": _range(WIND_FACTOR),
+    "gust_factor": _range(GUST_FACTOR),
+    "cluster_factor": _factor(c.CLUSTER_CONDUCTANCE),
+    "rest_factor": _factor(c.REST_HEAT),
+    "fanning_factor": _factor(c.FANNING),
+    "core_offset_k": _offset(),
+})  # fmt: skip
+"""Lowest and highest believable value of every parameter."""
+
+LIKELY = Parameters()
+"""The likely figures."""
+
+
+def draws(count: int, seed: int) -> tuple[Parameters, ...]:
+    """Return paired draws: the same for whoever asks with the same seed.
+
+    Each parameter is drawn from a triangle over its range with its top at the likely value, those
+    that span a factor (leakage) in their logarithm; Latin hypercube, so that few draws cover all
+    ranges evenly (McKay, Beckman and Conover 1979).
+
+    >>> len(draws(8, 1)), draws(8, 1) == draws(8, 1)
+    (8, True)
+    """
+    if count < 1:
+        raise DomainError("draws", count, "are none; use 1 or more")
+    random = np.random.default_rng(seed)
+    columns: dict[str, FloatArray] = {}
+    for name, (low, high) in RANGES.items():
+        rank = (random.permutation(count) + random.random(count)) / count
+        likely = getattr(LIKELY, name)
+        if name == "leakage_factor":
+            columns[name] = np.exp(_triangle(rank, log(low), log(likely), log(high)))
+        else:
+            columns[name] = _triangle(rank, low, likely, high)
+    return tuple(
+        replace(LIKELY, **{name: float(values[k]) for name, values in columns.items()})
+        for k in range(count)
+    )
+
+
+def _triangle(rank: FloatArray, low: float, top: float, high: float) -> FloatArray:
+    """Return the values of a triangular distribution at ranks of 0 to 1."""
+    turn = (top - low) / (high - low)
+    left = low + np.sqrt(rank * (high - low) * (top - low))
+    right = high - np.sqrt((1 - rank) * (high - low) * (high - top))
+    result: FloatArray = np.where(rank < turn, left, right)
+    return result

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import doctest
 import inspect
 import io
 import json
 import os
 import re
+import runpy
 import tempfile
 import unittest
 from pathlib import Path
@@ -128,6 +130,47 @@ class Examples(unittest.TestCase):
                     checked += 1
                     self.assertIn(given[0].replace("%)", "%RH)"), text, name)
         self.assertGreaterEqual(checked, 4)
+
+
+class Nomenclature(unittest.TestCase):
+    def test_the_table_of_constants_is_that_of_the_code(self) -> None:
+        tool = runpy.run_path(str(ROOT / "tools" / "constants_page.py"))
+        text = tool["PAGE"].read_text(encoding="utf-8")
+        self.assertEqual(tool["page"](text), text, "run tools/constants_page.py")
+        self.assertGreater(len(tool["all_constants"]()), 60)
+
+    def test_names_of_the_code_are_in_the_code(self) -> None:
+        text = (ROOT / "docs" / "nomenclature.md").read_text(encoding="utf-8")
+        code = "\n".join(
+            f.read_text(encoding="utf-8") for f in (ROOT / "src" / "calveth").rglob("*.py")
+        )
+        symbols = text.partition("## Words of the code")[0]
+        for name in re.findall(r"`([A-Za-z_][A-Za-z0-9_.]*)`", symbols):
+            self.assertIn(name.rpartition(".")[2], code, name)
+
+
+class Python(unittest.TestCase):
+    def test_examples_of_the_core_and_of_the_pages_run(self) -> None:
+        import calveth.core.calendar
+        import calveth.core.case
+        import calveth.core.message
+        import calveth.core.parameters
+
+        tried = 0
+        for module in (
+            calveth.core.calendar, calveth.core.case, calveth.core.message,
+            calveth.core.parameters,
+        ):  # fmt: skip
+            result = doctest.testmod(module)
+            self.assertEqual(result.failed, 0)
+            tried += result.attempted
+        self.assertGreaterEqual(tried, 6)
+        page = (ROOT / "docs" / "architecture.md").read_text(encoding="utf-8")
+        for block in re.findall(r"```python\n(.*?)```", page, re.S):
+            out = io.StringIO()
+            with contextlib.redirect_stdout(out):
+                exec(block, {})
+            self.assertRegex(out.getvalue(), r"^\d\.\d+$")
 
 
 class HelpTexts(unittest.TestCase):

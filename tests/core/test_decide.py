@@ -25,6 +25,7 @@ from calveth.core.assess.target import (
 from calveth.core.assess.whole import assess_deep, assess_whole
 from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.sweep import (
+    doubt_from,
     last_that_pays,
     stock_range_m,
     sweep,
@@ -83,6 +84,17 @@ class Sweeps(unittest.TestCase):
         ends = [p.thickness_m if (p := last_that_pays(x)) else 0.0 for x in (cheap, dear)]
         self.assertLess(ends[0], ends[1])
         self.assertIsNone(last_that_pays(self.points(sizes, honey_price_eur_kg=0.0)))
+
+    def test_beyond_doubt_is_told_of_all_that_is_left(self) -> None:
+        points = self.points((0.019, 0.05, 0.1, 0.2, 0.3))
+        told = doubt_from(points)
+        assert told is not None
+        at = points.index(told)
+        least = points[-1].winter_honey_kg
+        self.assertLess(told.winter_honey_kg - least, 0.03 * told.winter_honey_kg)
+        thinner = points[at - 1].winter_honey_kg
+        self.assertGreaterEqual(thinner - least, 0.03 * thinner)
+        self.assertIsNone(doubt_from(points[:2]))
 
     def test_it_tells_how_far_it_is_and_can_be_stopped(self) -> None:
         told: list[float] = []

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from calveth.app.ribbon.ribbon import paint_verdict
 from calveth.app.theme.theme import current, font
-from calveth.core.compare.sweep import SweepPoint, last_that_pays, within_doubt
+from calveth.core.compare.sweep import SweepPoint, doubt_from, last_that_pays, within_doubt
 from calveth.texts.units import METRIC, UnitSystem
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 62.0, 30.0, 26.0, 80.0
@@ -157,10 +157,17 @@ class SweepPlot(QWidget):
         u = self._units
         best = last_that_pays(self._points)
         pays = (
-            f"Every step pays up to {u.write(best.thickness_m, 'length')}."
+            f"Every step pays up to {u.write(best.thickness_m, 'length')}"
             if best
-            else "The first step already costs more than it saves."
+            else "The first step already costs more than it saves"
         )
+        doubt = doubt_from(self._points)
+        if best is not None and doubt is not None and doubt.thickness_m < best.thickness_m:
+            pays += (
+                f"; beyond {u.write(doubt.thickness_m, 'length')} all that is left saves less "
+                "honey than is beyond doubt"
+            )
+        pays += "."
         key = f"Thickness in {u.unit('length')}; under it the lid in the coldest month. "
         steps = list(pairwise(self._points))
         step = next((s for s in steps if s[0].thickness_m >= self._now_m - 1e-9), steps[-1])

@@ -136,6 +136,19 @@ def within_doubt(thinner: SweepPoint, point: SweepPoint) -> bool:
     return less < DOUBT_SHARE * thinner.winter_honey_kg
 
 
+def doubt_from(points: Sequence[SweepPoint]) -> SweepPoint | None:
+    """Return the thinnest point beyond which all that is left saves less than the doubt.
+
+    None when the last step itself is beyond doubt.
+    """
+    for k, point in enumerate(points[:-1]):
+        if point.winter_honey_kg - points[-1].winter_honey_kg < (
+            DOUBT_SHARE * point.winter_honey_kg
+        ):
+            return points[k]
+    return None
+
+
 def insulation_of(stack: Sequence[Layer], materials: Mapping[str, Material]) -> int:
     """Return the layer of a face that insulates best, where another centimetre counts most."""
     solid = [k for k, y in enumerate(stack) if materials[y.material].kind == "solid"]

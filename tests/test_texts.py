@@ -8,9 +8,9 @@ import unittest
 from pathlib import Path
 
 from calveth.core.assess import findings as findings_module
-from calveth.core.assess.model import SURFACES
 from calveth.core.hive.design import FACES
 from calveth.core.message import Value, message
+from calveth.core.nest.network import SURFACES
 from calveth.texts.findings import SURFACE_WORDS, WORDS, said, written
 from calveth.texts.units import INCH, METRIC
 

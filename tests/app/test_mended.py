@@ -103,7 +103,7 @@ class Words(WindowTest):
     def test_the_air_is_beside_the_bees_and_never_that_of_the_cluster(self) -> None:
         from calveth.app.cutaway.painting import cluster_rect
         from calveth.app.cutaway.zones import ZONE_WORDS, zone_shares
-        from calveth.core.airflow.paths import NEST
+        from calveth.core.hive.zones import NEST
 
         shown = scene(PROJECT.designs[0], PROJECT.material_table(), PROJECT.colony, None, 0, "wet")
         room = shown.section.cavity

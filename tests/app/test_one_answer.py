@@ -20,7 +20,6 @@ from calveth.app.main_window import MainWindow
 from calveth.catalogue.library import make_design, shipped_frames, shipped_make_ups
 from calveth.catalogue.shipped import shipped_materials
 from calveth.cli.main import main
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import assess_nights
 from calveth.core.assess.shells import solved_case
 from calveth.core.assess.target import goal_value, resized, size_for_target
@@ -32,6 +31,7 @@ from calveth.core.edits import set_layer_thickness, set_opening
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import Form, LittleBoxes
+from calveth.core.hive.zones import NEST
 from calveth.core.project import Project
 from calveth.store.records import design_record
 from tests.app.base import REMEMBERING, WindowTest

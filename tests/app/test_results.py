@@ -13,8 +13,8 @@ from calveth.app.engine.nodes import Node
 from calveth.app.pictures import InlineExecutor
 from calveth.app.results import Results
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import set_layer_thickness, set_place
+from calveth.core.nest.steady import NotBalancedError
 from tests.app.base import REMEMBERING, WindowTest
 
 PROJECT = demo_project()

@@ -19,9 +19,9 @@ from calveth.app.cutaway.view import LENSES
 from calveth.app.main_window import MainWindow
 from calveth.app.widgets.spin import compass_point
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.solve import NotBalancedError
 from calveth.core.edits import rename_design
 from calveth.core.hive.forms import HollowTree, StackedBoxes
+from calveth.core.nest.steady import NotBalancedError
 from calveth.store.errors import FileError
 from calveth.store.json_file import read_json
 from calveth.store.project_file import ProjectFile, load_project

@@ -10,16 +10,16 @@ import numpy as np
 from scipy.optimize import root
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.balance import Balance, Outside, evaluate
-from calveth.core.assess.model import HiveModel, hive_model
 from calveth.core.assess.moments import Moments
-from calveth.core.assess.solve import NotBalancedError, solve
 from calveth.core.climate.air import saturation_pressure_pa, vapour_pressure_pa
 from calveth.core.colony.colony import ColonyMoment, colony_at
 from calveth.core.hive.design import Design, Shell
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Layer
+from calveth.core.nest.balance import Balance, Outside, evaluate
+from calveth.core.nest.network import HiveModel, hive_model
+from calveth.core.nest.steady import NotBalancedError, solve
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 

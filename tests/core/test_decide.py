@@ -8,7 +8,6 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project, shipped_materials
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.cases import moments_in_month
 from calveth.core.assess.findings import findings
 from calveth.core.assess.heat_paths import heat_paths
@@ -35,6 +34,7 @@ from calveth.core.edits import set_school
 from calveth.core.errors import CancelledError, DomainError
 from calveth.core.hive.cost import layer_area_m2, material_cost_eur
 from calveth.core.hive.solids import build_solids
+from calveth.core.hive.zones import NEST
 from calveth.core.units import litres_per_hour
 from calveth.texts.derivation import FIGURES, Asked, working
 from calveth.texts.findings import finding_text

@@ -13,9 +13,10 @@ from scipy.optimize import brentq
 from calveth.core import constants as c
 from calveth.core.airflow.flow import Flows, flows, joint_flow_m3_s, pressure_drop_pa
 from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
-from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m, zone_at
+from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
 from calveth.core.hive.solids import build_solids
+from calveth.core.hive.zones import zone_at
 from calveth.core.parameters import LIKELY
 from calveth.core.published import closed_form_paths
 from tests.core.builders import box, hole, slot, steady_place

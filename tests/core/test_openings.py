@@ -13,12 +13,13 @@ from calveth.core import constants as c
 from calveth.core.airflow.draught import comb_distance_m, draught_at_comb_m_s
 from calveth.core.airflow.flow import flows
 from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
-from calveth.core.airflow.paths import CROWN, air_paths, stack_paths
+from calveth.core.airflow.paths import air_paths, stack_paths
 from calveth.core.assess.result import assess_months
 from calveth.core.errors import DomainError
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening, is_high, opening_area_m2, opening_parts
 from calveth.core.hive.solids import build_solids
+from calveth.core.hive.zones import CROWN
 from calveth.core.parameters import LIKELY
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place

@@ -10,10 +10,10 @@ from scipy import stats
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.result import MonthlyAssessment, assess_each, assess_months
-from calveth.core.assess.solve import NotBalancedError
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Shell
+from calveth.core.nest.steady import NotBalancedError
 from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
 from tests.core.builders import TABLE, hole
 
@@ -66,7 +66,7 @@ class Lanes(unittest.TestCase):
             with self.subTest(name=name):
                 got = january(**{name: RANGES[name][1]})
                 self.assertGreater(float(got.months.exchange_m3_s[0]), air)
-        for name in ("cluster_factor", "core_offset_k"):
+        for name in ("cluster_factor", "core_offset_k", "shell_factor"):
             with self.subTest(name=name):
                 got = january(**{name: RANGES[name][1]})
                 self.assertGreater(got.winter_honey_kg, likely.winter_honey_kg)

@@ -29,6 +29,11 @@ WIND_FACTOR = Constant(
     value=1.0, unit="-", source="on the wind at the hive: shelter 0.7 (0.45 to 1.0) of the free",
     certainty="estimate", low=0.65, high=1.45,
 )  # fmt: skip
+SHELL_FACTOR = Constant(
+    value=1.0, unit="-", source="on what the layers conduct: λ as bought, its moisture (7 to 13 % "
+    "in timber), and boards as they fit; classes of EN ISO 10456 lie so far apart",
+    certainty="estimate", low=0.93, high=1.08,
+)  # fmt: skip
 GUST_FACTOR = Constant(
     value=1.0, unit="-", source="on what gusts exchange; Warren and Parkins 1984 scatter by a half",
     certainty="estimate", low=0.5, high=1.5,
@@ -45,6 +50,8 @@ class Parameters:
         Share of the bees' warm moist breath that rises into the crown [-].
     mixing_nest_crown_w_k, mixing_nest_base_w_k : float
         Exchange between the zones beside the through-flow [W/K].
+    shell_factor : float
+        On what the layers of the shell conduct [-].
     leakage_factor, wind_factor, gust_factor : float
         On the leakage of joints, the wind at the hive, and what gusts exchange [-].
     cluster_factor, rest_factor, fanning_factor : float
@@ -56,6 +63,7 @@ class Parameters:
     plume_share: float = c.PLUME_SHARE.value
     mixing_nest_crown_w_k: float = c.MIXING_NEST_CROWN.value
     mixing_nest_base_w_k: float = c.MIXING_NEST_BASE.value
+    shell_factor: float = SHELL_FACTOR.value
     leakage_factor: float = LEAKAGE_FACTOR.value
     wind_factor: float = WIND_FACTOR.value
     gust_factor: float = GUST_FACTOR.value
@@ -94,6 +102,7 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType({
     "plume_share": _range(c.PLUME_SHARE),
     "mixing_nest_crown_w_k": _range(c.MIXING_NEST_CROWN),
     "mixing_nest_base_w_k": _range(c.MIXING_NEST_BASE),
+    "shell_factor": _range(SHELL_FACTOR),
     "leakage_factor": _range(LEAKAGE_FACTOR),
     "wind_factor": _range(WIND_FACTOR),
     "gust_factor": _range(GUST_FACTOR),

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from calveth.core.airflow.paths import BASE, CROWN, NEST
-from calveth.core.assess.model import SURFACES
 from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
@@ -15,8 +13,10 @@ from calveth.core.compare.sweep import SweepPoint
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import FACES
 from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
+from calveth.core.hive.zones import BASE, CROWN, NEST
 from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile
+from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
 from calveth.store.converter import to_document
 

@@ -8,8 +8,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import CROWN, NEST
-from calveth.core.assess.model import SURFACES
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.calendar import MONTH_NAMES
@@ -19,7 +17,9 @@ from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import FACES
 from calveth.core.hive.quantities import part_weights_kg
+from calveth.core.hive.zones import CROWN, NEST
 from calveth.core.materials import Material
+from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
 from calveth.texts.units import METRIC, UnitSystem
 

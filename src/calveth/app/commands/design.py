@@ -10,10 +10,8 @@ from itertools import count
 from calveth.app.commands.context import Context
 from calveth.catalogue.library import materials_of
 from calveth.core import edits
-from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.shells import conduction_key
-from calveth.core.assess.solve import NotBalancedError
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.case import estimated_case
 from calveth.core.edits import (
@@ -27,6 +25,8 @@ from calveth.core.edits import (
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Face
 from calveth.core.hive.season_plan import SeasonPlan
+from calveth.core.nest.network import winter_materials
+from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
 
 

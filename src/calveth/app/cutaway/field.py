@@ -16,7 +16,7 @@ from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.scale import ink_on, temperature_color
 from calveth.app.theme.theme import font
-from calveth.core.airflow.paths import zone_tops_m
+from calveth.core.hive.zones import zone_tops_m
 
 if TYPE_CHECKING:
     from calveth.core.conduction.fields import SectionField

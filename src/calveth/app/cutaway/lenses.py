@@ -14,8 +14,6 @@ from calveth.app.cutaway.labels import Labels, paint_foot
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.cutaway.zones import ZONE_WORDS, paint_zone, zone_shares
 from calveth.app.theme.palette import Palette
-from calveth.core.airflow.paths import zone_tops_m
-from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.moments import FACE_ZONE, VISIBLE_G_DAY
 from calveth.core.constants import RIM_WIDTH, RUNNING_SLOPE
 from calveth.core.hive.design import FACES, Face
@@ -23,7 +21,9 @@ from calveth.core.hive.opening import Opening
 from calveth.core.hive.quantities import cavity_litres, outer_size_m
 from calveth.core.hive.section import Rect
 from calveth.core.hive.solids import build_solids
+from calveth.core.hive.zones import zone_tops_m
 from calveth.core.materials import Layer
+from calveth.core.nest.network import SURFACES, WINDOW
 from calveth.texts.units import UnitSystem
 
 

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
 
 from calveth.app.theme.theme import current
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
+from calveth.core.hive.zones import NEST
 from calveth.texts.html import table
 from calveth.texts.joints import joints_html
 from calveth.texts.units import UnitSystem

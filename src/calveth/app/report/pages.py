@@ -7,7 +7,6 @@ from html import escape
 from typing import TYPE_CHECKING
 
 from calveth.core.assess.findings import findings
-from calveth.core.assess.model import SURFACES, WINDOW
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.calendar import MONTH_NAMES
@@ -15,6 +14,7 @@ from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import CompareRow, compare_row
 from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
 from calveth.core.materials import Material
+from calveth.core.nest.network import SURFACES, WINDOW
 from calveth.core.project import Project
 from calveth.core.units import litres_per_hour
 from calveth.texts.criteria import criterion_text, said_of

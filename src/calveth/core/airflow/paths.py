@@ -22,13 +22,11 @@ from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
 from calveth.core.hive.opening import Opening, OpeningPart, opening_parts
 from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import HiveSolids
+from calveth.core.hive.zones import BASE, CROWN, zone_at, zone_tops_m
 from calveth.core.parameters import Parameters
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int_]
-
-BASE, NEST, CROWN = 0, 1, 2
-"""Zones of the nest air from the bottom up."""
 
 _STRIPS_OF_A_HOLE = 8
 
@@ -108,17 +106,6 @@ def stack_paths(paths: Sequence[AirPaths], owner: IntArray) -> AirPaths:
             for name in _ARRAYS
         },
     )
-
-
-def zone_tops_m(height_m: float) -> tuple[float, float]:
-    """Return the heights [m] at which base turns into nest, and nest into crown."""
-    share = c.ZONE_SHARE.value
-    return share * height_m, (1 - share) * height_m
-
-
-def zone_at(height_m: float, tops_m: tuple[float, float]) -> int:
-    """Return the zone a height lies in."""
-    return BASE if height_m < tops_m[0] else NEST if height_m < tops_m[1] else CROWN
 
 
 def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parameters) -> AirPaths:

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from calveth.core.assess.model import HiveModel, hive_model, stack_terms
 from calveth.core.assess.moments import Moments
-from calveth.core.assess.solve import solve
 from calveth.core.assess.weather import mean_degc, outside_at
 from calveth.core.case import HiveCase
 from calveth.core.colony.colony import colony_at
 from calveth.core.hive.by_month import in_month
+from calveth.core.nest.network import HiveModel, hive_model, stack_terms
+from calveth.core.nest.steady import solve
 
 
 def moments_in_month(

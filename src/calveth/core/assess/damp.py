@@ -8,8 +8,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.airflow.paths import CROWN
-from calveth.core.assess.model import SURFACE_ZONE, SURFACES, WINDOW
 from calveth.core.assess.moments import FACE_ZONE
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import surroundings
@@ -20,11 +18,13 @@ from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.hive.shapes import Ring
+from calveth.core.hive.zones import CROWN
 from calveth.core.materials import Material
 from calveth.core.moisture.inside import Climate12, InsideYear, inside_year
 from calveth.core.moisture.quilt import QuiltYear, quilt_capacity_kg, quilt_year, vent_flow_m3_s
 from calveth.core.moisture.rain import RainYear, drinks_rain, rain_year
 from calveth.core.moisture.surface import Fate, ceiling_fate, floor_fate, mould_risk
+from calveth.core.nest.network import SURFACE_ZONE, SURFACES, WINDOW
 
 FloatArray = NDArray[np.float64]
 

@@ -8,10 +8,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.damp import DampYear
 from calveth.core.assess.iced import Iced
-from calveth.core.assess.model import SURFACE_FACE, SURFACES, WINDOW
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.assess.shells import conduction_in
@@ -19,7 +17,9 @@ from calveth.core.climate.place import has_forage
 from calveth.core.constants import DRAUGHT_SPEED, RSE, RSI_EDGE
 from calveth.core.hive.design import FACES, Face
 from calveth.core.hive.parts import inner_part
+from calveth.core.hive.zones import CROWN, NEST
 from calveth.core.message import Message, Value, message
+from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW
 from calveth.core.units import litres_per_hour
 
 Tone = Literal["good", "note", "bad"]

@@ -7,11 +7,10 @@ from typing import Literal
 
 import numpy as np
 
-from calveth.core.airflow.paths import BASE, CROWN
 from calveth.core.assess.moments import Moments
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.constants import ZONE_SHARE
 from calveth.core.heat.slab import outer_film_m2k_w
+from calveth.core.hive.zones import BASE, CROWN, FRACTIONS, NEST
 
 Part = Literal["lid", "walls", "floor", "window", "air"]
 
@@ -38,7 +37,7 @@ def moment_heat_paths(moments: Moments, i: int) -> list[HeatPath]:
     rse = outer_film_m2k_w(
         np.array([moments.outside.wind_m_s[i]]), np.array([moments.outside.temperature_degc[i]])
     )
-    walls = float(model.faces["walls"].whole_w_k(rse)[0]) * ZONE_SHARE.value
+    walls = float(model.faces["walls"].whole_w_k(rse)[0]) * FRACTIONS[BASE]
     found: dict[Part, float] = {"lid": 0.0, "walls": 0.0, "floor": 0.0}
     shell = balance.shell_w[:, i]
     plates: tuple[tuple[Part, int], ...] = (("lid", CROWN), ("floor", BASE))
@@ -49,7 +48,7 @@ def moment_heat_paths(moments: Moments, i: int) -> list[HeatPath]:
     nest = float(shell[1])
     if model.window is not None:
         glass = float(model.window.whole_w_k(rse)[0])
-        middle = float(model.faces["walls"].whole_w_k(rse)[0]) * (1 - 2 * ZONE_SHARE.value)
+        middle = float(model.faces["walls"].whole_w_k(rse)[0]) * FRACTIONS[NEST]
         found["window"] = nest * glass / (glass + middle)
         nest -= found["window"]
     found["walls"] += nest

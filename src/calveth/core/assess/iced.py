@@ -7,15 +7,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from calveth.core.assess.model import hive_model, stack_terms
 from calveth.core.assess.moments import Moments
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.solve import NotBalancedError, solve
 from calveth.core.assess.weather import mean_degc, outside_at
 from calveth.core.climate.place import days_with_snow
 from calveth.core.colony.colony import colony_at
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.opening import Opening
+from calveth.core.nest.network import hive_model, stack_terms
+from calveth.core.nest.steady import NotBalancedError, solve
 
 LOW_M = 0.15
 """Openings lower than this above the floor are closed by snow on the landing board; estimate."""

@@ -12,17 +12,17 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.airflow.draught import draught_at_comb_m_s
-from calveth.core.airflow.paths import BASE, CROWN, NEST
-from calveth.core.assess.balance import Balance, Outside
-from calveth.core.assess.model import SURFACE_ZONE, SURFACES, HiveModel
 from calveth.core.climate.air import dew_point_unchecked_degc, saturation_pressure_unchecked_pa
 from calveth.core.colony.colony import ColonyMoment
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.design import Face
 from calveth.core.hive.shapes import Ring
+from calveth.core.hive.zones import BASE, CROWN, NEST
 from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile, face_profile
+from calveth.core.nest.balance import Balance, Outside
+from calveth.core.nest.network import SURFACE_ZONE, SURFACES, HiveModel
 from calveth.core.units import grams_per_day, litres_per_hour
 
 FloatArray = NDArray[np.float64]

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.findings import BAD_AIR
 from calveth.core.assess.iced import Iced, when_iced
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
@@ -12,6 +11,7 @@ from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.schools import winter_months
 from calveth.core.climate.place import days_with_snow
 from calveth.core.hive.season_plan import SeasonPlan
+from calveth.core.hive.zones import NEST
 
 # CO2 that rises to so many times what it was is told, from this share by volume on.
 _TIMES, _FROM = 1.5, 0.02

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.moments import (
     LID_MIDDLE,
     LID_RIM,
@@ -21,6 +20,7 @@ from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import HollowTree, StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, is_high
+from calveth.core.hive.zones import NEST
 from calveth.core.materials import Layer, Material
 
 _MORE_M = 0.03

@@ -15,10 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.assess.balance import Outside
-from calveth.core.assess.model import HiveModel, hive_model, stack_terms
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
-from calveth.core.assess.solve import NotBalancedError, no_answer, solve, solve_lanes
 from calveth.core.assess.weather import (
     cold_night_degc,
     mean_degc,
@@ -36,6 +33,9 @@ from calveth.core.heat.shell import mass_to_conductance_kg_k_w
 from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
+from calveth.core.nest.balance import Outside
+from calveth.core.nest.network import HiveModel, hive_model, stack_terms
+from calveth.core.nest.steady import NotBalancedError, no_answer, solve, solve_lanes
 
 FloatArray = NDArray[np.float64]
 

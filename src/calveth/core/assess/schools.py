@@ -9,7 +9,6 @@ from typing import Literal
 import numpy as np
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.damp import DampYear
 from calveth.core.assess.iced import closed_by_ice
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
@@ -20,6 +19,7 @@ from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import OpeningPart, is_high, opening_parts
+from calveth.core.hive.zones import NEST
 from calveth.core.materials import Material
 from calveth.core.school import SCHOOLS, School
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from calveth.core import constants as c
-from calveth.core.assess.model import winter_materials
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.errors import CalvethError, CancelledError
@@ -17,7 +16,9 @@ from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.hive.solids import build_solids
+from calveth.core.hive.zones import BASE, FRACTIONS, NEST
 from calveth.core.materials import Material
+from calveth.core.nest.network import winter_materials
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
@@ -131,10 +132,10 @@ def correction_of(
     """
     faces = shell_heat(design, build_solids(design), materials)
     window = window_heat(design, materials)
-    share = c.ZONE_SHARE.value
+    share = FRACTIONS[BASE]
     glass = float(window.whole_w_k()) if window is not None else 0.0
     base, nest, crown = (float(v) for v in solved.zone_w_k)
-    walls = (nest - glass) / (1 - 2 * share)
+    walls = (nest - glass) / FRACTIONS[NEST]
     factor = {
         "walls": _factor(faces["walls"], walls),
         "lid": _factor(faces["lid"], crown - share * walls),
@@ -142,7 +143,7 @@ def correction_of(
     }
     had = {f: float(_times(h, factor[f]).whole_w_k()) for f, h in faces.items()}
     side = share * had["walls"]
-    middle = (1 - 2 * share) * had["walls"] + glass
+    middle = FRACTIONS[NEST] * had["walls"] + glass
     zones = (base / (side + had["floor"]), nest / middle, crown / (side + had["lid"]))
     rim, warmer = _rim(faces, solved)
     return ShellCorrection(**factor, rim=rim, rim_warmer=warmer, zones=zones, solved=True)

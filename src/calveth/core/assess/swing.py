@@ -7,12 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import surroundings
 from calveth.core.heat.periodic import face_matrix, transmittance_and_admittance
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.hive.design import FACES
+from calveth.core.hive.zones import NEST
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,7 +7,6 @@ from typing import Literal
 
 import numpy as np
 
-from calveth.core.airflow.paths import NEST
 from calveth.core.assess.cases import moments_in_month
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
 from calveth.core.assess.shells import solved_case
@@ -16,6 +15,7 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design
 from calveth.core.hive.opening import Opening
+from calveth.core.hive.zones import NEST
 from calveth.core.units import litres_per_hour
 
 Goal = Literal["fresh air", "CO2 in the nest", "lid middle above dew", "lid rim above dew"]

@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.balance import Outside
 from calveth.core.climate.air import (
     saturation_pressure_pa,
     station_pressure_pa,
@@ -13,6 +12,7 @@ from calveth.core.climate.air import (
     wind_at_hive_m_s,
 )
 from calveth.core.climate.place import MonthClimate, Place
+from calveth.core.nest.balance import Outside
 
 FloatArray = NDArray[np.float64]
 

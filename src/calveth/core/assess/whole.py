@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 from calveth.core.assess.damp import DampYear, damp_year
 from calveth.core.assess.findings import Depth
 from calveth.core.assess.iced import Iced, when_iced
-from calveth.core.assess.model import winter_materials
 from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import (
     MonthlyAssessment,
@@ -23,6 +22,7 @@ from calveth.core.case import HiveCase
 from calveth.core.climate.place import days_with_snow
 from calveth.core.hive.by_month import in_month
 from calveth.core.materials import Material
+from calveth.core.nest.network import winter_materials
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from calveth.core.airflow.paths import CROWN, NEST
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, NightAssessment
 from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.quantities import part_weights_kg
+from calveth.core.hive.zones import CROWN, NEST
 from calveth.core.units import litres_per_hour
 
 

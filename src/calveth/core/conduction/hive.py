@@ -10,7 +10,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import zone_at, zone_tops_m
 from calveth.core.conduction.fields import (
     Beads,
     SectionField,
@@ -29,6 +28,7 @@ from calveth.core.conduction.solve import eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.hive.design import Design
 from calveth.core.hive.shapes import Cuboid, Ring
+from calveth.core.hive.zones import zone_at, zone_tops_m
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]

@@ -14,7 +14,6 @@ from math import pi
 from typing import Literal
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import zone_tops_m
 from calveth.core.conduction.parts import WEDGE_RAD, AirSpace, Body, ConductionModel
 from calveth.core.conduction.parts import Side as Way
 from calveth.core.errors import DomainError
@@ -27,6 +26,7 @@ from calveth.core.hive.opening import Side
 from calveth.core.hive.parts import HiveSolids, Solid, inner_part
 from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape
 from calveth.core.hive.solids import build_solids
+from calveth.core.hive.zones import zone_tops_m
 from calveth.core.materials import Material
 
 Films = Literal["heat", "damp"]

@@ -104,11 +104,12 @@ class _Iterations:
 
     def __init__(self, matrix: csr_array, like: Callable[[], csr_array]) -> None:
         self._matrix, self._like = matrix, like
-        self._scale = 1 / np.sqrt(matrix.diagonal())
-        self._scaled = self._scaled_by_diagonal(matrix)
+        self._large = matrix.shape[0] > _LARGE
+        # A large system is never run without multigrid, which wants no scale.
+        self._scale = np.ones(matrix.shape[0]) if self._large else 1 / np.sqrt(matrix.diagonal())
+        self._scaled = matrix if self._large else self._scaled_by_diagonal(matrix)
         self._total = float(matrix.sum())
         self._grids: Callable[[FloatArray], FloatArray] | None = None
-        self._large = matrix.shape[0] > _LARGE
         self.rounds = 0
 
     def _scaled_by_diagonal(self, matrix: csr_array) -> csr_array:
@@ -181,6 +182,7 @@ class _Iterations:
             csr_matrix(self._like()), max_coarse=300,
             strength=("classical", {"theta": 0.25 if large else 0.5}),
             CF=("RS", {"second_pass": not large}),
+            interpolation="direct" if large else "classical",
         )  # fmt: skip
         return _single_cycle(grids, self._scale)
 

@@ -11,15 +11,16 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.airflow.network import balanced_pressure_pa
-from calveth.core.assess.balance import Balance, Outside, evaluate
-from calveth.core.assess.model import HiveTerms
 from calveth.core.climate.air import density_kg_m3
 from calveth.core.colony.colony import ColonyMoment
 from calveth.core.errors import CalvethError
+from calveth.core.hive.zones import FRACTIONS
+from calveth.core.nest.balance import Balance, Outside, evaluate
+from calveth.core.nest.network import NestNetwork
+from calveth.core.nest.state import CO2, FLOOR_PRESSURE, TEMPERATURE, UNKNOWNS, VAPOUR
 
 FloatArray = NDArray[np.float64]
 
-_UNKNOWNS = 10
 # Finite steps for the Jacobian and the largest Newton step: K, Pa, kg/kg, Pa.
 _DELTA = np.array([1e-4] * 3 + [1e-2] * 3 + [1e-7] * 3 + [1e-6])
 _LARGEST = np.array([6.0] * 3 + [400.0] * 3 + [0.02] * 3 + [0.5])
@@ -49,7 +50,7 @@ LaneStatus = Literal["ok", "suffocates", "no rest"]
 
 
 def solve(
-    terms: HiveTerms,
+    terms: NestNetwork,
     bees: ColonyMoment,
     out: Outside,
     start: FloatArray | None = None,
@@ -87,7 +88,7 @@ def no_answer(status: str, name: str, outside_degc: float) -> NotBalancedError:
 
 
 def solve_lanes(
-    terms: HiveTerms, bees: ColonyMoment, out: Outside, start: FloatArray | None = None
+    terms: NestNetwork, bees: ColonyMoment, out: Outside, start: FloatArray | None = None
 ) -> tuple[Balance, NDArray[np.str_]]:
     """Return the steady balance of N lanes and the `LaneStatus` of each [N].
 
@@ -101,7 +102,7 @@ def solve_lanes(
     """
     out, bees = _at_the_hive(terms, out), _bees_of(terms, bees)
     n = out.temperature_degc.size
-    if start is None or start.shape != (_UNKNOWNS, n) or not np.all(np.isfinite(start)):
+    if start is None or start.shape != (UNKNOWNS, n) or not np.all(np.isfinite(start)):
         state = _first_guess(terms, bees, out)
     else:
         state = _level(terms, out, start)
@@ -114,16 +115,16 @@ def solve_lanes(
         left = left[_worst(evaluate(terms, bees, out, state).residual)[left] > _ACCEPTED]
     status = np.full(n, "ok", dtype="<U10")
     status[left] = "no rest"
-    status[np.max(state[6:9], axis=0) > _SUFFOCATING] = "suffocates"
+    status[np.max(state[CO2], axis=0) > _SUFFOCATING] = "suffocates"
     return evaluate(terms, bees, out, state), status
 
 
-def _at_the_hive(terms: HiveTerms, out: Outside) -> Outside:
+def _at_the_hive(terms: NestNetwork, out: Outside) -> Outside:
     """Return the conditions with the wind each hive gets of it."""
     return replace(out, wind_m_s=out.wind_m_s * terms.wind_factor)
 
 
-def _bees_of(terms: HiveTerms, bees: ColonyMoment) -> ColonyMoment:
+def _bees_of(terms: NestNetwork, bees: ColonyMoment) -> ColonyMoment:
     """Return the bees as each hive's parameters have them."""
     return replace(
         bees,
@@ -135,7 +136,7 @@ def _bees_of(terms: HiveTerms, bees: ColonyMoment) -> ColonyMoment:
 
 
 def _newton(
-    terms: HiveTerms,
+    terms: NestNetwork,
     bees: ColonyMoment,
     out: Outside,
     state: FloatArray,
@@ -145,7 +146,7 @@ def _newton(
     """Improve ``state`` [10, N] in place at ``cases``; return those that have not closed."""
     terms, bees, out = terms.take(cases), bees.take(cases), out.take(cases)
     now = evaluate(terms, bees, out, state[:, cases]).residual
-    jacobian = np.zeros((cases.size, _UNKNOWNS, _UNKNOWNS))
+    jacobian = np.zeros((cases.size, UNKNOWNS, UNKNOWNS))
     stale = np.ones(cases.size, dtype=bool)
     for _ in range(steps):
         still = ~(_worst(now) <= _CLOSED * _little(bees))
@@ -170,7 +171,7 @@ def _newton(
 
 
 def _creep(
-    terms: HiveTerms,
+    terms: NestNetwork,
     bees: ColonyMoment,
     out: Outside,
     state: FloatArray,
@@ -199,7 +200,7 @@ def _creep(
     return cases[~(rest <= _CLOSED * _little(bees))]
 
 
-def _settle(terms: HiveTerms, bees: ColonyMoment, out: Outside) -> FloatArray:
+def _settle(terms: NestNetwork, bees: ColonyMoment, out: Outside) -> FloatArray:
     """Return the state [10, N] the hive drifts to in time, by linearised implicit Euler steps.
 
     Pseudo-transient continuation: each case has its own time step, longer as its balances close
@@ -207,8 +208,7 @@ def _settle(terms: HiveTerms, bees: ColonyMoment, out: Outside) -> FloatArray:
     breathing to another.
     """
     state = _first_guess(terms, bees, out)
-    volumes = np.array([c.ZONE_SHARE.value, 1 - 2 * c.ZONE_SHARE.value, c.ZONE_SHARE.value])
-    volumes = volumes[:, None] * terms.volume_m3[None, :]
+    volumes = np.array(FRACTIONS)[:, None] * terms.volume_m3[None, :]
     storage = np.concatenate(
         [
             volumes * 30e3,  # J/K: air with a little comb; it only steers the way to the end
@@ -238,7 +238,7 @@ def _settle(terms: HiveTerms, bees: ColonyMoment, out: Outside) -> FloatArray:
 
 
 def _line_search(
-    terms: HiveTerms,
+    terms: NestNetwork,
     bees: ColonyMoment,
     out: Outside,
     state: FloatArray,
@@ -286,54 +286,56 @@ def _size(residual: FloatArray) -> FloatArray:
     return np.where(np.isfinite(total), total, np.inf)
 
 
-def _first_guess(terms: HiveTerms, bees: ColonyMoment, out: Outside) -> FloatArray:
+def _first_guess(terms: NestNetwork, bees: ColonyMoment, out: Outside) -> FloatArray:
     """Return a state [10, N] a few kelvin above the outside, with a little breath in it."""
     te = out.temperature_degc
     loss = np.sum(terms.zone_whole_w_k(np.full_like(te, c.RSE.value)), axis=0) + 0.15
     g = bees.cluster_conductance_w_k
     warm = np.clip((g * bees.core_degc + loss * te) / (g + loss), te + 1.0, te + 25.0)
     rise = warm - te
-    state = np.empty((_UNKNOWNS, te.size))
-    state[0:3] = te + rise * np.array([0.6, 1.0, 1.2])[:, None]
-    state[3:6] = out.vapour_pressure_pa + 150.0
-    state[6:9] = 0.01
-    state[9] = 0.0
+    state = np.empty((UNKNOWNS, te.size))
+    state[TEMPERATURE] = te + rise * np.array([0.6, 1.0, 1.2])[:, None]
+    state[VAPOUR] = out.vapour_pressure_pa + 150.0
+    state[CO2] = 0.01
+    state[FLOOR_PRESSURE] = 0.0
     return _level(terms, out, state)
 
 
-def _level(terms: HiveTerms, out: Outside, state: FloatArray) -> FloatArray:
+def _level(terms: NestNetwork, out: Outside, state: FloatArray) -> FloatArray:
     """Return the state [10, N] with the floor pressure that closes the air balance exactly.
 
     Eliminating the stiffest unknown this way halves the number of Newton steps.
     """
     co2 = np.full_like(out.temperature_degc, c.CO2_OUTSIDE_MASS_FRACTION.value)
     outside = density_kg_m3(out.temperature_degc, out.vapour_pressure_pa, co2, out.pressure_pa)
-    inside = density_kg_m3(state[0:3], state[3:6], state[6:9], out.pressure_pa)
+    inside = density_kg_m3(state[TEMPERATURE], state[VAPOUR], state[CO2], out.pressure_pa)
     state = state.copy()
-    state[9] = balanced_pressure_pa(terms.paths, outside, inside, out.wind_m_s, state[9])
+    state[FLOOR_PRESSURE] = balanced_pressure_pa(
+        terms.paths, outside, inside, out.wind_m_s, state[FLOOR_PRESSURE]
+    )
     return state
 
 
 def _admissible(state: FloatArray, pressure_pa: float) -> FloatArray:
     """Return the state kept where the formulas have a meaning; the solution lies well inside."""
     state = state.copy()
-    state[0:3] = np.clip(state[0:3], -75.0, 95.0)
-    state[3:6] = np.clip(state[3:6], 0.1, 0.5 * pressure_pa)
-    state[6:9] = np.clip(state[6:9], 1e-5, 0.5)
+    state[TEMPERATURE] = np.clip(state[TEMPERATURE], -75.0, 95.0)
+    state[VAPOUR] = np.clip(state[VAPOUR], 0.1, 0.5 * pressure_pa)
+    state[CO2] = np.clip(state[CO2], 1e-5, 0.5)
     return state
 
 
 def _jacobian(
-    terms: HiveTerms, bees: ColonyMoment, out: Outside, state: FloatArray, residual: FloatArray
+    terms: NestNetwork, bees: ColonyMoment, out: Outside, state: FloatArray, residual: FloatArray
 ) -> FloatArray:
     """Return the scaled Jacobian [N, 10, 10]; all columns of all cases in one evaluation."""
     n = state.shape[1]
-    wide = np.repeat(state[:, None, :], _UNKNOWNS, axis=1)
-    wide[np.arange(_UNKNOWNS), np.arange(_UNKNOWNS)] += _DELTA[:, None]
-    index = np.tile(np.arange(n), _UNKNOWNS)
+    wide = np.repeat(state[:, None, :], UNKNOWNS, axis=1)
+    wide[np.arange(UNKNOWNS), np.arange(UNKNOWNS)] += _DELTA[:, None]
+    index = np.tile(np.arange(n), UNKNOWNS)
     shifted = evaluate(
-        terms.take(index), bees.take(index), out.take(index), wide.reshape(_UNKNOWNS, _UNKNOWNS * n)
-    ).residual.reshape(_UNKNOWNS, _UNKNOWNS, n)
+        terms.take(index), bees.take(index), out.take(index), wide.reshape(UNKNOWNS, UNKNOWNS * n)
+    ).residual.reshape(UNKNOWNS, UNKNOWNS, n)
     jacobian = (shifted - residual[:, None, :]) / _DELTA[None, :, None]
     scaled: FloatArray = np.moveaxis(
         jacobian / _SCALE[:, None, None] * _LARGEST[None, :, None], 2, 0
@@ -350,7 +352,7 @@ def _step(
     """
     if inertia is not None:
         jacobian = jacobian.copy()
-        diagonal = np.arange(_UNKNOWNS)
+        diagonal = np.arange(UNKNOWNS)
         jacobian[:, diagonal, diagonal] -= (inertia * (_LARGEST / _SCALE)[:, None]).T
     right = np.moveaxis(residual / _SCALE[:, None], 1, 0)[:, :, None]
     solution = np.linalg.solve(jacobian, -right)[:, :, 0]

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import BASE, CROWN, NEST, AirPaths, air_paths, stack_paths
+from calveth.core.airflow.paths import AirPaths, air_paths, stack_paths
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place, coldest_month
 from calveth.core.heat.correction import ShellCorrection
@@ -18,6 +18,7 @@ from calveth.core.hive.design import Design, Face
 from calveth.core.hive.quantities import cavity_litres
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.solids import HiveSolids, build_solids
+from calveth.core.hive.zones import BASE, CROWN, FRACTIONS, NEST
 from calveth.core.materials import Material, materials_at
 from calveth.core.parameters import Parameters
 
@@ -43,12 +44,17 @@ _CONVECTION = np.array(
     ]
 ).reshape(-1, 1)
 # Which zone owns what share of walls, lid, floor and window.
-_S = c.ZONE_SHARE.value
-_ZONE_OF_PATH = np.array([[_S, 0.0, 1.0, 0.0], [1 - 2 * _S, 0.0, 0.0, 1.0], [_S, 1.0, 0.0, 0.0]])
+_ZONE_OF_PATH = np.array(
+    [
+        [FRACTIONS[BASE], 0.0, 1.0, 0.0],
+        [FRACTIONS[NEST], 0.0, 0.0, 1.0],
+        [FRACTIONS[CROWN], 1.0, 0.0, 0.0],
+    ]
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class HiveTerms:
+class NestNetwork:
     """What the balance needs of one hive, or of N hives of one structure, as arrays.
 
     The last axis M is one for a single hive at any number of conditions, or N, one hive each.
@@ -107,11 +113,11 @@ class HiveTerms:
         """Convective part of the inner films, which carries vapour [7, 1] [W/(m²·K)]."""
         return _CONVECTION
 
-    def take(self, index: NDArray[np.int_]) -> HiveTerms:
+    def take(self, index: NDArray[np.int_]) -> NestNetwork:
         """Return the hives at ``index``; a single hive stands for any number of conditions."""
         if self.volume_m3.size == 1:
             return self
-        return HiveTerms(
+        return NestNetwork(
             paths=self.paths.take(index),
             **{name: getattr(self, name)[..., index] for name in _TERM_ARRAYS},
         )
@@ -125,14 +131,14 @@ class HiveTerms:
         return result
 
 
-_TERM_ARRAYS = tuple(f.name for f in fields(HiveTerms) if f.name != "paths")
+_TERM_ARRAYS = tuple(f.name for f in fields(NestNetwork) if f.name != "paths")
 
 
-def stack_terms(terms: Sequence[HiveTerms], owner: NDArray[np.int_]) -> HiveTerms:
+def stack_terms(terms: Sequence[NestNetwork], owner: NDArray[np.int_]) -> NestNetwork:
     """Return hives of one structure side by side; ``owner`` [N] names the hive of a condition."""
     if len(terms) == 1:
         return terms[0]
-    return HiveTerms(
+    return NestNetwork(
         paths=stack_paths([t.paths for t in terms], owner),
         **{
             name: np.concatenate([getattr(t, name) for t in terms], axis=-1)[..., owner]
@@ -151,7 +157,7 @@ class HiveModel:
     faces: dict[Face, FaceHeat]
     window: FaceHeat | None
     litres: float
-    terms: HiveTerms
+    terms: NestNetwork
     correction: ShellCorrection
 
     @property
@@ -204,36 +210,33 @@ def _terms(
     paths: AirPaths,
     correction: ShellCorrection,
     p: Parameters,
-) -> HiveTerms:
-    share = c.ZONE_SHARE.value
+) -> NestNetwork:
     wall_m2, lid_m2 = faces["walls"].area.inner_m2, faces["lid"].area.inner_m2
     rim_m2 = _rim_area_m2(hive, lid_m2)
     glass_m2 = window.area.inner_m2 if window is not None else 0.0
     areas = [
         lid_m2 - rim_m2,
         rim_m2,
-        share * wall_m2,
-        (1 - 2 * share) * wall_m2,
-        share * wall_m2,
+        FRACTIONS[CROWN] * wall_m2,
+        FRACTIONS[NEST] * wall_m2,
+        FRACTIONS[BASE] * wall_m2,
         faces["floor"].area.inner_m2,
         glass_m2,
     ]
     by_surface = [faces[face] for face in SURFACE_FACE]
     if window is not None:
         by_surface[WINDOW] = window
-    layers = np.array([sum(heat.layers_m2k_w) for heat in by_surface])
+    layers = np.array([sum(heat.layers_m2k_w) for heat in by_surface]) / p.shell_factor
     films = np.array([heat.film_m2k_w for heat in by_surface])
     # The rim sits between lid and wall; estimated, it is as cold as the worse of the two.
     films[1] = c.RSI_EDGE.value
     layers[1] = min(layers[0], layers[2]) * correction.rim
-    inner, outer_m2, outer_share = _heat_paths(faces, window)
+    inner, outer_m2, outer_share = _heat_paths(faces, window, p.shell_factor)
     through_shell = _diffusion(faces, window)
     breath = _breath_m3_s(design, paths, through_shell)
-    combs = np.array([share, 1 - 2 * share, share]) * (
-        2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value
-    )
+    combs = np.array(FRACTIONS) * (2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value)
 
-    return HiveTerms(
+    return NestNetwork(
         paths=paths,
         surface_area_m2=_column(areas),
         surface_film_m2k_w=_column(films),
@@ -264,19 +267,19 @@ def _column(values: object) -> FloatArray:
 
 
 def _heat_paths(
-    faces: Mapping[Face, FaceHeat], window: FaceHeat | None
+    faces: Mapping[Face, FaceHeat], window: FaceHeat | None, factor: float
 ) -> tuple[list[float], list[float], list[float]]:
     """Return inner resistance [K/W], outer area [m²] and outer share of walls, lid, floor, window.
 
     A hive without a window has one that lets nothing through.
     """
     heats = [faces["walls"], faces["lid"], faces["floor"]]
-    inner = [h.film_m2k_w / h.area.inner_m2 + 1 / h.shape_w_k for h in heats]
+    inner = [h.film_m2k_w / h.area.inner_m2 + 1 / (factor * h.shape_w_k) for h in heats]
     outer_m2 = [h.area.outer_m2 for h in heats]
     outer_share = [h.outer_share for h in heats]
     if window is not None:
         area = window.area.inner_m2
-        inner.append(window.film_m2k_w / area + 1 / window.shape_w_k)
+        inner.append(window.film_m2k_w / area + 1 / (factor * window.shape_w_k))
         outer_m2.append(area)
         outer_share.append(window.outer_share)
     else:

@@ -16,8 +16,6 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.airflow.flow import Flows, flows
-from calveth.core.airflow.paths import BASE, CROWN, NEST
-from calveth.core.assess.model import SURFACE_ZONE, HiveTerms
 from calveth.core.climate.air import (
     density_kg_m3,
     humidity_ratio,
@@ -25,6 +23,9 @@ from calveth.core.climate.air import (
 )
 from calveth.core.colony.colony import ColonyMoment, HoneyLedger, honey_ledger
 from calveth.core.heat.slab import outer_film_m2k_w
+from calveth.core.hive.zones import BASE, CROWN, NEST
+from calveth.core.nest.network import SURFACE_ZONE, NestNetwork
+from calveth.core.nest.state import CO2, FLOOR_PRESSURE, TEMPERATURE, VAPOUR
 
 FloatArray = NDArray[np.float64]
 
@@ -135,7 +136,7 @@ class _Air:
 
 
 def _air(
-    model: HiveTerms,
+    model: NestNetwork,
     out: Outside,
     outside_density: FloatArray,
     zone_density: FloatArray,
@@ -163,14 +164,14 @@ def _air(
     )
 
 
-def evaluate(model: HiveTerms, bees: ColonyMoment, out: Outside, state: FloatArray) -> Balance:
+def evaluate(model: NestNetwork, bees: ColonyMoment, out: Outside, state: FloatArray) -> Balance:
     """Return the balance of a state [10, N]: T, p, CO2 of base, nest, crown, and Δp0."""
-    t, p, co2 = state[0:3], state[3:6], state[6:9]
+    t, p, co2 = state[TEMPERATURE], state[VAPOUR], state[CO2]
     te, pe = out.temperature_degc, out.vapour_pressure_pa
     co2_outside = np.full_like(te, c.CO2_OUTSIDE_MASS_FRACTION.value)
     rho_out = density_kg_m3(te, pe, co2_outside, out.pressure_pa)
     rho = density_kg_m3(t, p, co2, out.pressure_pa)
-    air = _air(model, out, rho_out, rho, state[9], bees.fanning_m3_s)
+    air = _air(model, out, rho_out, rho, state[FLOOR_PRESSURE], bees.fanning_m3_s)
     metabolic = bees.metabolic_heat_w(t[NEST])
     ledger = honey_ledger(metabolic)
     rse = outer_film_m2k_w(out.wind_m_s, te)
@@ -200,7 +201,7 @@ def evaluate(model: HiveTerms, bees: ColonyMoment, out: Outside, state: FloatArr
         temperature_degc=t,
         vapour_pressure_pa=p,
         co2_mass_fraction=co2,
-        floor_pressure_pa=state[9],
+        floor_pressure_pa=state[FLOOR_PRESSURE],
         metabolic_w=metabolic,
         ledger=ledger,
         flows=air.flows,
@@ -222,7 +223,7 @@ def _by_zone(zone: NDArray[np.int_], values: FloatArray) -> FloatArray:
     return total
 
 
-def _behind_w_m2k(model: HiveTerms, rse: FloatArray) -> FloatArray:
+def _behind_w_m2k(model: NestNetwork, rse: FloatArray) -> FloatArray:
     """Return the transmittance [7, N] from each inner surface to the outside air [W/(m²·K)]."""
     share = model.surface_outer_share
     outer = share * rse[None, :] + (1 - share) * c.RSI_HORIZONTAL.value
@@ -230,14 +231,14 @@ def _behind_w_m2k(model: HiveTerms, rse: FloatArray) -> FloatArray:
     return result
 
 
-def _behind_w_k(model: HiveTerms, rse: FloatArray) -> FloatArray:
+def _behind_w_k(model: NestNetwork, rse: FloatArray) -> FloatArray:
     """Return the conductance [7, N] from each inner surface to the outside air."""
     result: FloatArray = model.surface_area_m2 * _behind_w_m2k(model, rse)
     return result
 
 
 def _surfaces(
-    model: HiveTerms, out: Outside, t: FloatArray, p: FloatArray, rse: FloatArray
+    model: NestNetwork, out: Outside, t: FloatArray, p: FloatArray, rse: FloatArray
 ) -> tuple[FloatArray, FloatArray, FloatArray]:
     """Return temperature [°C], condensation [kg/s] and its heat [W] of every surface [7, N].
 
@@ -284,7 +285,7 @@ def _latent_heat_j_kg(surface_degc: FloatArray) -> FloatArray:
     return result
 
 
-def _combs(model: HiveTerms, out: Outside, t: FloatArray, p: FloatArray) -> FloatArray:
+def _combs(model: NestNetwork, out: Outside, t: FloatArray, p: FloatArray) -> FloatArray:
     """Return the water settling on combs and in the air of each zone [kg/s], [3, N].
 
     Combs have the temperature of the air around them; air past saturation wets them first.

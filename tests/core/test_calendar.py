@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 import unittest
 
-from hypothesis import given
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from calveth.core import calendar as cal
@@ -53,7 +53,11 @@ class Calendar(unittest.TestCase):
                 cal.month_of_day(day)
 
 
+QUIETLY = settings(deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=60)
+
+
 class Plans(unittest.TestCase):
+    @QUIETLY
     @given(PLANS)
     def test_a_plan_says_the_same_written_day_by_day(self, plan: SeasonPlan) -> None:
         daily = SeasonPlan(
@@ -63,6 +67,7 @@ class Plans(unittest.TestCase):
         if plan and len(plan.periods) > 1:
             self.assertEqual(daily, plan)
 
+    @QUIETLY
     @given(PLANS, st.integers(0, 11), SETTINGS)
     def test_a_month_that_is_set_changes_its_own_days_alone(
         self, plan: SeasonPlan, month: int, setting: Setting

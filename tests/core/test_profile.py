@@ -7,7 +7,12 @@ import unittest
 
 import numpy as np
 
+from calveth.catalogue.shipped import demo_project
+from calveth.core.assess.moments import LID_MIDDLE
+from calveth.core.assess.result import assess_months
+from calveth.core.case import estimated_case
 from calveth.core.climate.air import vapour_pressure_pa
+from calveth.core.hive.design import Face
 from calveth.core.materials import Layer
 from calveth.core.moisture.profile import Profile, _tight_string, face_profile
 from tests.core.builders import TABLE, layer
@@ -141,6 +146,27 @@ class TightString(unittest.TestCase):
                     if a != b
                 ]
                 self.assertAlmostEqual(float(got[k]), min([float(y[k]), *map(float, chords)]))
+
+
+class OneShell(unittest.TestCase):
+    def test_a_dry_surface_is_as_warm_in_the_profile_as_in_the_balance(self) -> None:
+        """Both read the layers of the same network, as moist as their winter makes them."""
+        project, seen = demo_project(), 0
+        for design in project.designs:
+            months = assess_months(estimated_case(project, design)).months
+            faces: tuple[tuple[Face, int], ...] = (("lid", LID_MIDDLE), ("walls", 3), ("floor", 5))
+            for face, surface in faces:
+                for month in (0, 6):
+                    if months.condensing_g_day[surface, month] > 0:
+                        continue
+                    seen += 1
+                    profile = months.profile(face, month)
+                    self.assertAlmostEqual(
+                        float(profile.temperature_degc[0]),
+                        float(months.balance.surface_degc[surface, month]),
+                        places=6, msg=f"{design.id} {face} {month}",
+                    )  # fmt: skip
+        self.assertGreater(seen, 15)
 
 
 if __name__ == "__main__":

@@ -335,7 +335,7 @@ class Unnamed(Base):
 class Figures(Base):
     def test_honey_of_a_day_in_grams(self) -> None:
         monthly = assess_months(hive_case(box(), steady_place(), COLONY, TABLE))
-        record = moment_record(monthly.months, 0, TABLE)
+        record = moment_record(monthly.months, 0)
         # 86 400 s of the ledger's kg/s.
         expected = 86_400_000 * float(monthly.months.balance.ledger.honey_kg_s[0])
         self.assertAlmostEqual(record["honey_g_day"], expected, places=2)

@@ -73,6 +73,8 @@ class MainWindow(QMainWindow):
         super().__init__()
         self._prompts = prompts or Prompts()
         self._closed = False
+        # Whether the status bar says that the worker is at work: only that is wiped when it rests.
+        self._tells_of_work = False
         self._executor = executor
         self._nodes = nodes
         self.preferences = preferences.KeptPreferences(likes)
@@ -296,6 +298,7 @@ class MainWindow(QMainWindow):
     def say(self, sentence: str) -> None:
         """Show a sentence in the status bar."""
         self._progress.setVisible(False)
+        self._tells_of_work = False
         self.statusBar().showMessage(sentence)
 
     # -- shows ---------------------------------------------------------------------------------
@@ -333,12 +336,14 @@ class MainWindow(QMainWindow):
     def _show_busy(self, busy: bool) -> None:
         if busy:
             self.say("working out the year …")
-        elif self.statusBar().currentMessage().startswith(("working", "trying")):
+            self._tells_of_work = True
+        elif self._tells_of_work:
             self.say("")
 
     def _show_progress(self, share: float) -> None:
         if self.results.trying and self.jobs.idle():
             self.statusBar().showMessage("trying what helps … Esc stops it")
+            self._tells_of_work = True
         self._progress.setVisible(share < 1.0)
         self._progress.setValue(round(100 * share))
 

@@ -65,7 +65,7 @@ def run(args: argparse.Namespace) -> int:
             relative_humidity=humidity_of(args.outside_rh or "0.85"),
             wind_m_s=finite("--wind", args.wind or "2"),
         )
-        moments[design.id] = moment_record(moment, 0, materials)
+        moments[design.id] = moment_record(moment, 0)
     _print_condition(args.format, moments)
     return 0
 

@@ -21,7 +21,7 @@ from calveth.core.units import litres_per_hour
 from calveth.store.converter import to_document
 
 
-def moment_record(m: Moments, i: int, materials: dict[str, Material]) -> dict[str, Any]:
+def moment_record(m: Moments, i: int) -> dict[str, Any]:
     """Return everything about the hive at condition ``i``."""
     b = m.balance
     return {
@@ -63,7 +63,7 @@ def moment_record(m: Moments, i: int, materials: dict[str, Material]) -> dict[st
         "honey_g_day": _r(b.ledger.honey_kg_s[i] * 8.64e7, 2),
         "heat_ledger_w": {k: _r(v, 4) for k, v in m.heat_ledger_w(i).items()},
         "water_ledger_g_day": {k: _r(v, 4) for k, v in m.water_ledger_g_day(i).items()},
-        "profiles": {face: _profile(m.profile(face, i, materials)) for face in FACES},
+        "profiles": {face: _profile(m.profile(face, i)) for face in FACES},
     }
 
 
@@ -111,12 +111,12 @@ def design_record(
         "rim_wet_nights": _r(nights.rim_wet_nights, 1),
         "cold_night": {
             "month": MONTH_NAMES[monthly.coldest_month],
-            **moment_record(nights.cold_nights, monthly.coldest_month, materials),
+            **moment_record(nights.cold_nights, monthly.coldest_month),
         },
         "months": [
             {
                 "month": MONTH_NAMES[i],
-                **moment_record(monthly.months, i, materials),
+                **moment_record(monthly.months, i),
                 "honey_kg": _r(monthly.honey_kg_month[i], 3),
             }
             for i in range(12)

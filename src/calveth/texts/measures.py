@@ -24,6 +24,7 @@ class Measure:
     hint: str
     apart: float = 0.0
     share: float = 0.0
+    tells_crown: bool = False
 
     def differ(self, one: CompareRow, two: CompareRow) -> bool:
         """Return whether two hives differ beyond what the figures are good for.
@@ -71,7 +72,8 @@ def _margin(value: float | None, u: UnitSystem) -> str:
 
 MEASURES = (
     Measure("under the lid", "", lambda r, _: r.crown, lambda _: None, 0,
-            "What is found under the lid: dry, a wet ring along the edge, or wet above the bees."),
+            "What is found under the lid: dry, a wet ring along the edge, or wet above the bees.",
+            tells_crown=True),
     Measure("winter honey\nlikely, range", "winter honey", _range, lambda r: r.winter_honey_kg, -1,
             "Burnt from the last to the first forage week; the range is that of the bees' heat.",
             share=0.03),

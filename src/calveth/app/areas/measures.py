@@ -25,7 +25,7 @@ def figure_rows(
         for i in ids:
             row = rows[i]
             text = "…" if row is None else measure.write(row, units)
-            mark: str = row.crown if row is not None and measure.name == "under the lid" else ""
+            mark: str = row.crown if row is not None and measure.tells_crown else ""
             value = ranks.get(i)
             if measure.better and value is not None and row is not None:
                 mark = _end(measure, row, others=[

@@ -295,7 +295,7 @@ class ShellArea(QWidget):
             view.face,
             stack,
             table,
-            months.profile(view.face, view.month, table),
+            months.profile(view.face, view.month),
             float(months.outside.temperature_degc[view.month]),
             float(months.balance.temperature_degc[FACE_ZONE[view.face], view.month]),
         )

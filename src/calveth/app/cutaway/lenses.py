@@ -279,7 +279,7 @@ def dew_depth_m(scene: Scene, face: Face) -> float | None:
     if scene.assessed is None:
         return None
     moments, i = scene.assessed.months, scene.month
-    profile = moments.profile(face, i, scene.materials)
+    profile = moments.profile(face, i)
     dew = float(moments.dew_point_degc[FACE_ZONE[face], i])
     t = profile.temperature_degc
     if t[0] <= dew:

@@ -59,7 +59,7 @@ def paint_warmth_field(
         if piece.layer < 0:
             continue
         if piece.face not in profiles:
-            profiles[piece.face] = moments.profile(piece.face, i, scene.materials)
+            profiles[piece.face] = moments.profile(piece.face, i)
         _piece(painter, scene, piece, profiles[piece.face], m, ends)
     _room(painter, scene, m, ends)
     _edges(painter, scene, m, p)

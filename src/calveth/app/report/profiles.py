@@ -37,7 +37,7 @@ def paint_profiles(
             face,
             design.shell.stack(face),
             table,
-            months.profile(face, month, table),
+            months.profile(face, month),
             float(months.outside.temperature_degc[month]),
             float(months.balance.temperature_degc[FACE_ZONE[face], month]),
         )

@@ -100,13 +100,21 @@ class ProfilePlot(QWidget):
             painter.drawRect(QRectF(x0, area.top(), x1 - x0, area.height()))
 
     def _frame_text(
-        self, painter: QPainter, area: QRectF, title: str, low: float, high: float, p: Palette
+        self,
+        painter: QPainter,
+        area: QRectF,
+        title: str,
+        low: float,
+        high: float,
+        p: Palette,
+        *,
+        sides: bool = False,
     ) -> None:
         painter.setFont(font(11))
         painter.setPen(p.color("muted"))
         heading = QRectF(area.left(), area.top() - 17, area.width(), 16)
         painter.drawText(heading, Qt.AlignmentFlag.AlignHCenter, title)
-        if title.startswith("temperature"):
+        if sides:
             painter.drawText(heading, Qt.AlignmentFlag.AlignLeft, "outside")
             painter.drawText(heading, Qt.AlignmentFlag.AlignRight, "inside")
         for value, y in ((high, area.top() + 6), (low, area.bottom() - 6)):
@@ -134,7 +142,7 @@ class ProfilePlot(QWidget):
         units = self._view.units
         low, high = (to_unit(v, "temperature", units.unit("temperature")) for v in (low, high))
         unit = units.unit("temperature")
-        self._frame_text(painter, area, f"temperature {unit}", low, high, p)
+        self._frame_text(painter, area, f"temperature {unit}", low, high, p, sides=True)
 
     def _vapour(self, painter: QPainter, area: QRectF, p: Palette) -> None:
         assert self._profile is not None

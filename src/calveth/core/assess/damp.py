@@ -13,7 +13,7 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import surroundings
 from calveth.core.climate.air import is_windward, saturation_pressure_unchecked_pa
 from calveth.core.heat.shell import DIRECTIONS
-from calveth.core.heat.slab import outer_film_m2k_w, plane_layers
+from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.opening import WALL_SIDES
@@ -76,7 +76,7 @@ def damp_year(monthly: MonthlyAssessment) -> DampYear:
         mould[WINDOW] = False
     rain, painted = _rain(monthly, design, materials)
     return DampYear(
-        inside={face: _inside(monthly, design, face, materials) for face in FACES},
+        inside={face: _inside(monthly, design, face) for face in FACES},
         mould=mould,
         surface_humidity=humidity,
         quilt=_quilt(monthly, design, materials),
@@ -96,9 +96,7 @@ def _surface_humidity(monthly: MonthlyAssessment) -> FloatArray:
     return result
 
 
-def _inside(
-    monthly: MonthlyAssessment, design: Design, face: Face, materials: Mapping[str, Material]
-) -> InsideYear:
+def _inside(monthly: MonthlyAssessment, design: Design, face: Face) -> InsideYear:
     months, zone = monthly.months, FACE_ZONE[face]
     cavity = monthly.model.hive.cavity
     outside = months.outside
@@ -110,7 +108,8 @@ def _inside(
         outer_film_m2k_w=outer_film_m2k_w(outside.wind_m_s, outside.temperature_degc),
     )
     radius = cavity.outer_radius_m if face == "walls" and isinstance(cavity, Ring) else None
-    return inside_year(design.shell.stack(face), materials, DIRECTIONS[face], climate, radius)
+    winter = monthly.model.winter
+    return inside_year(design.shell.stack(face), winter, DIRECTIONS[face], climate, radius)
 
 
 def _quilt(
@@ -129,12 +128,12 @@ def _quilt(
     quilt = lid[k]
     material = materials[quilt.material]
     below = sum(materials[y.material].sd_m(y.thickness_m) for y in lid[k + 1 :])
-    layers = plane_layers(lid, materials, "up").resistances_m2k_w
-    area = monthly.model.faces["lid"].area.inner_m2
+    heat = monthly.model.faces["lid"]
+    layers, area = heat.layers_m2k_w, heat.area.inner_m2
     months = monthly.months
     crown, outside = months.balance.temperature_degc[CROWN], months.outside.temperature_degc
-    total = 0.10 + sum(layers) + 0.04
-    inner = 0.10 + sum(layers[k + 1 :]) + 0.5 * layers[k]
+    inner = heat.film_m2k_w + sum(layers[k + 1 :]) + 0.5 * layers[k]
+    total = heat.film_m2k_w + sum(layers) + float(heat.outer_film_m2k_w())
     degc = crown - (crown - outside) * inner / total
     vents = sum(layer.vents_m2_m for layer in lid[: k + 1]) * _perimeter_m(monthly)
     return quilt_year(

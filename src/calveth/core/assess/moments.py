@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -19,7 +18,6 @@ from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.design import Face
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.zones import BASE, CROWN, NEST
-from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile, face_profile
 from calveth.core.nest.balance import Balance, Outside
 from calveth.core.nest.network import SURFACE_ZONE, SURFACES, HiveModel
@@ -171,14 +169,14 @@ class Moments:
             self.outside.temperature_degc[i],
         )
 
-    def profile(self, face: Face, i: int, materials: Mapping[str, Material]) -> Profile:
+    def profile(self, face: Face, i: int) -> Profile:
         """Return the profile through the middle of a face at condition ``i``."""
         zone, model = FACE_ZONE[face], self.model_at(i)
         cavity = model.hive.cavity
         rse = float(outer_film_m2k_w(self.outside.wind_m_s[i], self.outside.temperature_degc[i]))
         return face_profile(
             model.design.shell.stack(face),
-            materials,
+            model.winter,
             DIRECTIONS[face],
             inside_degc=float(self.balance.temperature_degc[zone, i]),
             inside_pa=float(self.balance.vapour_pressure_pa[zone, i]),

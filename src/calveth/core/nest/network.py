@@ -149,7 +149,11 @@ def stack_terms(terms: Sequence[NestNetwork], owner: NDArray[np.int_]) -> NestNe
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class HiveModel:
-    """A design at a place, ready to be balanced."""
+    """A design at a place, ready to be balanced.
+
+    ``winter`` are its materials as moist and cold as they were taken to be; what looks into a face
+    afterwards takes the same.
+    """
 
     design: Design
     place: Place
@@ -159,6 +163,7 @@ class HiveModel:
     litres: float
     terms: NestNetwork
     correction: ShellCorrection
+    winter: Mapping[str, Material]
 
     @property
     def conductance_w_k(self) -> float:
@@ -189,6 +194,7 @@ def hive_model(case: HiveCase) -> HiveModel:
         litres=cavity_litres(hive),
         terms=_terms(design, hive, faces, window, paths, correction, case.parameters),
         correction=correction,
+        winter=winter,
     )
 
 

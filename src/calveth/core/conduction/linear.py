@@ -103,6 +103,7 @@ class _Iterations:
     """
 
     def __init__(self, matrix: csr_array, like: Callable[[], csr_array]) -> None:
+        matrix = _narrow(matrix)
         self._matrix, self._like = matrix, like
         self._large = matrix.shape[0] > _LARGE
         # A large system is never run without multigrid, which wants no scale.
@@ -117,8 +118,8 @@ class _Iterations:
         return csr_array(matrix.multiply(scale[:, None]).multiply(scale[None, :]))
 
     def answers(self, heat: FloatArray) -> FloatArray:
-        """Return the answers to right sides [n, unknowns], each begun from nothing."""
-        return np.stack([self._answer(h, np.zeros_like(h)) for h in heat])
+        """Return the answers to right sides [n, unknowns], each begun from its mean."""
+        return np.stack([self._answer(h, np.full_like(h, h.sum() / self._total)) for h in heat])
 
     def _answer(self, heat: FloatArray, share: FloatArray) -> FloatArray:
         for _ in range(_TRIES):
@@ -179,7 +180,7 @@ class _Iterations:
         # jumps of the conductivity cost three times the rounds.
         large = self._large
         grids = ruge_stuben_solver(
-            csr_matrix(self._like()), max_coarse=300,
+            csr_matrix(_narrow(self._like())), max_coarse=300,
             strength=("classical", {"theta": 0.25 if large else 0.5}),
             CF=("RS", {"second_pass": not large}),
             interpolation="direct" if large else "classical",
@@ -192,6 +193,14 @@ class _Iterations:
             checkpoint()
 
 
+def _narrow(matrix: csr_array) -> csr_array:
+    """Return a matrix with indices of 32 bits: a product of a large one waits for its memory."""
+    if matrix.indices.dtype == np.int32 or matrix.nnz >= np.iinfo(np.int32).max:
+        return matrix
+    parts = (matrix.data, matrix.indices.astype(np.int32), matrix.indptr.astype(np.int32))
+    return csr_array(parts, shape=matrix.shape)
+
+
 def _single_cycle(grids: Any, scale: FloatArray) -> Callable[[FloatArray], FloatArray]:
     """Return one V cycle as a preconditioner, in single precision: half as much to read.
 
@@ -200,7 +209,7 @@ def _single_cycle(grids: Any, scale: FloatArray) -> Callable[[FloatArray], Float
     from pyamg.relaxation.relaxation import gauss_seidel
 
     levels = [
-        tuple(csr_array(m).astype(np.float32) for m in (level.A, level.P, level.R))
+        tuple(_narrow(csr_array(m).astype(np.float32)) for m in (level.A, level.P, level.R))
         for level in grids.levels[:-1]
     ]
     least = splu(grids.levels[-1].A.tocsc())

@@ -77,6 +77,22 @@ class House(unittest.TestCase):
                         said = ast.get_docstring(node) or ""
                         self.assertRegex(said, r"^(Return|Raise)")
 
+    def test_arrays_of_the_public_core_have_shapes_and_units(self) -> None:
+        """A public function or method that takes or gives arrays says their shape or unit."""
+        for path in SOURCES:
+            if "core" not in path.parts:
+                continue
+            body = ast.parse(path.read_text(encoding="utf-8")).body
+            methods = [m for c in body if isinstance(c, ast.ClassDef) for m in c.body]
+            for node in (*body, *methods):
+                if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
+                    continue
+                given = [a.annotation for a in (*node.args.args, *node.args.kwonlyargs)]
+                shown = [ast.unparse(a) for a in (*given, node.returns) if a is not None]
+                if any("FloatArray" in text for text in shown):
+                    with self.subTest(file=path.name, function=node.name):
+                        self.assertIn("[", ast.get_docstring(node) or "")
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -173,19 +173,19 @@ class Elements:
         return csr_array(dia_array((diagonal[None, :], [0]), shape=(n, n)).tocsr() - edges)
 
     def heat(self) -> FloatArray:
-        """Return the right sides."""
+        """Return the right sides [spaces, unknowns] [W/K]."""
         count, n = len(self.model.spaces), self.unknowns
         at = self.surfaces.space[:, None] * n + self._face_nodes
         flat = np.bincount(at.ravel(), self._face_load.ravel(), count * n)
         return np.asarray(flat, dtype=float).reshape(count, n)
 
     def surface_share(self, share: FloatArray) -> FloatArray:
-        """Return temperatures at the middles of the surfaces."""
+        """Return temperatures at the middles of the surfaces [.., n]."""
         result: FloatArray = share[:, self._face_nodes].mean(axis=2)
         return result
 
     def surface_heat(self, share: FloatArray) -> FloatArray:
-        """Return heat into the surfaces."""
+        """Return heat into the surfaces [spaces, n] [W/K]."""
         air = self.surfaces.space == np.arange(len(share))[:, None]
         given = air * self._face_load.sum(axis=1)
         taken = np.einsum("sfa,fa->sf", share[:, self._face_nodes], self._face_load)
@@ -193,13 +193,13 @@ class Elements:
         return result
 
     def body_energy(self, theta: FloatArray, spaces: FloatArray) -> FloatArray:  # noqa: ARG002
-        """Return what each body dissipates."""
+        """Return what each body dissipates [bodies] [W/K]."""
         local = theta[self._number[self._nodes]]
         energy = np.einsum("na,nab,nb->n", local, self._stiffness, local)
         return np.bincount(self._body, energy, len(self.model.bodies)).astype(float)
 
     def slice_share(self, share: FloatArray, axis: int, at_m: float) -> FloatArray:
-        """Return temperatures at the grid points of a plane; see `Scheme`."""
+        """Return temperatures [spaces, n, m] at the grid points of a plane; see `Scheme`."""
         k = int(np.argmin(abs(self.grid.edges_m[axis] - at_m)))
         number = np.take(self._number.reshape(self._shape), k, axis=axis)
         out = np.full((len(share), *number.shape), np.nan)

@@ -46,7 +46,7 @@ class Polar:
     """Puts radius and latitude where a sphere has them; stands in for a bend."""
 
     def place(self, y: ArrayLike, z: ArrayLike) -> tuple[FloatArray, FloatArray]:
-        """Return distance from the axis and height of points by radius and latitude."""
+        """Return distance from the axis and height [n] [m] of points by radius and latitude."""
         r, latitude = np.broadcast_arrays(np.asarray(y, float), np.asarray(z, float))
         return r * np.cos(latitude), r * np.sin(latitude)
 

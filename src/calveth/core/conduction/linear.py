@@ -56,7 +56,7 @@ def answers(
     flat: bool,
     like: Callable[[], csr_array] | None = None,
 ) -> Answers:
-    """Return the unknowns' shares.
+    """Return the shares of the unknowns for right sides ``heat`` [spaces, unknowns].
 
     All spaces at 1 make every unknown 1, so the last answer is what the others leave. ``like``
     gives a matrix near to ``matrix`` whose off-diagonal terms are all negative, for multigrid;

@@ -189,7 +189,7 @@ def _labels(a: NDArray[np.int64], b: NDArray[np.int64], count: int) -> NDArray[n
 
 
 def eliminate(coupling_w_k: FloatArray, keep: list[int]) -> FloatArray:
-    """Return the couplings between the spaces kept when the others take their own temperature.
+    """Return the couplings [kept, kept] [W/K] of spaces when the others take their own temperature.
 
     Raises
     ------

@@ -156,25 +156,25 @@ class Volumes:
         )
 
     def heat(self) -> FloatArray:
-        """Return the right sides."""
+        """Return the right sides [spaces, unknowns] [W/K]."""
         count, n = len(self.model.spaces), self.unknowns
         flat = np.bincount(self.surfaces.space * n + self._cell, self._conductance, count * n)
         return np.asarray(flat, dtype=float).reshape(count, n)
 
     def surface_share(self, share: FloatArray) -> FloatArray:
-        """Return temperatures of the surfaces."""
+        """Return temperatures of the surfaces [.., n]."""
         air = (self.surfaces.space == np.arange(len(share))[:, None]).astype(float)
         result: FloatArray = air - (air - share[:, self._cell]) * self._film_part
         return result
 
     def surface_heat(self, share: FloatArray) -> FloatArray:
-        """Return heat into the surfaces."""
+        """Return heat into the surfaces [spaces, n] [W/K]."""
         air = self.surfaces.space == np.arange(len(share))[:, None]
         result: FloatArray = self._conductance * (air - share[:, self._cell])
         return result
 
     def body_energy(self, theta: FloatArray, spaces: FloatArray) -> FloatArray:
-        """Return what each body dissipates."""
+        """Return what each body dissipates [bodies] [W/K]."""
         body = self.grid.body[self.grid.body >= 0]
         heat = self._g * (theta[self._a] - theta[self._b]) ** 2
         count = len(self.model.bodies)
@@ -186,7 +186,7 @@ class Volumes:
         return np.asarray(result, dtype=float)
 
     def slice_share(self, share: FloatArray, axis: int, at_m: float) -> FloatArray:
-        """Return temperatures at the grid points of a plane; see `Scheme`.
+        """Return temperatures [spaces, n, m] at the grid points of a plane; see `Scheme`.
 
         A point has the mean of what touches it, each as strongly as it holds the point.
         """

@@ -51,7 +51,8 @@ def rain_year(
 ) -> RainYear:
     """Return the water in an outer layer through a settled year.
 
-    ``exposed_share`` is the share of the wall area that meets driving rain (the weather side).
+    ``wind_at_hive_m_s`` [12] is the wind of the months; ``exposed_share`` is the share of the
+    wall area that meets driving rain (the weather side).
     """
     held = np.zeros(12)
     heat = np.zeros(12)

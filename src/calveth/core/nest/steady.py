@@ -58,7 +58,8 @@ def solve(
 ) -> Balance:
     """Return the steady balance of a hive at N conditions, or of N hives at one condition each.
 
-    ``names`` are those of the hives for the error, one or N; the rest is as in `solve_lanes`.
+    ``start`` [10, N] is the state of a similar hive; ``names`` are those of the hives for the
+    error, one or N; the rest is as in `solve_lanes`.
 
     Raises
     ------

@@ -33,6 +33,13 @@ def said_in_core() -> dict[str, set[str]]:
     return found
 
 
+IN_REMEDIES = {
+    "thicker layer", "foam under a board", "lay a quilt", "drill a hole high",
+    "shut the opening above", "narrow to half", "twice as wide", "seal the joints",
+    "insulation past the rim", "insulation past the floor",
+}  # fmt: skip
+
+
 class Words(unittest.TestCase):
     def test_every_id_has_words_and_every_word_an_id(self) -> None:
         ids = set(said_in_core())
@@ -53,8 +60,11 @@ class Words(unittest.TestCase):
     def test_sentences_end_and_reasons_do_not(self) -> None:
         for name, words in WORDS.items():
             with self.subTest(id=name):
+                if name in IN_REMEDIES:  # an instruction, whose effect follows it
+                    self.assertRegex(words, r"^[A-Z].*[^.]$")
+                    continue
                 sentence = words[0].isupper() and not words.startswith("EN ISO")
-                self.assertEqual(words.endswith(".") or words.endswith("(estimate)."), sentence)
+                self.assertEqual(words.endswith("."), sentence)
 
     def test_surfaces_and_faces_have_words(self) -> None:
         self.assertLessEqual({*SURFACES, *FACES}, set(SURFACE_WORDS))

@@ -175,7 +175,7 @@ class OneAnswer(WindowTest):
         before = window.results.monthly("timber")
         assert tried and before is not None
         for remedy in tried[:3]:
-            with self.subTest(remedy=remedy.text):
+            with self.subTest(remedy=remedy.done.id):
                 window.choose("timber")
                 take_remedy(window.context, remedy)
                 self.settle(window)

@@ -188,7 +188,7 @@ class Remedies(unittest.TestCase):
         tried = remedies(year, {m.id: m for m in shipped_materials()})
         self.assertGreaterEqual(len(tried), 2)
         for remedy in tried:
-            with self.subTest(text=remedy.text):
+            with self.subTest(text=remedy.done.id):
                 after = assess_months(
                     hive_case(
                         remedy.design,
@@ -220,7 +220,7 @@ class Remedies(unittest.TestCase):
         planned = PROJECT.design("quilt")
         year = assess_months(hive_case(planned, PLACE, COLONY, TABLE))
         for remedy in remedies(year, TABLE):
-            if remedy.text.startswith("Narrow"):
+            if remedy.done.id == "narrow to half":
                 shares = [p.setting.share("low", 9) for p in remedy.design.seasons.periods]
                 before = [p.setting.share("low", 9) for p in planned.seasons.periods]
                 np.testing.assert_allclose(shares, [0.5 * b for b in before])

@@ -40,6 +40,7 @@ from calveth.core.hive.season_plan import Setting, monthly_plan
 from calveth.core.materials import Layer
 from calveth.core.moisture.quilt import quilt_year
 from calveth.core.moisture.rain import rain_year
+from calveth.texts.remedies import what_is_done
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 from tests.core.test_colony import COLONY
@@ -163,7 +164,7 @@ class Judged(unittest.TestCase):
     def test_a_remedy_that_dries_the_lid_counts_the_months_it_dries(self) -> None:
         monthly = year(box(layer("eps", 40), lid=(layer("softwood", 19),)))
         found = remedies(monthly, TABLE)
-        thick = next(r for r in found if "lid" in r.text)
+        thick = next(r for r in found if "lid" in what_is_done(r))
         self.assertGreaterEqual(thick.wet_months_less, 0)
         self.assertTrue(all(r.wet_months_less >= 0 or r.honey_kg < -0.1 for r in found))
         self.assertGreater(max(r.wet_months_less for r in found), 0)
@@ -171,7 +172,7 @@ class Judged(unittest.TestCase):
     def test_a_face_of_gaps_alone_has_no_remedy_and_no_error(self) -> None:
         lid = (Layer(material="air-gap", thickness_m=0.02),)
         found = remedies(year(box(layer("softwood", 25), lid=lid)), TABLE)
-        self.assertFalse(any("into the lid" in r.text for r in found))
+        self.assertFalse(any("into the lid" in what_is_done(r) for r in found))
 
     def test_without_snow_nothing_is_iced(self) -> None:
         monthly = year(first_snow_week=0, last_snow_week=0)

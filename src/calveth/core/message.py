@@ -7,7 +7,7 @@ from typing import Literal
 
 Kind = Literal[
     "temperature", "temperature difference", "water", "water per area", "flow", "mass", "speed",
-    "share", "month", "name", "names", "surface", "surfaces", "number", "transmittance",
+    "share", "month", "name", "names", "surface", "surfaces", "number", "transmittance", "length",
 ]  # fmt: skip
 """What a value is: how it is written depends on it and on the reader's units."""
 

@@ -19,6 +19,7 @@ from calveth.core.moisture.profile import Profile
 from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
 from calveth.store.converter import to_document
+from calveth.texts.remedies import what_is_done
 
 
 def moment_record(m: Moments, i: int) -> dict[str, Any]:
@@ -220,7 +221,7 @@ def verdict_record(verdict: SchoolVerdict) -> dict[str, Any]:
 def remedy_record(remedy: Remedy) -> dict[str, Any]:
     """Return a remedy that was tried."""
     return {
-        "text": remedy.text,
+        "text": what_is_done(remedy),
         "crown": remedy.crown,
         "wet_months_less": remedy.wet_months_less,
         "honey_kg": _r(remedy.honey_kg, 3),

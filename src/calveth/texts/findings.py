@@ -88,6 +88,16 @@ WORDS: dict[str, str] = {
     "dries in summer.",
     "vapour gets in faster than out": "vapour gets in faster from the warm side than it gets out "
     "on the cold side",
+    "thicker layer": "Make the {material} in the {face} {more} thicker",
+    "foam under a board": "Put {foam} of foam into the {face}, under a thin board towards the bees",
+    "lay a quilt": "Lay a vented quilt of {deep} shavings under the lid",
+    "drill a hole high": "Drill a {wide} hole high in the front",
+    "shut the opening above": "Shut the opening above",
+    "narrow to half": "Narrow the {opening} to half",
+    "twice as wide": "Make the {opening} twice as wide",
+    "seal the joints": "Seal the joints",
+    "insulation past the rim": "Carry the insulation of the lid past the rim",
+    "insulation past the floor": "Carry the insulation of the walls past the floor",
     "tighter inside or more open outside": "a tighter layer inside, or a more open one outside",
 }
 """What a message says, by its id; its values stand in braces."""

@@ -3,7 +3,13 @@
 from __future__ import annotations
 
 from calveth.core.assess.remedies import Remedy
-from calveth.texts.units import UnitSystem
+from calveth.texts.findings import said
+from calveth.texts.units import METRIC, UnitSystem
+
+
+def what_is_done(remedy: Remedy, units: UnitSystem = METRIC) -> str:
+    """Return what is done, as a short instruction."""
+    return said(remedy.done, units)
 
 
 def effect(remedy: Remedy, units: UnitSystem) -> str:

@@ -7,8 +7,9 @@ from collections.abc import Mapping, Sequence
 from calveth.app.widgets.figure_grid import Cell, GridRow
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.compare.table import CompareRow
-from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
+from calveth.core.school import SCHOOLS, School
 from calveth.texts.measures import MEASURES, Measure
+from calveth.texts.schools import SCHOOL_TEXT
 from calveth.texts.units import UnitSystem
 
 

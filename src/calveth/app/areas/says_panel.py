@@ -15,7 +15,7 @@ from calveth.app.widgets.labels import clear, label, rule
 from calveth.app.widgets.pages import LateArea
 from calveth.core.assess.remedies import Remedy
 from calveth.texts.findings import Said
-from calveth.texts.remedies import effect
+from calveth.texts.remedies import effect, what_is_done
 from calveth.texts.units import METRIC, UnitSystem
 
 _MARK = {"good": "dry", "note": "wet ring", "bad": "wet", "no": "no"}
@@ -144,9 +144,10 @@ class SaysPanel(LateArea):
 
     def _remedy(self, remedy: Remedy, units: UnitSystem) -> QLayout:
         row = QHBoxLayout()
-        text = label(f"{remedy.text}: {effect(remedy, units)}", wrap=True)
+        done = what_is_done(remedy, units)
+        text = label(f"{done}: {effect(remedy, units)}", wrap=True)
         button = QPushButton("Take")
-        button.setAccessibleName(f"take as a new version: {remedy.text}")
+        button.setAccessibleName(f"take as a new version: {done}")
         button.setToolTip("Make a copy of this hive with the change")
         button.clicked.connect(partial(self._taken, remedy))
         self.buttons.append(button)

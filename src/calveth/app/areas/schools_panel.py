@@ -10,8 +10,9 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from calveth.app.areas.says_panel import Mark
 from calveth.app.widgets.labels import clear, label
 from calveth.core.assess.schools import SchoolVerdict
-from calveth.core.school import SCHOOL_TEXT, School
+from calveth.core.school import School
 from calveth.texts.criteria import criterion_text, said_of
+from calveth.texts.schools import SCHOOL_TEXT
 from calveth.texts.units import UnitSystem
 
 

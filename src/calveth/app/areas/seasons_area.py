@@ -33,8 +33,9 @@ from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.plans import starting_plan
 from calveth.core.hive.season_plan import NO_PLAN, Setting
-from calveth.core.school import SCHOOL_TEXT, SCHOOLS, School
+from calveth.core.school import SCHOOLS, School
 from calveth.texts.findings import in_words
+from calveth.texts.schools import SCHOOL_TEXT
 
 _MOST_FINDINGS = 4
 

@@ -28,6 +28,7 @@ from calveth.core.hive.season_plan import SeasonPlan
 from calveth.core.nest.network import winter_materials
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
+from calveth.texts.remedies import what_is_done
 
 
 def duplicate(c: Context) -> None:
@@ -66,20 +67,21 @@ def take_remedy(c: Context, remedy: Remedy) -> None:
     project = c.document.project
     before = project.design(c.view.design_id)
     new_id = new_design_id(project, before.id)
+    done = what_is_done(remedy, c.view.units)
     taken = {d.name for d in project.designs}
     root = re.sub(r"( \d+)+$", "", before.name)
     name = next(n for k in count(2) if (n := f"{root} {k}") not in taken)
     version = replace(
-        remedy.design, id=new_id, name=name, note=remedy.text,
+        remedy.design, id=new_id, name=name, note=done,
         benchmark=False,
     )  # fmt: skip
     if c.attempt(
         lambda: c.document.edit(
-            f"take: {remedy.text}", lambda p: edits.add_design(p, version, remedy.materials)
+            f"take: {done}", lambda p: edits.add_design(p, version, remedy.materials)
         )
     ):
         c.frame.choose(new_id)
-        c.frame.say(f"made “{version.name}”: {remedy.text}")
+        c.frame.say(f"made “{version.name}”: {done}")
 
 
 def take_plan(c: Context, school: str, plan: SeasonPlan) -> None:

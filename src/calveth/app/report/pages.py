@@ -22,7 +22,7 @@ from calveth.texts.findings import in_words
 from calveth.texts.html import MUTED, table
 from calveth.texts.joints import joints_html
 from calveth.texts.measures import MEASURES
-from calveth.texts.remedies import effect
+from calveth.texts.remedies import effect, what_is_done
 from calveth.texts.summary import summary_sentences
 from calveth.texts.units import UnitSystem
 
@@ -160,7 +160,8 @@ def _findings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
         for f in said
     )
     tried = "".join(
-        f"<li>{escape(r.text)}: {escape(effect(r, units))}</li>" for r in whole.remedies[:4]
+        f"<li>{escape(what_is_done(r, units))}: {escape(effect(r, units))}</li>"
+        for r in whole.remedies[:4]
     )
     helps = f"<p>Tried on this hive:</p><ul>{tried}</ul>" if tried else ""
     return f"<ul>{items}</ul>{helps}"

@@ -22,6 +22,7 @@ from calveth.core.hive.forms import HollowTree, StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, is_high
 from calveth.core.hive.zones import NEST
 from calveth.core.materials import Layer, Material
+from calveth.core.message import Message, Value, message
 
 _MORE_M = 0.03
 _MIDDLING_LAMBDA = 0.06
@@ -36,8 +37,8 @@ class Remedy:
 
     Attributes
     ----------
-    text : str
-        What is done, as a short instruction.
+    done : Message
+        What is done.
     design : Design
         The design with it; materials it needs are in ``materials``.
     crown : str
@@ -52,7 +53,7 @@ class Remedy:
         CO2 in the nest of the coldest month with it.
     """
 
-    text: str
+    done: Message
     design: Design
     materials: tuple[Material, ...]
     crown: CrownVerdict
@@ -62,7 +63,7 @@ class Remedy:
     co2_share: float
 
 
-_Made = tuple[str, Design, tuple[Material, ...]]
+_Made = tuple[Message, Design, tuple[Material, ...]]
 
 
 def remedies(
@@ -81,7 +82,7 @@ def remedies(
     found: list[Remedy] = []
     before = _wet_months(monthly)
     cost = material_cost_eur(monthly.design, materials)
-    for number, (text, design, new) in enumerate(candidates):
+    for number, (done, design, new) in enumerate(candidates):
         table = {**materials, **{m.id: m for m in new}}
         try:
             case = replace(monthly.case, design=design, materials=table)
@@ -95,7 +96,7 @@ def remedies(
         wet = _wet_months(after)
         found.append(
             Remedy(
-                text=text,
+                done=done,
                 design=design,
                 materials=new,
                 crown=crown_verdict(after.months, _wettest(after)),
@@ -122,7 +123,7 @@ def _wet_months(monthly: MonthlyAssessment) -> list[int]:
 
 
 def _candidates(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> Iterator[_Made]:
-    """Yield text, changed design and materials of every change worth trying."""
+    """Yield what is done, changed design and materials of every change worth trying."""
     design = monthly.design
     tries: tuple[Callable[[Design, Mapping[str, Material]], _Made | None], ...] = (
         _thicker_lid,
@@ -158,7 +159,10 @@ def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made
     if table[stack[best].material].conductivity_w_mk <= _MIDDLING_LAMBDA:
         layer = replace(stack[best], thickness_m=stack[best].thickness_m + _MORE_M)
         new = (*stack[:best], layer, *stack[best + 1 :])
-        what = f"Make the {table[layer.material].name.lower()} in the {face} 30 mm thicker"
+        what = message(
+            "thicker layer", material=Value(table[layer.material].name.lower(), "name"),
+            face=Value(face, "surface"), more=Value(_MORE_M, "length"),
+        )  # fmt: skip
         return what, replace(design, shell=replace(design.shell, **{face: new})), ()
     foam, board = table["xps"], table["plywood"]
     new = (
@@ -166,7 +170,9 @@ def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made
         Layer(material=foam.id, thickness_m=_MORE_M + 0.01),
         *(stack[1:] or (Layer(material=board.id, thickness_m=0.006),)),
     )
-    what = f"Put 40 mm of foam into the {face}, under a thin board towards the bees"
+    what = message(
+        "foam under a board", face=Value(face, "surface"), foam=Value(_MORE_M + 0.01, "length")
+    )
     return what, replace(design, shell=replace(design.shell, **{face: new})), (foam, board)
 
 
@@ -190,7 +196,7 @@ def _quilt(design: Design, table: Mapping[str, Material]) -> _Made | None:
         Layer(material=cloth.id, thickness_m=0.001, fitting="quilt"),
     )
     changed = replace(design, shell=replace(design.shell, lid=new))
-    return "Lay a vented quilt of 50 mm shavings under the lid", changed, (shavings, cloth, gap)
+    return message("lay a quilt", deep=Value(_QUILT_M, "length")), changed, (shavings, cloth, gap)
 
 
 def _upper_hole(design: Design) -> _Made | None:
@@ -205,7 +211,11 @@ def _upper_hole(design: Design) -> _Made | None:
         width_m=_UPPER_HOLE_M,
         height_m=_UPPER_HOLE_M,
     )
-    return "Drill a 19 mm hole high in the front", _with(design, (*design.openings, hole)), ()
+    return (
+        message("drill a hole high", wide=Value(_UPPER_HOLE_M, "length")),
+        _with(design, (*design.openings, hole)),
+        (),
+    )
 
 
 def _shut_above(design: Design, month: int) -> _Made | None:
@@ -217,7 +227,7 @@ def _shut_above(design: Design, month: int) -> _Made | None:
         return None
     for opening in high:
         design = _scaled(design, opening, 0.0)
-    return "Shut the opening above", design, ()
+    return message("shut the opening above"), design, ()
 
 
 def _main_low(design: Design) -> Opening | None:
@@ -230,7 +240,11 @@ def _narrow(design: Design) -> _Made | None:
     low = _main_low(design)
     if low is None or low.free_share <= 0.2:
         return None
-    return f"Narrow the {low.name} to half", _scaled(design, low.id, 0.5), ()
+    return (
+        message("narrow to half", opening=Value(low.name, "name")),
+        _scaled(design, low.id, 0.5),
+        (),
+    )
 
 
 def _wider(design: Design) -> _Made | None:
@@ -239,7 +253,7 @@ def _wider(design: Design) -> _Made | None:
         return None
     wide = replace(low, width_m=2 * low.width_m)
     openings = tuple(wide if o.id == low.id else o for o in design.openings)
-    return f"Make the {low.name} twice as wide", _with(design, openings), ()
+    return message("twice as wide", opening=Value(low.name, "name")), _with(design, openings), ()
 
 
 def _scaled(design: Design, opening_id: str, factor: float) -> Design:
@@ -258,7 +272,7 @@ def _scaled(design: Design, opening_id: str, factor: float) -> Design:
 def _tighter(design: Design) -> _Made | None:
     if design.joints in ("filled", "propolised") or not isinstance(design.form, StackedBoxes):
         return None
-    return "Seal the joints", replace(design, joints="propolised"), ()
+    return message("seal the joints"), replace(design, joints="propolised"), ()
 
 
 def _past_the_rim(design: Design) -> _Made | None:
@@ -266,14 +280,14 @@ def _past_the_rim(design: Design) -> _Made | None:
     if design.joinery.lid == "insulation past the rim" or not _has_core(design, "lid"):
         return None
     joinery = replace(design.joinery, lid="insulation past the rim")
-    return "Carry the insulation of the lid past the rim", replace(design, joinery=joinery), ()
+    return message("insulation past the rim"), replace(design, joinery=joinery), ()
 
 
 def _floor_within(design: Design) -> _Made | None:
     if design.joinery.floor == "walls past the floor" or not _has_core(design, "walls"):
         return None
     joinery = replace(design.joinery, floor="walls past the floor")
-    return "Carry the insulation of the walls past the floor", replace(design, joinery=joinery), ()
+    return message("insulation past the floor"), replace(design, joinery=joinery), ()
 
 
 def _has_core(design: Design, face: Face) -> bool:

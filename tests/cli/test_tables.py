@@ -219,6 +219,24 @@ class Report(Base):
         )
 
 
+class SectionToScale(Base):
+    def test_it_is_written_and_refused(self) -> None:
+        path = self.folder / "s.svg"
+        code, out, _ = self.call("section", self.file, "--design", "timber", "--scale", "1",
+                                 "-o", path)  # fmt: skip
+        self.assertEqual(code, 0)
+        self.assertIn("1:1", out)
+        self.assertIn("<svg", path.read_text(encoding="utf-8"))
+        for arguments, word in (
+            (("--scale", "0"), "--scale"), (("--scale", "nan"), "--scale"),
+            (("--month", "13"), "month"),
+        ):  # fmt: skip
+            said = self.refused("section", self.file, "--design", "timber", "-o", path, *arguments)
+            self.assertIn(word, said)
+        self.assertIn("end in", self.refused("section", self.file, "--design", "timber",
+                                             "-o", self.folder / "s.png"))  # fmt: skip
+
+
 class New(Base):
     def new(self, name: str, *arguments: str) -> Path:
         path = self.folder / name

@@ -29,6 +29,7 @@ from calveth.cli import (
     places,
     report,
     room,
+    section,
     start,
     sweep,
     verify,
@@ -52,6 +53,7 @@ _COMMANDS = (
     verify,
     import_weather,
     export,
+    section,
     import_json,
 )
 STOPPED = 130

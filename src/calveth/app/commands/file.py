@@ -11,6 +11,7 @@ from calveth.app.document import Document
 from calveth.catalogue.shipped import demo_project
 from calveth.core.edits import set_place
 from calveth.core.errors import CalvethError
+from calveth.core.hive.by_month import in_month
 from calveth.core.project import Project
 from calveth.store.atomic_write import try_to_write
 from calveth.store.json_file import write_json
@@ -22,6 +23,9 @@ if TYPE_CHECKING:
 
     from calveth.core.assess.whole import WholeAssessment
     from calveth.store.weather import WeatherImport
+
+# Of sections to scale: five millimetres of the hive are one of the page.
+_SCALE = 5.0
 
 
 def new(c: Context) -> None:
@@ -230,6 +234,20 @@ def export_drawing(c: Context) -> None:
         solved=c.results.conduction(design.id, view.month), cut=view.cut,
     )  # fmt: skip
     if c.attempt(lambda: write_drawing(path, picture)):
+        c.frame.say(f"wrote {path.name}")
+
+
+def export_section(c: Context) -> None:
+    """Write the hive cut open, true to scale, as SVG in millimetres."""
+    from calveth.drawing.document import write_section
+
+    project, view = c.document.project, c.view
+    design = in_month(project.design(view.design_id), view.month)
+    name = f"{design.name} 1 to {_SCALE:g}.svg"
+    path = c.prompts.export_path(c.parent, name, "Drawing", ".svg")
+    if path is None:
+        return
+    if c.attempt(lambda: write_section(path, design, project.material_table(), _SCALE)):
         c.frame.say(f"wrote {path.name}")
 
 

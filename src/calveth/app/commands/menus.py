@@ -99,6 +99,7 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         LINE,
         _c("export_report", "Printed re&port (PDF) …", file.export_report, "Ctrl+P"),
         _c("export_drawing", "Export drawin&g (SVG, PNG) …", file.export_drawing, "Ctrl+G"),
+        _c("export_section", "Section to s&cale (SVG, 1:5) …", file.export_section),
         _c("export_tables", "Export tables (&XLSX, CSV) …", file.export_tables, "Ctrl+E"),
         _c("export_json", "Export &JSON …", file.export_json),
         LINE,

@@ -10,6 +10,8 @@ from dataclasses import dataclass
 
 from PySide6.QtGui import QColor, QPalette
 
+from calveth.drawing.colors import PRINT
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Palette:
@@ -40,25 +42,7 @@ class Palette:
         return color
 
 
-LIGHT = Palette(
-    ground="#f4f3ee",
-    sheet="#fcfcfa",
-    ink="#20262b",
-    muted="#59616a",
-    line="#cfcdc4",
-    accent="#0e5f6b",
-    on_accent="#ffffff",
-    chosen="#dcebec",
-    water="#1a63ad",
-    heat="#a8481a",
-    honey="#7a5600",
-    night="#e3e6ea",
-    forage="#e9eed9",
-    wood="#f1e3c8",
-    foam="#eef0f2",
-    stone="#e2e2df",
-    fill="#f5f2ea",
-)
+LIGHT = Palette(**PRINT)
 
 
 DARK = Palette(

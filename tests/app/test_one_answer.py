@@ -34,6 +34,7 @@ from calveth.core.hive.forms import Form, LittleBoxes
 from calveth.core.hive.zones import NEST
 from calveth.core.project import Project
 from calveth.store.records import design_record
+from calveth.store.report_tables import report_tables
 from tests.app.base import REMEMBERING, WindowTest
 from tests.core.test_decide import PROJECT
 
@@ -135,6 +136,12 @@ class OneAnswer(WindowTest):
         self.assertEqual(printed["designs"][0], expected, "command line")
         row = self.call("compare", str(path), "--format", "json")["designs"][0]
         self.assertEqual(row["winter_honey_kg"], expected["winter_honey_kg"], "compare")
+        solved = self.call("conduct", str(path), "--design", design.id, "--format", "json")
+        self.assertAlmostEqual(
+            solved["conductance_w_k"], expected["shell_conductance_w_k"], delta=1.1e-4, msg="F3"
+        )
+        tables = report_tables(wanted, (whole,), 0)
+        self.assertEqual(tables["designs"][0]["winter_honey_kg"], row["winter_honey_kg"], "report")
         point = sweep(
             estimated_case(wanted, wanted.designs[0]), "walls", layer, [0.04],
             honey_price_eur_kg=8.0, years_of_use=10.0, solve=True,
@@ -165,7 +172,7 @@ class OneAnswer(WindowTest):
         self.assertAlmostEqual(
             goal_value(after.months.take(np.array([0])), "fresh air") / answer.reached,
             1.0,
-            places=5,
+            places=8,
         )
 
     def test_a_remedy_that_is_taken_gives_what_it_promised(self) -> None:

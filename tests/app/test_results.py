@@ -9,7 +9,8 @@ from typing import Any
 from unittest import mock
 
 from calveth.app.document import Document
-from calveth.app.engine.nodes import Node
+from calveth.app.engine.graph import Graph
+from calveth.app.engine.nodes import NODES, Node
 from calveth.app.pictures import InlineExecutor
 from calveth.app.results import Results
 from calveth.catalogue.shipped import demo_project
@@ -144,6 +145,57 @@ class Late(Base):
         document.edit("r", lambda p: remove_design(p, "aircrete"))
         self.drain(results, executor)
         self.assertIsNone(results.monthly("aircrete"))
+
+
+class States(unittest.TestCase):
+    """The graph alone: no thread, no window."""
+
+    def setUp(self) -> None:
+        self.graph = Graph(NODES)
+        self.draft, self.months = NODES[0], NODES[1]
+        self.graph.put_keys({"a": ("one",)})
+
+    def test_from_absent_to_ready_to_stale(self) -> None:
+        graph = self.graph
+        self.assertEqual(graph.state("draft", "a").kind, "absent")
+        ticket = graph.ask(self.draft, "a")
+        graph.put_share(ticket, 0.5)
+        self.assertEqual(graph.state("draft", "a").share, 0.5)
+        self.assertTrue(graph.put(ticket, "answer"))
+        self.assertEqual(graph.value("draft", "a"), "answer")
+        self.assertEqual(graph.put_keys({"a": ("two",)}), ["a"])
+        state = graph.state("draft", "a")
+        self.assertEqual((state.kind, state.value), ("stale", "answer"))
+        self.assertIsNone(graph.value("draft", "a"))
+        self.assertEqual(graph.last("draft", "a"), "answer")
+
+    def test_an_answer_for_values_that_are_gone_is_not_taken(self) -> None:
+        ticket = self.graph.ask(self.draft, "a")
+        self.graph.put_keys({"a": ("two",)})
+        self.assertFalse(self.graph.wants(ticket))
+        self.assertFalse(self.graph.put(ticket, "late"))
+        self.assertIsNone(self.graph.last("draft", "a"))
+        self.graph.put_keys({})
+        self.assertFalse(self.graph.put(ticket, "later"))
+
+    def test_what_fails_is_said_and_asked_no_more(self) -> None:
+        graph = self.graph
+        graph.put(graph.ask(self.draft, "a"), "draft")
+        self.assertEqual([n.name for n, _ in graph.wanting(["a"], "a")], ["months"])
+        graph.put(graph.ask(self.months, "a"), NotBalancedError("no air; open it"))
+        self.assertEqual(graph.state("months", "a").sentence, "no air; open it")
+        self.assertEqual(list(graph.wanting(["a"], "a")), [])
+        self.assertEqual(graph.value("draft", "a"), "draft")
+        # Called off is no failure: it may be asked again.
+        graph.put_keys({"a": ("two",)})
+        graph.put(graph.ask(self.draft, "a"), "draft")
+        graph.ask(self.months, "a")
+        self.assertEqual(list(graph.wanting(["a"], "a")), [])
+        graph.give_up("months", "a", for_good=False)
+        self.assertEqual([n.name for n, _ in graph.wanting(["a"], "a")], ["months"])
+        graph.ask(self.months, "a")
+        graph.give_up("months", "a", for_good=True)
+        self.assertEqual(list(graph.wanting(["a"], "a")), [])
 
 
 class Failures(Base):

@@ -5,13 +5,22 @@ from __future__ import annotations
 import math
 import unittest
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 from scipy.integrate import quad
 from scipy.optimize import brentq
 
 from calveth.core import constants as c
-from calveth.core.airflow.flow import Flows, flows, joint_flow_m3_s, pressure_drop_pa
+from calveth.core.airflow.flow import (
+    Flows,
+    flows,
+    joint_flow_m3_s,
+    joint_slope_m3_s_pa,
+    pressure_drop_pa,
+    strip_flows_kg_s,
+    strip_slope_kg_s_pa,
+)
 from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
 from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
@@ -250,6 +259,33 @@ class Wind(unittest.TestCase):
             self.assertEqual(wind_pressure_coefficient(side, place), -0.7)
         turned = replace(place, facing_deg=0.0)
         self.assertEqual(wind_pressure_coefficient("left", turned), 0.5)
+
+
+class Slopes(unittest.TestCase):
+    def test_closed_forms_are_those_of_a_finite_step(self) -> None:
+        """Strips that let in, that let out, that do both, and level ones; joints on both laws."""
+        step = 1e-7
+        area, friction = np.array([[0.002]]), np.array([[3.0]])
+        rho_out, rho_in = np.array([[1.29]]), np.array([[1.20]])
+        for low, high in ((0.2, 0.05), (-0.05, -0.3), (0.08, -0.06), (0.1, 0.1), (-0.1, -0.1)):
+            ends = np.array([[low]]), np.array([[high]])
+            with self.subTest(low=low, high=high):
+
+                def net(shift: float, ends: tuple[Any, Any] = ends) -> float:
+                    into, out = strip_flows_kg_s(
+                        ends[0] + shift, ends[1] + shift, area, friction, rho_out, rho_in
+                    )
+                    return float((into - out)[0, 0])
+
+                got = float(strip_slope_kg_s_pa(*ends, area, friction, rho_out, rho_in)[0, 0])
+                wanted = (net(step) - net(-step)) / (2 * step)
+                self.assertAlmostEqual(got / wanted, 1.0, delta=1e-4)
+        for pressure in (2e-4, 0.01, 0.4, -0.3):
+            at, c = np.array([pressure]), np.array([1e-4])
+            sign = np.sign(pressure)
+            there = sign * joint_flow_m3_s(at + step, c) - sign * joint_flow_m3_s(at - step, c)
+            got = float(joint_slope_m3_s_pa(at, c)[0])
+            self.assertAlmostEqual(got / float(there[0] / (2 * step)), 1.0, delta=1e-4)
 
 
 if __name__ == "__main__":

@@ -9,6 +9,7 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.conduction.hive import hive_conduction, spot_name
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k
 from calveth.core.hive.design import Shell, Window
+from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.shapes import Cuboid
 from calveth.core.hive.solids import build_solids
 from tests.core.builders import TABLE, box, layer
@@ -145,6 +146,14 @@ class OwnMaterials(unittest.TestCase):
         self.assertEqual(boards[0].part, "box 1")
         self.assertEqual({s.side: s.grain for s in boards}["front"], "x")
         self.assertEqual({s.side: s.grain for s in boards}["left"], "y")
+        framed = box(
+            layer("softwood", 12), layer("xps", 50), layer("softwood", 12), openings=(),
+            joinery=Joinery(corner="posts", stand="legs"),
+        )  # fmt: skip
+        fittings = {s.role: s.grain for s in build_solids(framed).inset}
+        self.assertEqual(fittings["corner posts"], "z")
+        tree = build_solids(demo_project().design("hollow-tree"))
+        self.assertEqual({s.grain for s in tree.solids}, {"z"})
 
 
 if __name__ == "__main__":

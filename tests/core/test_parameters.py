@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import fields, replace
+from unittest import mock
 
 import numpy as np
 from scipy import stats
@@ -13,6 +14,7 @@ from calveth.core.assess.result import MonthlyAssessment, assess_each, assess_mo
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Shell
+from calveth.core.nest import steady
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
 from tests.core.builders import TABLE, hole
@@ -70,6 +72,10 @@ class Lanes(unittest.TestCase):
             with self.subTest(name=name):
                 got = january(**{name: RANGES[name][1]})
                 self.assertGreater(got.winter_honey_kg, likely.winter_honey_kg)
+        leaky = january(shell_factor=RANGES["shell_factor"][1])
+        lid = leaky.months.balance.surface_degc[0, 0] - leaky.months.balance.temperature_degc[2, 0]
+        was = m.surface_degc[0, 0] - m.temperature_degc[2, 0]
+        self.assertLess(float(lid), float(was))
         level = january(mixing_nest_crown_w_k=RANGES["mixing_nest_crown_w_k"][1]).months.balance
         apart = abs(m.temperature_degc[2, 0] - m.temperature_degc[1, 0])
         self.assertLess(abs(level.temperature_degc[2, 0] - level.temperature_degc[1, 0]), apart)
@@ -83,6 +89,20 @@ class Lanes(unittest.TestCase):
             self.assertAlmostEqual(answer.winter_honey_kg, alone.winter_honey_kg, places=6)
         honey = [a.winter_honey_kg for a in together if isinstance(a, MonthlyAssessment)]
         self.assertGreater(max(honey) - min(honey), 0.3)
+
+    def test_air_that_comes_to_no_rest_is_told_of_its_lane(self) -> None:
+        terms = assess_months(CASE).model.terms
+        one = assess_months(CASE).months
+        at = np.array([0, 6])
+        left = mock.Mock(side_effect=lambda *a: np.array([1]))
+        with (
+            mock.patch.object(steady, "_newton", left), mock.patch.object(steady, "_creep", left),
+            mock.patch.object(steady, "_settle", steady._first_guess),
+        ):  # fmt: skip
+            _, status = steady.solve_lanes(terms, one.bees.take(at), one.outside.take(at))
+            self.assertEqual(status.tolist(), ["ok", "no rest"])
+            with self.assertRaisesRegex(NotBalancedError, "“x”: its air comes to no rest"):
+                steady.solve(terms, one.bees.take(at), one.outside.take(at), names=["x"])
 
     def test_a_hive_without_an_answer_harms_no_other(self) -> None:
         foil = tuple(replace(y, material="urethane-foil") for y in CASE.design.shell.walls)

@@ -13,6 +13,7 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
+from calveth.core.calendar import FIRST_DAYS
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.edits import rename_design, set_place
 from calveth.core.errors import DomainError
@@ -74,6 +75,13 @@ class Older(Folder):
             used = {m.id for m in load_project(path).materials}
             wanted = {m.id for m in PROJECT.materials if m.is_sheet}
             self.assertEqual(sheets, wanted & used)
+
+    def test_twelve_different_months_begin_on_their_first_days(self) -> None:
+        months = [{"open_shares": [["low", k / 12]]} for k in range(12)]
+        made = upgraded({"designs": [{"id": "a", "seasons": months}]}, 3)
+        periods = made["designs"][0]["seasons"]["periods"]
+        self.assertEqual([p["from_day"] for p in periods], [d + 1 for d in FIRST_DAYS])
+        self.assertEqual([p["setting"] for p in periods], months)
 
     def test_a_step_refuses_what_its_version_never_had(self) -> None:
         with self.assertRaisesRegex(DocumentError, "a year has 12"):

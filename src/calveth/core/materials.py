@@ -208,6 +208,9 @@ def wood_conductivity_w_mk(specific_gravity: float, moisture_percent: float) -> 
     ------
     DomainError
         Outside G 0.3 to 1.2 and M 0 to 25, where the equation does not hold.
+
+    >>> round(wood_conductivity_w_mk(0.35, 12.0), 3)
+    0.104
     """
     require_between("specific gravity", specific_gravity, 0.3, 1.2)
     require_between("moisture content", moisture_percent, 0, 25, "%")

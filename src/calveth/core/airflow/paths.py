@@ -169,6 +169,11 @@ def tunnel_friction_pa_s_m(opening: Opening, length_m: float) -> float:
 
     From 64/Re·L/D·½ρu² (Hagen and Poiseuille) with the hydraulic diameter: 2·w·h/(w + h) of a
     slot, the diameter of a hole.
+
+    >>> from calveth.core.hive.opening import Opening
+    >>> hole = Opening(id="h", name="hole", shape="hole", bottom_m=0.1, width_m=0.02, height_m=0.02)
+    >>> round(tunnel_friction_pa_s_m(hole, 0.05), 3)  # 32·μ·L/D²
+    0.07
     """
     return 32 * c.AIR_VISCOSITY.value * length_m / opening.hydraulic_diameter_m**2
 

@@ -34,6 +34,9 @@ def saturation_pressure_pa(temperature_degc: ArrayLike) -> FloatArray:
     ------
     DomainError
         Outside −80 to 100 °C; nothing is clipped.
+
+    >>> round(float(saturation_pressure_pa(20.0)))  # EN ISO 13788: 2337 Pa
+    2337
     """
     t = np.asarray(temperature_degc, dtype=float)
     if not np.all((t >= LOWEST_DEGC) & (t <= HIGHEST_DEGC)):
@@ -118,7 +121,11 @@ def density_kg_m3(
 
 
 def station_pressure_pa(altitude_m: float) -> float:
-    """Return the mean air pressure [Pa] at an altitude [m], ISO 2533 standard atmosphere."""
+    """Return the mean air pressure [Pa] at an altitude [m], ISO 2533 standard atmosphere.
+
+    >>> station_pressure_pa(0.0)
+    101325.0
+    """
     return float(PRESSURE_SEA_LEVEL.value * (1 - 2.25577e-5 * altitude_m) ** 5.25588)
 
 

@@ -125,6 +125,10 @@ def honey_ledger(metabolic_heat_w: FloatArray) -> HoneyLedger:
     12.7 MJ/kg; 17 % of the honey is water and 83 % sugar, of which 0.60 becomes water and 1.47
     CO2. All the water is taken to leave the bees as vapour, so its latent heat does not warm
     the nest.
+
+    >>> ledger = honey_ledger(np.array(12.7))  # a milligram a second
+    >>> round(float(ledger.water_kg_s / ledger.honey_kg_s), 2)
+    0.67
     """
     honey = np.asarray(metabolic_heat_w, dtype=float) / c.HONEY_ENERGY.value
     sugar = honey * (1.0 - c.HONEY_WATER_SHARE.value)

@@ -39,7 +39,13 @@ class SweepPoint:
 
 
 def stock_range_m(material: Material) -> tuple[float, ...]:
-    """Return the thicknesses worth trying [m]: stock sizes, or steps of 10 mm."""
+    """Return the thicknesses worth trying [m]: stock sizes, or steps of 10 mm.
+
+    >>> from calveth.catalogue.shipped import shipped_materials
+    >>> xps = next(m for m in shipped_materials() if m.id == "xps")
+    >>> stock_range_m(xps)[:3]
+    (0.02, 0.03, 0.04)
+    """
     if len(material.stock_m) >= 4:
         return material.stock_m
     return tuple(round(0.01 * k, 3) for k in range(1, 16))

@@ -60,6 +60,9 @@ def air_gap_resistance_m2k_w(
     ------
     DomainError
         For gaps over 300 mm, which are rooms rather than layers.
+
+    >>> round(float(air_gap_resistance_m2k_w(0.02, "horizontal")), 2)  # 0.18 in EN ISO 6946
+    0.18
     """
     if thickness_m > 0.3:
         raise DomainError(

@@ -30,7 +30,13 @@ class _Trunk:
 
 @lru_cache(maxsize=128)
 def build_solids(design: Design) -> HiveSolids:
-    """Return the solids of a design; the only place where a form becomes geometry."""
+    """Return the solids of a design; the only place where a form becomes geometry.
+
+    >>> from calveth.catalogue.shipped import demo_project
+    >>> hive = build_solids(demo_project().design("timber"))
+    >>> sorted({s.role for s in hive.solids})
+    ['box', 'floor', 'lid']
+    """
     if isinstance(design.form, HollowTree):
         return _tree(design, design.form)
     return build_boxes(design, design.form)

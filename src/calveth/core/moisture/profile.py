@@ -160,6 +160,10 @@ def vapour_string(
     """Return the vapour pressure [K] [Pa]: a string pulled tight under the saturation curve.
 
     At ``wet`` nodes, which hold water of months before, it is fixed to saturation.
+
+    >>> x, curve = np.array([0.0, 1.0, 2.0]), np.array([2000.0, 800.0, 600.0])
+    >>> vapour_string(x, curve, 1500.0, 500.0).tolist()  # pulled down to the curve in the middle
+    [1500.0, 800.0, 500.0]
     """
     ceiling = saturation_pa.copy()
     ceiling[0] = min(inside_pa, float(saturation_pa[0]))

@@ -44,7 +44,7 @@ def stock_range_m(material: Material) -> tuple[float, ...]:
     >>> from calveth.catalogue.shipped import shipped_materials
     >>> xps = next(m for m in shipped_materials() if m.id == "xps")
     >>> stock_range_m(xps)[:3]
-    (0.02, 0.03, 0.04)
+    (0.01, 0.02, 0.025)
     """
     if len(material.stock_m) >= 4:
         return material.stock_m

@@ -11,6 +11,8 @@ from calveth.core.assess import findings as findings_module
 from calveth.core.hive.design import FACES
 from calveth.core.message import Value, message
 from calveth.core.nest.network import SURFACES
+from calveth.texts.clearances import GAPS
+from calveth.texts.criteria import CRITERIA
 from calveth.texts.findings import SURFACE_WORDS, WORDS, said, written
 from calveth.texts.units import INCH, METRIC
 
@@ -63,8 +65,21 @@ class Words(unittest.TestCase):
                 if name in IN_REMEDIES:  # an instruction, whose effect follows it
                     self.assertRegex(words, r"^[A-Z].*[^.]$")
                     continue
-                sentence = words[0].isupper() and not words.startswith("EN ISO")
+                sentence = words[0].isupper() and not words.startswith(("EN ISO", "CO2"))
                 self.assertEqual(words.endswith("."), sentence)
+
+    def test_criteria_and_gaps_have_words(self) -> None:
+        wanted = {"schools.py": ({"_yes", "_most", "_least"}, CRITERIA),
+                  "clearances.py": ({"bee_space", "Clearance"}, GAPS)}  # fmt: skip
+        for name, (makers, words) in wanted.items():
+            found: set[str] = set()
+            for path in CORE.rglob(name):
+                for call in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+                    if isinstance(call, ast.Call) and getattr(call.func, "id", "") in makers:
+                        ids = [*call.args[:1], *(k.value for k in call.keywords if k.arg == "id")]
+                        found |= {str(i.value) for i in ids if isinstance(i, ast.Constant)}
+            # An opening a rim comes down over goes by its own name.
+            self.assertEqual(found - {"rim"}, set(words), name)
 
     def test_surfaces_and_faces_have_words(self) -> None:
         self.assertLessEqual({*SURFACES, *FACES}, set(SURFACE_WORDS))

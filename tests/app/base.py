@@ -21,6 +21,7 @@ from PySide6.QtCore import (
     QCoreApplication,
     QEvent,
     QMessageLogContext,
+    QTimer,
     QtMsgType,
     qInstallMessageHandler,
 )
@@ -158,6 +159,7 @@ class ScriptedPrompts(Prompts):
         return self.unsaved_answers.pop(0) if self.unsaved_answers else "lose"
 
     def confirm(self, parent: QWidget, title: str, text: str, act: str) -> bool:
+        assert isinstance(parent, QWidget)
         self.told.append(text)
         return self.confirmed.pop(0)
 
@@ -257,5 +259,7 @@ class WindowTest(unittest.TestCase):
         self.windows.clear()
         left = [w for w in self.app.topLevelWidgets() if w.isVisible()]
         self.assertEqual(left, [], "windows left open")
+        ticking = [t for t in self.app.findChildren(QTimer) if t.isActive()]
+        self.assertEqual(ticking, [], "timers left behind")
         self.assertEqual(self._errors, [], "exceptions in slots")
         self.assertEqual(self._warnings, [], "Qt warnings")

@@ -19,6 +19,8 @@ from calveth.core.heat.periodic import (
     face_matrix,
     transmittance_and_admittance,
 )
+from calveth.core.heat.shell import DIRECTIONS
+from calveth.core.hive.design import FACES
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.openings_cut import part_at
 from calveth.core.hive.quantities import follower_board
@@ -37,7 +39,7 @@ class Air(unittest.TestCase):
         area = pi * opening.width_m**2 / 4
         diameter, distance = sqrt(4 * area / pi), comb_distance_m(design, opening)
         fades = min(1.0, 6.0 * diameter / distance)
-        found = draught_at_comb_m_s(design, opening, 0.5 * area, area)
+        found = draught_at_comb_m_s(design, opening, 0.5 * area, area, 0.5)
         self.assertAlmostEqual(found, 0.5 * fades, places=9)
 
     def test_breathed_out_is_what_the_honey_gives(self) -> None:
@@ -74,6 +76,17 @@ class Shape(unittest.TestCase):
 
 
 class Slow(unittest.TestCase):
+    def test_the_day_and_the_balance_see_the_same_layers(self) -> None:
+        """With a long period the matrices of the swing give the conductance of the network."""
+        model = assess_months(hive_case(box(layer("eps", 40)), steady_place(), COLONY, TABLE)).model
+        for face in FACES:
+            heat = model.faces[face]
+            layers = model.design.shell.stack(face)
+            matrix = face_matrix(layers, model.winter, DIRECTIONS[face], 1e9)
+            steady = float(1 / abs(matrix[0, 1]))
+            films = heat.film_m2k_w + float(heat.outer_film_m2k_w())
+            self.assertAlmostEqual(1 / steady, sum(heat.layers_m2k_w) + films, places=6)
+
     def test_a_swing_that_is_slow_enough_goes_through_as_steady_heat(self) -> None:
         """EN ISO 13786, 3: with a long period the decrement factor tends to one."""
         matrix = face_matrix((layer("softwood", 25), layer("eps", 40)), TABLE, "horizontal", 1e9)

@@ -241,26 +241,26 @@ class Clearances(unittest.TestCase):
 
     def test_a_box_too_tall_for_its_frames_is_built_up(self) -> None:
         form = StackedBoxes(frame_count=10, box_height_m=0.26)
-        found = {c.name: c.verdict for c in clearances(box(form=form))}
-        self.assertEqual(found["above the frames"], "built up")
+        found = {c.id: c.verdict for c in clearances(box(form=form))}
+        self.assertEqual(found["above frames"], "built up")
 
     def test_a_divider_shrinks_more_than_a_queen_needs(self) -> None:
         form = StackedBoxes(frame_count=20, frames_in_use=10, box_height_m=0.3)
-        said = next(c for c in clearances(box(form=form)) if "divider" in c.name)
+        said = next(c for c in clearances(box(form=form)) if c.id == "divider")
         assert said.gap_m is not None
         self.assertGreater(said.gap_m, 0.0042)
-        self.assertIn("slide", said.text)
+        self.assertEqual(said.said.id, "let it slide")
 
     def test_a_lid_that_no_longer_closes(self) -> None:
         design = box(joinery=Joinery(lid="telescoping rim", overlap_m=0.04))
-        spare = next(c for c in clearances(design) if c.name.startswith("shim"))
+        spare = next(c for c in clearances(design) if c.id == "shim")
         self.assertEqual(spare.gap_m, 0.04 - 0.015)
 
     def test_a_rim_that_covers_the_upper_hole_is_named(self) -> None:
         design = replace(
             demo_project().design("timber"), joinery=Joinery(lid="telescoping rim", overlap_m=0.06)
         )
-        self.assertIn("upper hole", [c.name for c in clearances(design)])
+        self.assertIn("upper hole", [c.opening for c in clearances(design)])
 
     def test_a_tree_has_none(self) -> None:
         self.assertEqual(clearances(demo_project().design("hollow-tree")), [])

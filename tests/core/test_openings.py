@@ -204,16 +204,18 @@ class Draught(unittest.TestCase):
         close = box(openings=(slot(),))
         far = box(openings=(slot(),), form=StackedBoxes(frame_count=10, box_count=2, rack_m=0.07))
         self.assertGreater(comb_distance_m(far, slot()), 3 * comb_distance_m(close, slot()))
-        speeds = [draught_at_comb_m_s(d, slot(), 5e-5, 1.27e-3) for d in (close, far)]
+        speeds = [draught_at_comb_m_s(d, slot(), 5e-5, 1.27e-3, 0.5) for d in (close, far)]
         self.assertLessEqual(speeds[1], 0.5 * speeds[0])
 
     def test_no_area_no_draught(self) -> None:
-        self.assertEqual(draught_at_comb_m_s(box(), slot(), 0.0, 0.0), 0.0)
+        self.assertEqual(draught_at_comb_m_s(box(), slot(), 0.0, 0.0, 0.5), 0.0)
 
     def test_never_faster_than_in_the_hole(self) -> None:
         o = hole(0.4, 0.02)
         area = math.pi / 4 * 0.02**2
-        self.assertLessEqual(draught_at_comb_m_s(box(openings=(o,)), o, 1e-4, area), 1e-4 / area)
+        self.assertLessEqual(
+            draught_at_comb_m_s(box(openings=(o,)), o, 1e-4, area, 0.5), 1e-4 / area
+        )
 
 
 class Kinds(unittest.TestCase):

@@ -10,6 +10,7 @@ import numpy as np
 from scipy import stats
 
 from calveth.catalogue.shipped import demo_project
+from calveth.core.assess.damp import DampYear, damp_year
 from calveth.core.assess.result import MonthlyAssessment, assess_each, assess_months
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
@@ -79,6 +80,33 @@ class Lanes(unittest.TestCase):
         level = january(mixing_nest_crown_w_k=RANGES["mixing_nest_crown_w_k"][1]).months.balance
         apart = abs(m.temperature_degc[2, 0] - m.temperature_degc[1, 0])
         self.assertLess(abs(level.temperature_degc[2, 0] - level.temperature_degc[1, 0]), apart)
+
+    def test_water_in_quilt_and_wall_and_the_rack_follow_their_parameters(self) -> None:
+        def damp(key: str, **changed: float) -> DampYear:
+            case = replace(estimated_case(PROJECT, PROJECT.design(key)), materials=TABLE)
+            parameters = replace(LIKELY, **changed)
+            return damp_year(assess_months(replace(case, parameters=parameters)))
+
+        quilt, wall = damp("quilt").quilt, damp("aircrete").rain
+        assert quilt is not None and wall is not None
+        deep = damp("quilt", quilt_capacity_kg_kg=RANGES["quilt_capacity_kg_kg"][1]).quilt
+        still = damp("quilt", quilt_wash=0.0).quilt
+        assert deep is not None and still is not None
+        self.assertAlmostEqual(deep.capacity_kg / quilt.capacity_kg, 1.0 / 0.6)
+        self.assertGreater(float(quilt.dried_kg.sum()), 0.0)
+        self.assertEqual(float(still.dried_kg.sum()), 0.0)
+        full = damp("aircrete", rain_fill=RANGES["rain_fill"][0]).rain
+        dry = damp("aircrete", rain_drying=RANGES["rain_drying"][1]).rain
+        assert full is not None and dry is not None
+        self.assertLess(float(full.held_kg_m2.max()), float(wall.held_kg_m2.max()))
+        self.assertLess(float(dry.held_kg_m2.sum()), float(wall.held_kg_m2.sum()))
+        racked = replace(CASE.design.form, rack_m=0.05)  # type: ignore[arg-type]
+        draughts = []
+        for share in RANGES["slats_share"]:
+            case = replace(CASE, design=replace(CASE.design, form=racked),
+                           parameters=replace(LIKELY, slats_share=share))  # fmt: skip
+            draughts.append(assess_months(case).months.openings(0)[0].draught_m_s)
+        self.assertAlmostEqual(draughts[1] / draughts[0], 0.7 / 0.3)
 
     def test_a_draw_in_a_batch_is_the_draw_alone(self) -> None:
         made = [replace(CASE, parameters=p) for p in draws(6, seed=3)]

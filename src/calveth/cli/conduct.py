@@ -25,6 +25,7 @@ from calveth.core.hive.design import Design
 from calveth.core.hive.solids import build_solids
 from calveth.core.nest.network import winter_materials
 from calveth.core.project import Project
+from calveth.texts.joints import rest_name
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import Spot
@@ -113,7 +114,7 @@ def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]
              "without_it": None if j.plain_factor is None else round(j.plain_factor, 3)}
             for j in joints.joints
         ],
-        "rest": joints.rest_name,
+        "rest": rest_name(joints),
         "rest_w_k": round(joints.rest_w_k, 4),
         "parts": [
             {"part": part, "from_inside_w_k": round(into, 4),

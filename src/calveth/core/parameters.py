@@ -58,6 +58,16 @@ class Parameters:
         On the conductance of the cluster, the heat of bees at rest, and fanning [-].
     core_offset_k : float
         On the temperature of the cluster's core [K].
+    quilt_capacity_kg_kg, quilt_wash : float
+        Water shavings hold, times their weight, and how near to saturation air leaves them [-].
+    rain_fill, rain_drying : float
+        Share of the pores rain fills, and of the free evaporation a drying face gives [-].
+    slats_share : float
+        Share of a draught that passes a slatted rack [-].
+
+    What a shell is solved with (λ along the grain, corners, the moisture of a winter wall) is not
+    solved again for a draw: its doubt is in ``shell_factor``. Where crown and base begin
+    (`constants.ZONE_SHARE`) cuts the solids themselves and is a convention of the three zones.
     """
 
     plume_share: float = c.PLUME_SHARE.value
@@ -71,6 +81,11 @@ class Parameters:
     rest_factor: float = 1.0
     fanning_factor: float = 1.0
     core_offset_k: float = 0.0
+    quilt_capacity_kg_kg: float = c.QUILT_CAPACITY.value
+    quilt_wash: float = c.QUILT_WASH.value
+    rain_fill: float = c.RAIN_FILL.value
+    rain_drying: float = c.RAIN_DRYING.value
+    slats_share: float = c.SLATS_SHARE.value
 
     def __post_init__(self) -> None:
         for field in fields(self):
@@ -110,6 +125,11 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType({
     "rest_factor": _factor(c.REST_HEAT),
     "fanning_factor": _factor(c.FANNING),
     "core_offset_k": _offset(),
+    "quilt_capacity_kg_kg": _range(c.QUILT_CAPACITY),
+    "quilt_wash": _range(c.QUILT_WASH),
+    "rain_fill": _range(c.RAIN_FILL),
+    "rain_drying": _range(c.RAIN_DRYING),
+    "slats_share": _range(c.SLATS_SHARE),
 })  # fmt: skip
 """Lowest and highest believable value of every parameter."""
 

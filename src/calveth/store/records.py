@@ -19,6 +19,7 @@ from calveth.core.moisture.profile import Profile
 from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
 from calveth.store.converter import to_document
+from calveth.texts.criteria import CRITERIA
 from calveth.texts.remedies import what_is_done
 
 
@@ -206,7 +207,8 @@ def verdict_record(verdict: SchoolVerdict) -> dict[str, Any]:
         "passed": verdict.passed,
         "criteria": [
             {
-                "name": c.name,
+                "criterion": c.id,
+                "name": CRITERIA[c.id],
                 "value": _r(c.value, 3),
                 "sense": c.sense,
                 "limit": _r(c.limit, 3),

@@ -11,8 +11,21 @@ from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.quantities import centre_of_gravity_m, part_weights_kg
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
+from calveth.texts.findings import said
 from calveth.texts.html import table
 from calveth.texts.units import UnitSystem
+
+GAPS: dict[str, str] = {
+    "comb to slope": "comb to the sloped wall",
+    "behind plates": "gap at the back of the plates",
+    "frame ends": "frame ends to the wall",
+    "outer frame": "outer frame to the wall",
+    "under frames": "under the frames",
+    "above frames": "above the frames",
+    "divider": "divider or follower board",
+    "shim": "shim or rim that can be put in",
+}
+"""What each gap is called, by its id; an opening goes by its own name."""
 
 
 def clearances_html(design: Design, units: UnitSystem, materials: Mapping[str, Material]) -> str:
@@ -28,7 +41,13 @@ def clearances_html(design: Design, units: UnitSystem, materials: Mapping[str, M
     for clearance in clearances(design):
         gap = "" if clearance.gap_m is None else units.write(clearance.gap_m, "length", 1)
         mark = "! " if clearance.verdict in ("glued", "built up") else ""
-        rows.append([escape(clearance.name), gap, mark + escape(clearance.text)])
+        rows.append(
+            [
+                escape(clearance.opening or GAPS[clearance.id]),
+                gap,
+                mark + escape(said(clearance.said, units)),
+            ]
+        )
     if len(rows) == 1:
         return weighs
     text = weighs + table(rows, words=(0, 2))

@@ -5,6 +5,29 @@ from __future__ import annotations
 from calveth.core.assess.schools import Criterion, SchoolVerdict
 from calveth.texts.units import UnitSystem
 
+CRITERIA: dict[str, str] = {
+    "lid water": "water on the lid in the wettest winter month",
+    "lid margin": "lid above dew point on a cold night",
+    "stores": "winter honey of busy bees against the stores",
+    "exit": "an exit above the snow in every winter month",
+    "vented": "vents or an opening above in every winter month",
+    "absorbs": "a quilt or an absorbing board above the bees",
+    "quilt": "quilt at its fullest",
+    "tight above": "no opening above in winter",
+    "air share": "share of the heat that leaves with the air",
+    "two sides high": "openings high up on two sides in winter",
+    "none low": "none low in winter",
+    "draught": "draught at the comb",
+    "room humidity": "humidity of the room",
+    "room mould": "humidity of the room, mould",
+    "room CO2": "CO2 in the nest",
+    "room lid water": "water on the lid",
+    "drink": "a little water for the bees to drink",
+    "swing": "swing of the nest on a day of the hottest month",
+    "hottest hour": "hottest hour of the nest air",
+}
+"""What each criterion of the schools asks for, by its id."""
+
 
 def said_of(verdict: SchoolVerdict) -> str:
     """Return in a word what a way of wintering says of a hive."""
@@ -17,11 +40,11 @@ def said_of(verdict: SchoolVerdict) -> str:
 def criterion_text(criterion: Criterion, units: UnitSystem) -> str:
     """Return a criterion with its figure and its limit."""
     if criterion.sense == "yes":
-        return f"{criterion.name}: {'yes' if criterion.value else 'no'}"
+        return f"{CRITERIA[criterion.id]}: {'yes' if criterion.value else 'no'}"
     value, limit = (
         _write(v, criterion.quantity, units) for v in (criterion.value, criterion.limit)
     )
-    return f"{criterion.name}: {value} ({criterion.sense} {limit})"
+    return f"{CRITERIA[criterion.id]}: {value} ({criterion.sense} {limit})"
 
 
 def _write(value: float, quantity: str, units: UnitSystem) -> str:

@@ -98,6 +98,22 @@ WORDS: dict[str, str] = {
     "seal the joints": "Seal the joints",
     "insulation past the rim": "Carry the insulation of the lid past the rim",
     "insulation past the floor": "Carry the insulation of the walls past the floor",
+    "lid wet longer": "the lid turns wet in {wetter} winter months, not in {wet} as now",
+    "air thicker": "CO2 beside the bees rises from {now} to {then} in winter",
+    "no exit, bees suffocate": "when snow closes the low entrance no exit is left, and the bees "
+    "suffocate",
+    "no exit, air bad": "when snow closes the low entrance no exit is left, and CO2 comes to {co2}",
+    "glue": "bees glue it",
+    "comb": "bees build into it",
+    "bee space": "bee space",
+    "small bees pass": "10 to 15 mm let small bees through (common practice)",
+    "beside comb": "side of a comb to the wall; 6 to 20 mm in use",
+    "below comb": "6 to 20 mm; more wants a slatted rack",
+    "queen passes": "no gap round it may reach {queen}, a queen passes",
+    "let it slide": "no gap round it may reach {queen}, a queen passes; a board as high shrinks "
+    "{shrinks} when it dries: let it slide",
+    "under boxes": "under boxes in a fixed sleeve; more, and the lid no longer comes {down} down",
+    "rim over it": "the rim of the lid comes down over it: cut the rim out, or move it",
     "tighter inside or more open outside": "a tighter layer inside, or a more open one outside",
 }
 """What a message says, by its id; its values stand in braces."""

@@ -12,6 +12,11 @@ if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum
 
 
+def rest_name(joints: JointSum) -> str:
+    """Return what is left of a hive's loss besides faces and joints."""
+    return "corners, and through the board" if joints.behind_a_board else "corners, the rest"
+
+
 def joints_html(joints: JointSum, units: UnitSystem, muted: str) -> str:
     """Return the joints as a table: ψ, what each adds, and how cold it makes its place."""
     rows = [["joint", "how", "long", "ψ", "adds", "coldest factor", "as if not there"]]
@@ -31,6 +36,6 @@ def joints_html(joints: JointSum, units: UnitSystem, muted: str) -> str:
     return (
         f"{table(rows, words=(0, 1))}<p style='color:{muted}'>Faces alone "
         f"{joints.faces_w_k:.3f} W/K, joints {sum(j.whole_w_k for j in joints.joints):+.3f}, "
-        f"{joints.rest_name} {joints.rest_w_k:+.3f}. ψ with lengths measured "
+        f"{rest_name(joints)} {joints.rest_w_k:+.3f}. ψ with lengths measured "
         "inside, EN ISO 10211.</p>"
     )

@@ -31,6 +31,7 @@ from calveth.core.hive.joinery import (
 )
 from calveth.core.hive.shapes import LidShape
 from calveth.texts.html import table
+from calveth.texts.joints import rest_name
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum
@@ -206,7 +207,7 @@ def _html(joints: JointSum) -> str:
         psi = f"{joint.psi:+.3f}" if joint.length_m else ""
         rows.append([escape(joint.name), f"{joint.whole_w_k:+.3f}", psi, factor])
     rows.append(["faces alone", f"{joints.faces_w_k:.3f}", "", ""])
-    rows.append([joints.rest_name, f"{joints.rest_w_k:+.3f}", "", ""])
+    rows.append([rest_name(joints), f"{joints.rest_w_k:+.3f}", "", ""])
     return (
         table(rows, words=(0,)) + "<p>W/K, and ψ in W/(m·K) of each metre inside. Factor: 0 as "
         "cold as outside, 1 as warm as inside.</p>"

@@ -28,6 +28,7 @@ from calveth.core.hive.season_plan import SeasonPlan
 from calveth.core.nest.network import winter_materials
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
+from calveth.texts.findings import said
 from calveth.texts.remedies import what_is_done
 
 
@@ -90,9 +91,10 @@ def take_plan(c: Context, school: str, plan: SeasonPlan) -> None:
     monthly = c.results.monthly(design_id)
 
     def take(worse: object) -> None:
+        assert isinstance(worse, tuple)
         c.frame.say("")
         if worse and not c.prompts.confirm(
-            c, "Season plan", f"With the plan “{school}” " + "; ".join(worse) + ".",  # type: ignore[arg-type]
+            c.parent, "Season plan", f"With the plan “{school}” " + "; ".join(worse) + ".",
             "Take it all the same",
         ):  # fmt: skip
             return
@@ -100,12 +102,12 @@ def take_plan(c: Context, school: str, plan: SeasonPlan) -> None:
             lambda: c.document.edit(f"plan of {school}", lambda p: set_seasons(p, design_id, plan))
         )
 
-    def look() -> object:
+    def look() -> tuple[str, ...]:
         from calveth.core.assess.plan_effect import what_gets_worse
 
         assert monthly is not None
         try:
-            return what_gets_worse(monthly, plan)
+            return tuple(said(worse) for worse in what_gets_worse(monthly, plan))
         except NotBalancedError as error:
             return (str(error),)
 

@@ -31,12 +31,12 @@ def comb_distance_m(design: Design, opening: Opening) -> float:
 
 
 def draught_at_comb_m_s(
-    design: Design, opening: Opening, inflow_m3_s: float, area_m2: float
+    design: Design, opening: Opening, inflow_m3_s: float, area_m2: float, slats_share: float
 ) -> float:
     """Return the speed of the entering air at the nearest comb [m/s].
 
-    A free jet keeps its speed for six diameters and then falls as 6·D/x; what a slatted rack lets
-    through is a half.
+    A free jet keeps its speed for six diameters and then falls as 6·D/x; a slatted rack lets
+    ``slats_share`` of it through.
     """
     if area_m2 <= 0:
         return 0.0
@@ -51,5 +51,5 @@ def draught_at_comb_m_s(
         isinstance(form, StackedBoxes) and opening.bottom_m < form.frames_from_m
     )
     if isinstance(form, StackedBoxes) and form.rack_m > 0 and below:
-        share *= c.SLATS_SHARE.value
+        share *= slats_share
     return speed * share

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -19,12 +18,12 @@ from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.zones import CROWN
-from calveth.core.materials import Material
 from calveth.core.moisture.inside import Climate12, InsideYear, inside_year
-from calveth.core.moisture.quilt import QuiltYear, quilt_capacity_kg, quilt_year, vent_flow_m3_s
-from calveth.core.moisture.rain import RainYear, drinks_rain, rain_year
+from calveth.core.moisture.quilt import QuiltYear, quilt_year, vent_flow_m3_s
+from calveth.core.moisture.rain import RainYear, rain_year
 from calveth.core.moisture.surface import Fate, ceiling_fate, floor_fate, mould_risk
-from calveth.core.nest.network import SURFACE_ZONE, SURFACES, WINDOW
+from calveth.core.nest.network import SURFACE_ZONE, SURFACES, WINDOW, HiveModel
+from calveth.core.nest.stores import OUTER_WALL, QUILT, WaterStores, water_stores
 
 FloatArray = NDArray[np.float64]
 
@@ -62,8 +61,8 @@ class DampYear:
 
 def damp_year(monthly: MonthlyAssessment) -> DampYear:
     """Return the damp of an assessed design through the year."""
-    materials = monthly.materials
-    design = monthly.model_in(monthly.coldest_month).design
+    model = monthly.model_in(monthly.coldest_month)
+    design, stores = model.design, water_stores(model)
     humidity = _surface_humidity(monthly)
     degc = monthly.months.balance.surface_degc
     mould = np.array(
@@ -74,14 +73,13 @@ def damp_year(monthly: MonthlyAssessment) -> DampYear:
     )
     if design.window is None:
         mould[WINDOW] = False
-    rain, painted = _rain(monthly, design, materials)
     return DampYear(
         inside={face: _inside(monthly, design, face) for face in FACES},
         mould=mould,
         surface_humidity=humidity,
-        quilt=_quilt(monthly, design, materials),
-        rain=rain,
-        painted=painted,
+        quilt=_quilt(monthly, model, stores),
+        rain=_rain(monthly, model, stores),
+        painted=stores.painted,
         ceiling=ceiling_fate(design.lid_slope_deg, design.tilt_deg),
         floor=floor_fate(
             design.tilt_deg, screened=any(o.shape == "screen" for o in design.openings)
@@ -112,67 +110,39 @@ def _inside(monthly: MonthlyAssessment, design: Design, face: Face) -> InsideYea
     return inside_year(design.shell.stack(face), winter, DIRECTIONS[face], climate, radius)
 
 
-def _quilt(
-    monthly: MonthlyAssessment, design: Design, materials: Mapping[str, Material]
-) -> QuiltYear | None:
-    """Return the year of the quilt: its thickest layer, gaps and cloths left out."""
-    lid = design.shell.lid
-    at = [
-        k
-        for k, layer in enumerate(lid)
-        if layer.fitting == "quilt" and materials[layer.material].kind == "solid"
-    ]
-    if not at:
+def _quilt(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) -> QuiltYear | None:
+    """Return the year of the quilt."""
+    if stores.layer[QUILT] < 0:
         return None
-    k = max(at, key=lambda n: lid[n].thickness_m)
-    quilt = lid[k]
-    material = materials[quilt.material]
-    below = sum(materials[y.material].sd_m(y.thickness_m) for y in lid[k + 1 :])
-    heat = monthly.model.faces["lid"]
-    layers, area = heat.layers_m2k_w, heat.area.inner_m2
     months = monthly.months
     crown, outside = months.balance.temperature_degc[CROWN], months.outside.temperature_degc
-    inner = heat.film_m2k_w + sum(layers[k + 1 :]) + 0.5 * layers[k]
-    total = heat.film_m2k_w + sum(layers) + float(heat.outer_film_m2k_w())
-    degc = crown - (crown - outside) * inner / total
-    vents = sum(layer.vents_m2_m for layer in lid[: k + 1]) * _perimeter_m(monthly)
+    degc = crown - (crown - outside) * stores.inner_share[QUILT]
+    vents = float(stores.vents_m2[QUILT])
     return quilt_year(
-        area_m2=area,
-        sd_below_m=below + 0.5 * material.sd_m(quilt.thickness_m),
-        capacity_kg=quilt_capacity_kg(area, quilt.thickness_m, material.density_kg_m3),
+        area_m2=float(stores.area_m2[QUILT]),
+        sd_below_m=float(stores.sd_inside_m[QUILT]),
+        capacity_kg=float(stores.capacity_kg[QUILT]),
         vent_m3_s=vent_flow_m3_s(vents, 0.02, degc - outside, months.outside.wind_m_s),
         crown_pa=months.balance.vapour_pressure_pa[CROWN],
         quilt_degc=degc,
         outside_pa=months.outside.vapour_pressure_pa,
         on=np.array([setting_of(monthly.design, i).quilt for i in range(12)]),
         first_month=(monthly.coldest_month + 8) % 12,
+        wash=model.parameters.quilt_wash,
     )
 
 
-def _perimeter_m(monthly: MonthlyAssessment) -> float:
-    return monthly.model.faces["lid"].area.edge_m
-
-
-def _rain(
-    monthly: MonthlyAssessment, design: Design, materials: Mapping[str, Material]
-) -> tuple[RainYear | None, bool]:
-    """Return the rain year of the walls, and whether something keeps rain off thirsty layers."""
-    stack = design.shell.walls
-    thirsty = [k for k, y in enumerate(stack) if drinks_rain(materials[y.material])]
-    if not thirsty:
-        return None, False
-    if thirsty[0] != 0:
-        return None, True
-    place = monthly.place
-    windward = sum(is_windward(side, place) for side in WALL_SIDES)
-    layer = stack[0]
-    return (
-        rain_year(
-            materials[layer.material],
-            layer.thickness_m,
-            surroundings(place),
-            monthly.months.outside.wind_m_s,
-            windward / 4,
-        ),
-        False,
+def _rain(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) -> RainYear | None:
+    """Return the rain year of walls whose outermost layer drinks."""
+    if stores.layer[OUTER_WALL] < 0:
+        return None
+    layer, place = model.design.shell.walls[0], monthly.place
+    return rain_year(
+        model.winter[layer.material],
+        layer.thickness_m,
+        surroundings(place),
+        monthly.months.outside.wind_m_s,
+        sum(is_windward(side, place) for side in WALL_SIDES) / 4,
+        fill=model.parameters.rain_fill,
+        drying=model.parameters.rain_drying,
     )

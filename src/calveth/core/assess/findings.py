@@ -86,8 +86,9 @@ def findings(
     month: int,
     depth: Depth | None = None,
 ) -> list[Finding]:
-    """Return the findings of a design in a month (0 to 11): crown, walls, air, stores, and what
-    the year shows when it is known.
+    """Return the findings of a design in a month (0 to 11), the crown first.
+
+    Then walls, air, stores, and what the year shows when it is known.
     """
     said = [
         _crown(assessed, month, depth),

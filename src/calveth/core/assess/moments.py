@@ -155,7 +155,11 @@ class Moments:
                     else 0.0,
                     heat_w=c.AIR_HEAT_CAPACITY.value * out * (inside - te),
                     draught_m_s=draught_at_comb_m_s(
-                        model.design, opening, _litres_hour(into, pressure, te) / 3.6e6, area
+                        model.design,
+                        opening,
+                        _litres_hour(into, pressure, te) / 3.6e6,
+                        area,
+                        model.parameters.slats_share,
                     ),
                 )
             )

@@ -12,13 +12,14 @@ from calveth.core.assess.schools import winter_months
 from calveth.core.climate.place import days_with_snow
 from calveth.core.hive.season_plan import SeasonPlan
 from calveth.core.hive.zones import NEST
+from calveth.core.message import Message, Value, message
 
 # CO2 that rises to so many times what it was is told, from this share by volume on.
 _TIMES, _FROM = 1.5, 0.02
 
 
-def what_gets_worse(now: MonthlyAssessment, plan: SeasonPlan) -> tuple[str, ...]:
-    """Return a sentence for each thing a plan makes worse through the winter; none when nothing.
+def what_gets_worse(now: MonthlyAssessment, plan: SeasonPlan) -> tuple[Message, ...]:
+    """Return a message for each thing a plan makes worse through the winter; none when nothing.
 
     Raises
     ------
@@ -31,19 +32,27 @@ def what_gets_worse(now: MonthlyAssessment, plan: SeasonPlan) -> tuple[str, ...]
     said = []
     wet, wetter = (_wet_months(m, winter) for m in (now, after))
     if wetter > wet:
-        said.append(f"the lid turns wet in {wetter} winter months, not in {wet} as now")
+        said.append(message("lid wet longer", wetter=_count(wetter), wet=_count(wet)))
     co2, more = (float(m.months.co2_volume_share[NEST, winter].max()) for m in (now, after))
     if more > _FROM and more > _TIMES * co2:
-        said.append(f"CO2 beside the bees rises from {co2:.1%} to {more:.1%} in winter")
+        said.append(message("air thicker", now=_share(co2), then=_share(more)))
     snow = days_with_snow(now.place)
     months = [k for k in range(12) if snow[k] > 0]
     before, iced = (
         _worst_air(when_iced(m, months)) for m in (now, after)
     )  # fmt: skip
     if iced > max(before, BAD_AIR):
-        under = "the bees suffocate" if iced >= 1 else f"CO2 comes to {iced:.0%}"
-        said.append(f"when snow closes the low entrance no exit is left, and {under}")
+        suffocate = message("no exit, bees suffocate")
+        said.append(suffocate if iced >= 1 else message("no exit, air bad", co2=_share(iced, 0)))
     return tuple(said)
+
+
+def _count(number: int) -> Value:
+    return Value(number, "number", 0)
+
+
+def _share(share: float, digits: int = 1) -> Value:
+    return Value(share, "share", digits)
 
 
 def _wet_months(assessed: MonthlyAssessment, months: list[int]) -> int:

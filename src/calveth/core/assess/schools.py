@@ -37,11 +37,12 @@ _DRY_ROOM, _DAMP_ROOM = 0.15, 0.60
 class Criterion:
     """One thing a school looks at: the figure, its limit, and whether it is met.
 
-    ``quantity`` names how to write value and limit (``g a day``, ``K``, ``share``, ``kg``, ``m/s``,
-    ``°C``); criteria of the sense ``yes`` have a value of 1 or 0.
+    ``id`` names it (`texts.criteria` has the words); ``quantity`` how value and limit are written
+    (``g a day``, ``K``, ``share``, ``kg``, ``m/s``, ``°C``); criteria of the sense ``yes`` have a
+    value of 1 or 0.
     """
 
-    name: str
+    id: str
     value: float
     sense: Sense
     limit: float
@@ -108,42 +109,42 @@ def all_verdicts(evidence: Evidence) -> tuple[SchoolVerdict, ...]:
     return tuple(school_verdict(school, evidence) for school in SCHOOLS)
 
 
-def _most(name: str, value: float, limit: float, quantity: str) -> Criterion:
+def _most(id_: str, value: float, limit: float, quantity: str) -> Criterion:
     return Criterion(
-        name=name, value=value, sense="at most", limit=limit, quantity=quantity,
+        id=id_, value=value, sense="at most", limit=limit, quantity=quantity,
         passed=bool(value <= limit),
     )  # fmt: skip
 
 
-def _least(name: str, value: float, limit: float, quantity: str) -> Criterion:
+def _least(id_: str, value: float, limit: float, quantity: str) -> Criterion:
     return Criterion(
-        name=name, value=value, sense="at least", limit=limit, quantity=quantity,
+        id=id_, value=value, sense="at least", limit=limit, quantity=quantity,
         passed=bool(value >= limit),
     )  # fmt: skip
 
 
-def _yes(name: str, is_so: bool) -> Criterion:
+def _yes(id_: str, is_so: bool) -> Criterion:
     return Criterion(
-        name=name, value=float(is_so), sense="yes", limit=1.0, quantity="yes", passed=bool(is_so)
+        id=id_, value=float(is_so), sense="yes", limit=1.0, quantity="yes", passed=bool(is_so)
     )
 
 
 def _lid_water(e: Evidence) -> Criterion:
     months = winter_months(e.monthly)
     grams = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].sum(axis=0)
-    return _most("water on the lid in the wettest winter month", float(grams.max()),
+    return _most("lid water", float(grams.max()),
                  VISIBLE_G_DAY, "g a day")  # fmt: skip
 
 
 def _lid_margin(e: Evidence) -> Criterion:
     months = winter_months(e.monthly)
     margin = e.nights.cold_nights.margin_k[[LID_MIDDLE, LID_RIM]][:, months]
-    return _least("lid above dew point on a cold night", float(margin.min()), 0.0, "K")
+    return _least("lid margin", float(margin.min()), 0.0, "K")
 
 
 def _stores(e: Evidence) -> Criterion:
     high = e.nights.winter_honey_range_kg[1]
-    return _most("winter honey of busy bees against the stores", high,
+    return _most("stores", high,
                  e.monthly.colony.stores_kg, "kg")  # fmt: skip
 
 
@@ -178,20 +179,20 @@ def _exit(e: Evidence) -> Criterion:
         )
         for parts in _winter_parts(e)
     )
-    return _yes("an exit above the snow in every winter month", every)
+    return _yes("exit", every)
 
 
 def _breathing(e: Evidence) -> list[Criterion]:
     vented = all(any(high for _, high in parts) for parts in _winter_parts(e))
     quilt = e.damp.quilt
     criteria = [
-        _yes("vents or an opening above in every winter month", vented),
+        _yes("vented", vented),
         _lid_water(e),
     ]
     if quilt is None:
-        criteria.append(_yes("a quilt or an absorbing board above the bees", _absorbs(e)))
+        criteria.append(_yes("absorbs", _absorbs(e)))
     else:
-        criteria.append(_most("quilt at its fullest", quilt.fullest, 0.95, "share"))
+        criteria.append(_most("quilt", quilt.fullest, 0.95, "share"))
     return criteria
 
 
@@ -204,7 +205,7 @@ def _absorbs(e: Evidence) -> bool:
 def _sealed(e: Evidence) -> list[Criterion]:
     tight = not any(high for parts in _winter_parts(e) for _, high in parts)
     return [
-        _yes("no opening above in winter", tight),
+        _yes("tight above", tight),
         _lid_margin(e),
         _lid_water(e),
         _stores(e),
@@ -218,7 +219,7 @@ def _upper(e: Evidence) -> list[Criterion]:
     return [
         _exit(e),
         _lid_water(e),
-        _most("share of the heat that leaves with the air", share, _MOST_AIR_SHARE, "share"),
+        _most("air share", share, _MOST_AIR_SHARE, "share"),
     ]
 
 
@@ -229,10 +230,10 @@ def _cross_flow(e: Evidence) -> list[Criterion]:
     coldest = e.monthly.coldest_month
     draught = max((a.draught_m_s for a in e.monthly.months.openings(coldest)), default=0.0)
     return [
-        _yes("openings high up on two sides in winter", sides),
-        _yes("none low in winter", not low),
+        _yes("two sides high", sides),
+        _yes("none low", not low),
         _lid_water(e),
-        _most("draught at the comb", draught, c.DRAUGHT_SPEED.value, "m/s"),
+        _most("draught", draught, c.DRAUGHT_SPEED.value, "m/s"),
     ]
 
 
@@ -246,17 +247,17 @@ def _room(e: Evidence) -> list[Criterion]:
     lid = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].max()
     drink = float(np.max(water)) > VISIBLE_G_DAY or room.relative_humidity >= 0.35
     return [
-        _least("humidity of the room", room.relative_humidity, _DRY_ROOM, "share"),
-        _most("humidity of the room, mould", room.relative_humidity, _DAMP_ROOM, "share"),
-        _most("CO2 in the nest", float(co2), 0.06, "share"),
-        _most("water on the lid", float(lid), VISIBLE_G_DAY, "g a day"),
-        _yes("a little water for the bees to drink", drink),
+        _least("room humidity", room.relative_humidity, _DRY_ROOM, "share"),
+        _most("room mould", room.relative_humidity, _DAMP_ROOM, "share"),
+        _most("room CO2", float(co2), 0.06, "share"),
+        _most("room lid water", float(lid), VISIBLE_G_DAY, "g a day"),
+        _yes("drink", drink),
     ]
 
 
 def _mass(e: Evidence) -> list[Criterion]:
     swing = day_swing(e.monthly)
     return [
-        _most("swing of the nest on a day of the hottest month", swing.nest_k, _MOST_SWING_K, "K"),
-        _most("hottest hour of the nest air", swing.hottest_degc, _HOTTEST_DEGC, "°C"),
+        _most("swing", swing.nest_k, _MOST_SWING_K, "K"),
+        _most("hottest hour", swing.hottest_degc, _HOTTEST_DEGC, "°C"),
     ]

@@ -76,11 +76,6 @@ class JointSum:
     rest_w_k: float
     behind_a_board: bool = False
 
-    @property
-    def rest_name(self) -> str:
-        """What the rest is."""
-        return "corners, and through the board" if self.behind_a_board else "corners, the rest"
-
 
 def joints_of(
     design: Design, materials: Mapping[str, Material], conductance_w_k: float

@@ -1,5 +1,4 @@
-"""Finite volumes on the cells of a grid, for hives whose faces are upright and level, and for
-round ones along their radius.
+"""Finite volumes on the cells of a grid, for upright and level faces, and for round hives.
 
 Between two cells of bodies the conductance is that of two half cells in series, towards an air
 space that of half a cell and the film. Finite volumes of this kind lie below the truth and come up

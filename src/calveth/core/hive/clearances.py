@@ -21,6 +21,7 @@ from calveth.core.constants import (
 from calveth.core.hive.design import Design
 from calveth.core.hive.faults import covered_openings
 from calveth.core.hive.forms import BarTrough, LittleBoxes, StackedBoxes
+from calveth.core.message import Message, Value, message
 
 Verdict = Literal["right", "glued", "built up", "note"]
 PITCHES_M = (0.032, 0.033, 0.035, 0.038)
@@ -29,21 +30,25 @@ PITCHES_M = (0.032, 0.033, 0.035, 0.038)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Clearance:
-    """A gap in the hive [m] and what bees make of it, or a remark on the fit."""
+    """A gap in the hive [m] and what bees make of it, or a remark on the fit.
 
-    name: str
+    ``id`` names the gap; a rim that comes down over an opening has the opening's name besides.
+    """
+
+    id: str
     gap_m: float | None
     verdict: Verdict
-    text: str = ""
+    said: Message
+    opening: str = ""
 
 
-def bee_space(name: str, gap_m: float) -> Clearance:
+def bee_space(id_: str, gap_m: float) -> Clearance:
     """Return a gap with what bees make of it: glue below, comb above bee space."""
     if gap_m < BEE_SPACE_LOW.value - 1e-9:
-        return Clearance(name=name, gap_m=gap_m, verdict="glued", text="bees glue it")
+        return Clearance(id=id_, gap_m=gap_m, verdict="glued", said=message("glue"))
     if gap_m > BEE_SPACE_HIGH.value + 1e-9:
-        return Clearance(name=name, gap_m=gap_m, verdict="built up", text="bees build into it")
-    return Clearance(name=name, gap_m=gap_m, verdict="right", text="bee space")
+        return Clearance(id=id_, gap_m=gap_m, verdict="built up", said=message("comb"))
+    return Clearance(id=id_, gap_m=gap_m, verdict="right", said=message("bee space"))
 
 
 def clearances(design: Design) -> list[Clearance]:
@@ -53,12 +58,12 @@ def clearances(design: Design) -> list[Clearance]:
     if isinstance(form, StackedBoxes):
         found += _of_frames(form)
     elif isinstance(form, BarTrough):
-        found.append(bee_space("comb to the sloped wall", form.comb_clearance_m))
+        found.append(bee_space("comb to slope", form.comb_clearance_m))
     elif isinstance(form, LittleBoxes):
         found.append(
             Clearance(
-                name="gap at the back of the plates", gap_m=form.plate_gap_m, verdict="note",
-                text="10 to 15 mm let small bees through (common practice)",
+                id="behind plates", gap_m=form.plate_gap_m, verdict="note",
+                said=message("small bees pass"),
             )
         )  # fmt: skip
     if isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use:
@@ -70,18 +75,17 @@ def clearances(design: Design) -> list[Clearance]:
 def _of_frames(form: StackedBoxes) -> list[Clearance]:
     beside = form.side_clearance_m + (form.frame_pitch_m - form.frame_thickness_m) / 2
     found = [
-        bee_space("frame ends to the wall", form.end_clearance_m),
+        bee_space("frame ends", form.end_clearance_m),
         Clearance(
-            name="outer frame to the wall", gap_m=beside, verdict="note",
-            text="side of a comb to the wall; 6 to 20 mm in use",
+            id="outer frame", gap_m=beside, verdict="note", said=message("beside comb"),
         ),
-        bee_space("above the frames", form.box_height_m - form.frame_height_m),
+        bee_space("above frames", form.box_height_m - form.frame_height_m),
     ]  # fmt: skip
     if form.rack_m == 0 and form.bottom_space_m > 0:
         found.append(
             Clearance(
-                name="under the frames", gap_m=form.bottom_space_m, verdict="note",
-                text="6 to 20 mm; more wants a slatted rack",
+                id="under frames", gap_m=form.bottom_space_m, verdict="note",
+                said=message("below comb"),
             )
         )  # fmt: skip
     return found
@@ -103,10 +107,11 @@ def _divider(form: StackedBoxes | BarTrough) -> Clearance:
     wide = max(form.height_m, 0.05)
     shrinks = wide * WOOD_SHRINKAGE.value * WOOD_MOISTURE_SWING.value
     passes = QUEEN_PASSES.value
-    text = f"no gap round it may reach {1000 * passes:.1f} mm, a queen passes"
+    queen = Value(passes, "length", 1, 2)
+    said = message("queen passes", queen=queen)
     if shrinks >= passes:
-        text += f"; a board as high shrinks {1000 * shrinks:.1f} mm when it dries: let it slide"
-    return Clearance(name="divider or follower board", gap_m=shrinks, verdict="note", text=text)
+        said = message("let it slide", queen=queen, shrinks=Value(shrinks, "length", 1, 2))
+    return Clearance(id="divider", gap_m=shrinks, verdict="note", said=said)
 
 
 def _stack_up(design: Design) -> list[Clearance]:
@@ -116,15 +121,13 @@ def _stack_up(design: Design) -> list[Clearance]:
     spare = design.joinery.overlap_m - LEAST_OVERLAP.value
     found = [
         Clearance(
-            name="shim or rim that can be put in", gap_m=max(spare, 0.0), verdict="note",
-            text=f"under boxes in a fixed sleeve; more, and the lid no longer comes "
-            f"{1000 * LEAST_OVERLAP.value:.0f} mm down",
+            id="shim", gap_m=max(spare, 0.0), verdict="note",
+            said=message("under boxes", down=Value(LEAST_OVERLAP.value, "length", 0, 2)),
         )
     ]  # fmt: skip
     found += [
         Clearance(
-            name=name, gap_m=None, verdict="glued",
-            text="the rim of the lid comes down over it: cut the rim out, or move it",
+            id="rim", gap_m=None, verdict="glued", said=message("rim over it"), opening=name,
         )
         for name in covered_openings(design)
     ]  # fmt: skip

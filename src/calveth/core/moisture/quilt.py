@@ -37,11 +37,6 @@ class QuiltYear:
         return float(self.held_kg.max() / self.capacity_kg) if self.capacity_kg > 0 else 0.0
 
 
-def quilt_capacity_kg(area_m2: float, thickness_m: float, density_kg_m3: float) -> float:
-    """Return the water a quilt holds before it drips [kg]; an estimate, times its own weight."""
-    return area_m2 * thickness_m * density_kg_m3 * c.QUILT_CAPACITY.value
-
-
 def quilt_year(
     *,
     area_m2: float,
@@ -53,12 +48,13 @@ def quilt_year(
     outside_pa: FloatArray,
     on: NDArray[np.bool_],
     first_month: int,
+    wash: float,
 ) -> QuiltYear:
     """Return the water in a quilt through the year, arrays [12] of months.
 
     ``sd_below_m`` is the vapour resistance between the bees and the middle of the quilt,
-    ``vent_m3_s`` the air that washes its top, ``on`` the months it is on; it begins dry in
-    ``first_month``.
+    ``vent_m3_s`` the air that washes its top, which leaves by ``wash`` nearer to saturation, ``on``
+    the months it is on; it begins dry in ``first_month``.
     """
     held = np.zeros(12)
     taken, dried = np.zeros(12), np.zeros(12)
@@ -73,8 +69,7 @@ def quilt_year(
         seconds = 86400.0 * DAYS_IN_MONTH[k]
         into = max(0.0, permeance * (crown_pa[k] - saturated[k])) * seconds
         kelvin = quilt_degc[k] + c.KELVIN_AT_0_DEGC.value
-        # Air that has washed wet shavings leaves half way to saturation (estimate).
-        gain = c.QUILT_WASH.value * max(0.0, saturated[k] - outside_pa[k])
+        gain = wash * max(0.0, saturated[k] - outside_pa[k])
         able = vent_m3_s[k] * gain / (c.GAS_CONSTANT_VAPOUR.value * kelvin) * seconds
         out = min(water + into, able)
         water = min(water + into - out, capacity_kg)

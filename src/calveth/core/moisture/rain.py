@@ -48,16 +48,20 @@ def rain_year(
     months: tuple[MonthClimate, ...],
     wind_at_hive_m_s: FloatArray,
     exposed_share: float,
+    *,
+    fill: float,
+    drying: float,
 ) -> RainYear:
     """Return the water in an outer layer through a settled year.
 
     ``wind_at_hive_m_s`` [12] is the wind of the months; ``exposed_share`` is the share of the
-    wall area that meets driving rain (the weather side).
+    wall area that meets driving rain (the weather side), ``fill`` the share of the pores it fills,
+    ``drying`` the share of the free evaporation a drying face gives (`parameters`).
     """
     held = np.zeros(12)
     heat = np.zeros(12)
     water = 0.0
-    most = c.RAIN_FILL.value * thickness_m * 1000.0 * _pore_share(material)
+    most = rain_capacity_kg_m2(material, thickness_m, fill)
     for _ in range(_YEARS):
         for k, month in enumerate(months):
             hours = month.rain_mm  # hours of 1 mm each
@@ -70,7 +74,7 @@ def rain_year(
             convection = 4.0 + 4.0 * wind_at_hive_m_s[k]
             able = (
                 _EVAPORATION_KG_S_PA_W * convection * max(saturated - outside, 0.0)
-                * 86400 * DAYS_IN_MONTH[k] * c.RAIN_DRYING.value
+                * 86400 * DAYS_IN_MONTH[k] * drying
             )  # fmt: skip
             out = min(water + drink, able)
             water = min(water + drink - out, most)
@@ -79,6 +83,11 @@ def rain_year(
     extra = held / (thickness_m * material.density_kg_m3)
     factor = np.array([exp(min(material.moisture_conversion * u, 1.5)) for u in extra])
     return RainYear(held_kg_m2=held, evaporating_w_m2=heat, conductivity_factor=factor)
+
+
+def rain_capacity_kg_m2(material: Material, thickness_m: float, fill: float) -> float:
+    """Return the rain a layer takes before it takes no more [kg/m²], by the share it fills."""
+    return fill * thickness_m * 1000.0 * _pore_share(material)
 
 
 def _pore_share(material: Material) -> float:

@@ -152,7 +152,7 @@ class HiveModel:
     """A design at a place, ready to be balanced.
 
     ``winter`` are its materials as moist and cold as they were taken to be; what looks into a face
-    afterwards takes the same.
+    afterwards takes the same. ``parameters`` are those of the case.
     """
 
     design: Design
@@ -164,6 +164,7 @@ class HiveModel:
     terms: NestNetwork
     correction: ShellCorrection
     winter: Mapping[str, Material]
+    parameters: Parameters
 
     @property
     def conductance_w_k(self) -> float:
@@ -195,6 +196,7 @@ def hive_model(case: HiveCase) -> HiveModel:
         terms=_terms(design, hive, faces, window, paths, correction, case.parameters),
         correction=correction,
         winter=winter,
+        parameters=case.parameters,
     )
 
 

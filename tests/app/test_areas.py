@@ -16,7 +16,7 @@ from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.school import SCHOOLS
 from calveth.texts.units import INCH, METRIC
-from tests.app.base import WindowTest
+from tests.app.base import WindowTest, what_helps_too
 from tests.app.test_window import click
 
 NO_KEY = Qt.KeyboardModifier.NoModifier
@@ -252,6 +252,8 @@ class Inspector(WindowTest):
         self.settle(self.w)
 
     def test_what_helps_becomes_a_new_version(self) -> None:
+        self.w = self.window(nodes=what_helps_too())
+        self.w.choose("timber")
         self.w.shell.show_tab("says")
         self.settle(self.w)
         button = self.w.shell.says.buttons[0]

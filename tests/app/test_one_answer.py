@@ -35,7 +35,7 @@ from calveth.core.hive.zones import NEST
 from calveth.core.project import Project
 from calveth.store.records import design_record
 from calveth.store.report_tables import report_tables
-from tests.app.base import REMEMBERING, WindowTest
+from tests.app.base import REMEMBERING, WindowTest, what_helps_too
 from tests.core.test_decide import PROJECT
 
 
@@ -176,8 +176,8 @@ class OneAnswer(WindowTest):
         )
 
     def test_a_remedy_that_is_taken_gives_what_it_promised(self) -> None:
-        window = self.window(replace(PROJECT, designs=(PROJECT.design("timber"),)))
-        self.settle(window)
+        timber = replace(PROJECT, designs=(PROJECT.design("timber"),))
+        window = self.window(timber, nodes=what_helps_too())
         tried = window.results.remedies("timber")
         before = window.results.monthly("timber")
         assert tried and before is not None

@@ -78,3 +78,4 @@ if [ ! -x .venv/bin/python ] || {
         --no-build-isolation --no-deps -e . >&2
     stamp_of "$lock" >.venv/stamp
 fi
+.venv/bin/python -m calveth.core.make_compiled

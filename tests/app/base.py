@@ -78,7 +78,7 @@ def remembering(node: Node) -> Node:
     def work(asked: Asked) -> object:
         case = asked.case
         used = tuple(case.materials[m] for m in sorted(case.design.material_ids))
-        if node.name == "draft" and (asked.before is not None or case.shells is not as_estimated):
+        if node.name == "draft" and case.shells is not as_estimated:
             return node.work(asked)
         if node.name == "remedies":
             return ()  # ten hives more for every hive a test of something else looks at

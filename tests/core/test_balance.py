@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import json
+import os
 import random
+import subprocess
+import sys
 import unittest
 from dataclasses import replace
+from pathlib import Path
+from typing import Any
 
 import numpy as np
-from scipy.optimize import root
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.moments import Moments
@@ -17,7 +22,7 @@ from calveth.core.hive.design import Design, Shell
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Layer
-from calveth.core.nest.balance import Balance, Outside, evaluate
+from calveth.core.nest.balance import Balance, Outside
 from calveth.core.nest.network import HiveModel, hive_model
 from calveth.core.nest.steady import NotBalancedError, solve
 from tests.cases import hive_case
@@ -95,38 +100,39 @@ class Ledgers(unittest.TestCase):
                 self.assertLess(float(np.max(np.abs(case.balance.residual[6:9]))), 1e-12)
 
 
-class AgainstAnotherSolver(unittest.TestCase):
+class Plain(unittest.TestCase):
+    """The same lines as plain Python, in a process of its own, and another solver on them."""
+
+    plain: dict[str, dict[str, Any]]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        env = {**os.environ, "NUMBA_DISABLE_JIT": "1"}
+        made = subprocess.run(
+            [sys.executable, "-m", "tests.core.plain_balance"], capture_output=True, text=True,
+            env=env, check=True, cwd=Path(__file__).parents[2],
+        )  # fmt: skip
+        cls.plain = json.loads(made.stdout)
+
+    def test_compiled_and_plain_say_the_same(self) -> None:
+        for key, states in self.plain["states"].items():
+            m, out, bees = model(PROJECT.design(key)), outside(-4.0), january()
+            ours = solve(m.terms, bees, out).state[:, 0]
+            with self.subTest(design=key):
+                np.testing.assert_allclose(ours, states, rtol=1e-9, atol=1e-12)
+
     def test_scipy_finds_the_same_state(self) -> None:
         """Powell's hybrid method from another start, on the same balances."""
-        scale = np.array([1.0] * 3 + [1e-6] * 6 + [1e-5])
-        unit = np.array([1.0] * 3 + [100.0] * 3 + [0.01] * 3 + [0.01])
-        for design in (PROJECT.design("polystyrene"), PROJECT.design("composite")):
-            with self.subTest(design=design.id):
-                m, out, bees = model(design), outside(-4.0), january()
-                ours = solve(m.terms, bees, out).state[:, 0]
+        for key, state in self.plain["powell"].items():
+            with self.subTest(design=key):
+                found = self.plain["states"][key][:9]
+                np.testing.assert_allclose(state, found, rtol=1e-5, atol=1e-5)
 
-                def residual(
-                    x: np.ndarray, m: HiveModel = m, out: Outside = out,
-                    bees: ColonyMoment = bees,
-                ) -> np.ndarray:  # fmt: skip
-                    left: np.ndarray = evaluate(m.terms, bees, out, (x * unit)[:, None]).residual[
-                        :, 0
-                    ]
-                    scaled: np.ndarray = left / scale
-                    return scaled
-
-                start = ours / unit + np.array([0.8, -0.5, 0.6, 0.3, 0.2, -0.3, 0.1, 0.1, 0.1, 0])
-                found = root(residual, start, method="hybr", options={"xtol": 1e-12})
-                self.assertTrue(found.success, found.message)
-                np.testing.assert_allclose(found.x * unit, ours, rtol=1e-4, atol=1e-5)
-
-    def test_start_does_not_matter(self) -> None:
-        m, out, bees = model(PROJECT.design("timber")), outside(-4.0), january()
-        ours = solve(m.terms, bees, out).state
-        shifted = ours + np.array([3.0] * 3 + [150.0] * 3 + [0.005] * 3 + [0.0])[:, None]
-        np.testing.assert_allclose(
-            solve(m.terms, bees, out, shifted).state, ours, rtol=1e-4, atol=1e-4
-        )
+    def test_slopes_are_those_of_finite_steps(self) -> None:
+        """The slopes in closed form leave out little: Newton's method with them closes fast."""
+        for key, off in self.plain["slopes"].items():
+            with self.subTest(design=key):
+                self.assertLess(off, 0.05)
 
 
 class Limits(unittest.TestCase):

@@ -5,23 +5,14 @@ from __future__ import annotations
 import math
 import unittest
 from dataclasses import replace
-from typing import Any
 
 import numpy as np
 from scipy.integrate import quad
 from scipy.optimize import brentq
 
 from calveth.core import constants as c
-from calveth.core.airflow.flow import (
-    Flows,
-    flows,
-    joint_flow_m3_s,
-    joint_slope_m3_s_pa,
-    pressure_drop_pa,
-    strip_flows_kg_s,
-    strip_slope_kg_s_pa,
-)
-from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
+from calveth.core.airflow.flow import Flows, balanced_pressure_pa, flows, net_inflow_kg_s
+from calveth.core.airflow.kernel import head_pa, joint_m3_s, one_way
 from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
 from calveth.core.hive.solids import build_solids
@@ -118,10 +109,10 @@ class ClosedForms(unittest.TestCase):
 
     def test_joint_law(self) -> None:
         # C·Δp^0.65 (EN 16798-7) at 1 and 4 Pa; continuous where it turns linear.
-        one, four = joint_flow_m3_s(np.array([1.0, 4.0]), np.array([2e-5, 2e-5]))
+        one, four = (joint_m3_s(p, 2e-5)[0] for p in (1.0, 4.0))
         self.assertAlmostEqual(float(one), 2e-5)
         self.assertAlmostEqual(float(four), 2e-5 * 4**0.65)
-        below, above = joint_flow_m3_s(np.array([0.999999e-3, 1.000001e-3]), np.array([1.0, 1.0]))
+        below, above = (joint_m3_s(p, 1.0)[0] for p in (0.999999e-3, 1.000001e-3))
         self.assertAlmostEqual(float(below), float(above), places=7)
 
 
@@ -227,13 +218,8 @@ class OfAHive(unittest.TestCase):
         self.assertEqual([zone_at(z, (0.1, 0.4)) for z in (0.0, 0.1, 0.39, 0.4)], [0, 1, 1, 2])
 
     def test_pressure_follows_each_zone(self) -> None:
-        drop = pressure_drop_pa(
-            np.array([[0.0], [0.1], [0.5]]),
-            np.array([1.0]),
-            np.array([1.3]),
-            np.array([[1.2], [1.1], [1.0]]),
-            np.array([[0.1], [0.4]]),
-        )[:, 0]
+        tops, lighter = np.array([0.1, 0.4]), np.array([0.1, 0.2, 0.3])
+        drop = [head_pa(z, 1.0, tops, lighter) for z in (0.0, 0.1, 0.5)]
         by_hand = [1.0, 1 - G * 0.1 * 0.1, 1 - G * (0.1 * 0.1 + 0.3 * 0.2 + 0.1 * 0.3)]
         np.testing.assert_allclose(drop, by_hand, atol=1e-12)
 
@@ -265,27 +251,19 @@ class Slopes(unittest.TestCase):
     def test_closed_forms_are_those_of_a_finite_step(self) -> None:
         """Strips that let in, that let out, that do both, and level ones; joints on both laws."""
         step = 1e-7
-        area, friction = np.array([[0.002]]), np.array([[3.0]])
-        rho_out, rho_in = np.array([[1.29]]), np.array([[1.20]])
         for low, high in ((0.2, 0.05), (-0.05, -0.3), (0.08, -0.06), (0.1, 0.1), (-0.1, -0.1)):
-            ends = np.array([[low]]), np.array([[high]])
-            with self.subTest(low=low, high=high):
-
-                def net(shift: float, ends: tuple[Any, Any] = ends) -> float:
-                    into, out = strip_flows_kg_s(
-                        ends[0] + shift, ends[1] + shift, area, friction, rho_out, rho_in
+            for sign in (1.0, -1.0):
+                with self.subTest(low=low, high=high, sign=sign):
+                    ends = (sign * low, sign * high)
+                    more, less = (
+                        one_way(ends[0] + s, ends[1] + s, 1.29, 3.0)[0] for s in (step, -step)
                     )
-                    return float((into - out)[0, 0])
-
-                got = float(strip_slope_kg_s_pa(*ends, area, friction, rho_out, rho_in)[0, 0])
-                wanted = (net(step) - net(-step)) / (2 * step)
-                self.assertAlmostEqual(got / wanted, 1.0, delta=1e-4)
-        for pressure in (2e-4, 0.01, 0.4, -0.3):
-            at, c = np.array([pressure]), np.array([1e-4])
-            sign = np.sign(pressure)
-            there = sign * joint_flow_m3_s(at + step, c) - sign * joint_flow_m3_s(at - step, c)
-            got = float(joint_slope_m3_s_pa(at, c)[0])
-            self.assertAlmostEqual(got / float(there[0] / (2 * step)), 1.0, delta=1e-4)
+                    got = one_way(*ends, 1.29, 3.0)[1]
+                    self.assertAlmostEqual(got, (more - less) / (2 * step), delta=1e-4 * got)
+        for pressure in (2e-4, 0.01, 0.4):
+            there = joint_m3_s(pressure + step, 1e-4)[0] - joint_m3_s(pressure - step, 1e-4)[0]
+            got = joint_m3_s(-pressure, 1e-4)[1]
+            self.assertAlmostEqual(got / (there / (2 * step)), 1.0, delta=1e-4)
 
 
 if __name__ == "__main__":

@@ -11,8 +11,7 @@ import numpy as np
 from calveth.catalogue.library import OPENING_KINDS, opening_of_kind, shipped_frames
 from calveth.core import constants as c
 from calveth.core.airflow.draught import comb_distance_m, draught_at_comb_m_s
-from calveth.core.airflow.flow import flows
-from calveth.core.airflow.network import balanced_pressure_pa, net_inflow_kg_s
+from calveth.core.airflow.flow import balanced_pressure_pa, flows, net_inflow_kg_s
 from calveth.core.airflow.paths import air_paths, stack_paths
 from calveth.core.assess.result import assess_months
 from calveth.core.errors import DomainError

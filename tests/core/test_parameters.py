@@ -15,7 +15,9 @@ from calveth.core.assess.result import MonthlyAssessment, assess_each, assess_mo
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Shell
-from calveth.core.nest import steady
+from calveth.core.nest import lanes, steady
+from calveth.core.nest.kernel_solve import NO_REST
+from calveth.core.nest.lanes import balance_lanes
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
 from tests.core.builders import TABLE, hole
@@ -122,11 +124,13 @@ class Lanes(unittest.TestCase):
         terms = assess_months(CASE).model.terms
         one = assess_months(CASE).months
         at = np.array([0, 6])
-        left = mock.Mock(side_effect=lambda *a: np.array([1]))
-        with (
-            mock.patch.object(steady, "_newton", left), mock.patch.object(steady, "_creep", left),
-            mock.patch.object(steady, "_settle", steady._first_guess),
-        ):  # fmt: skip
+
+        def restless(*_: object) -> object:
+            balance, status = balance_lanes(terms, one.bees.take(at), one.outside.take(at))
+            status[1] = NO_REST
+            return balance, status
+
+        with mock.patch.object(lanes, "balance_lanes", restless):
             _, status = steady.solve_lanes(terms, one.bees.take(at), one.outside.take(at))
             self.assertEqual(status.tolist(), ["ok", "no rest"])
             with self.assertRaisesRegex(NotBalancedError, "“x”: its air comes to no rest"):

@@ -283,8 +283,7 @@ class Results(QObject):
             self._told.emit(ticket, share)
 
         needed = {n: self._graph.value(n, design_id) for n in ticket.node.needs}
-        before = self._graph.last(ticket.node.name, design_id)
-        return Asked(case=case, known=needed, before=before, report=report)
+        return Asked(case=case, known=needed, report=report)
 
     def _wanted(self, ticket: Ticket) -> bool:
         """Return whether an answer would still be of use; asked by the worker."""

@@ -8,8 +8,7 @@ from math import sqrt
 import numpy as np
 
 from calveth.core import constants as c
-from calveth.core.airflow.flow import flows
-from calveth.core.airflow.network import balanced_pressure_pa
+from calveth.core.airflow.flow import balanced_pressure_pa, flows
 from calveth.core.airflow.paths import AirPaths
 from calveth.core.check import Check
 from calveth.core.climate.air import (

@@ -41,15 +41,12 @@ class Asked:
         The question; its shells are those last solved for this design, or the estimate.
     known : Mapping of str to object
         Answers of the nodes it needs, by name.
-    before : object
-        Its own last answer, of other values; None without one.
     report : callable
         Takes the share that is done.
     """
 
     case: HiveCase
     known: Mapping[str, Any]
-    before: Any
     report: Report
 
 
@@ -98,7 +95,7 @@ class Node:
 
 def draft(asked: Asked) -> MonthlyAssessment:
     """Return the months at once, for a moving hand: the last shell, from the last state."""
-    return assess_months(asked.case, asked.before)
+    return assess_months(asked.case)
 
 
 def months(asked: Asked) -> SolvedMonths:

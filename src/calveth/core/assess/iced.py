@@ -88,8 +88,7 @@ def _frozen(assessed: MonthlyAssessment, months: Sequence[int]) -> list[Moments]
     at, owner = np.array(months), np.arange(len(models))
     outside = outside_at(assessed.place, at, mean_degc(assessed.place)[at])
     bees = colony_at(assessed.colony, at)
-    start = assessed.months.balance.state[:, at]
     names = [assessed.design.name]
-    balance = solve(stack_terms([m.terms for m in models], owner), bees, outside, start, names)
+    balance = solve(stack_terms([m.terms for m in models], owner), bees, outside, names)
     whole = Moments(tuple(models), owner, outside, bees, balance)
     return [whole.take(np.array([k])) for k in owner]

@@ -27,7 +27,7 @@ def what_gets_worse(now: MonthlyAssessment, plan: SeasonPlan) -> tuple[Message, 
         When the bees would suffocate with the plan, or its air comes to no rest.
     """
     design = replace(now.design, seasons=plan)
-    after = assess_months(now.case.of(design), now)
+    after = assess_months(now.case.of(design))
     winter = winter_months(now)
     said = []
     wet, wetter = (_wet_months(m, winter) for m in (now, after))

@@ -144,23 +144,18 @@ class NightAssessment:
         return float(self.wet_nights[LID_RIM].sum())
 
 
-def assess_months(case: HiveCase, start: MonthlyAssessment | None = None) -> MonthlyAssessment:
+def assess_months(case: HiveCase) -> MonthlyAssessment:
     """Return a hive in the mean conditions of the months, each as its season plan sets it.
-
-    With ``start``, the assessment of a similar design such as the one before an edit, the answer
-    comes sooner and is the same to the tolerance of the balance only: it is for a moving hand.
 
     Raises
     ------
     NotBalancedError
         When no steady state is found.
     """
-    return assess_many([case], start)[0]
+    return assess_many([case])[0]
 
 
-def assess_many(
-    cases: Sequence[HiveCase], start: MonthlyAssessment | None = None
-) -> list[MonthlyAssessment]:
+def assess_many(cases: Sequence[HiveCase]) -> list[MonthlyAssessment]:
     """Return many hives in the mean conditions of the months; see `assess_each`.
 
     Raises
@@ -169,16 +164,14 @@ def assess_many(
         When no steady state is found for one of them.
     """
     found = []
-    for answer in assess_each(cases, start):
+    for answer in assess_each(cases):
         if isinstance(answer, NotBalancedError):
             raise answer
         found.append(answer)
     return found
 
 
-def assess_each(
-    cases: Sequence[HiveCase], start: MonthlyAssessment | None = None
-) -> list[MonthlyAssessment | NotBalancedError]:
+def assess_each(cases: Sequence[HiveCase]) -> list[MonthlyAssessment | NotBalancedError]:
     """Return many hives, or draws of one, each with its months or with why it has none.
 
     Hives of one structure (openings and boxes alike in number) at one place are balanced together
@@ -191,11 +184,10 @@ def assess_each(
         key = (models[0].paths.structure, case.place, case.colony)
         groups.setdefault(key, []).append(number)
     results: dict[int, MonthlyAssessment | NotBalancedError] = {}
-    state = None if start is None else start.months.balance.state
     for members in groups.values():
         for first in range(0, len(members), _BATCH):
             part = members[first : first + _BATCH]
-            found = _batch([each[k] for k in part], cases[part[0]], state)
+            found = _batch([each[k] for k in part], cases[part[0]])
             for k, months in zip(part, found, strict=True):
                 if isinstance(months, NotBalancedError):
                     results[k] = months
@@ -207,7 +199,6 @@ def assess_each(
 def _batch(
     each: Sequence[tuple[list[HiveModel], NDArray[np.int_]]],
     case: HiveCase,
-    start: FloatArray | None,
 ) -> list[Moments | NotBalancedError]:
     """Return the months of hives of one structure at the place of ``case``, balanced together."""
     place, colony = case.place, case.colony
@@ -217,9 +208,8 @@ def _batch(
     month = np.tile(_ALL_MONTHS, len(each))
     outside = outside_at(place, month, mean_degc(place)[month])
     bees = colony_at(colony, month)
-    begin = None if start is None else np.tile(start, len(each))
     terms = stack_terms([m.terms for m in models], owner)
-    balance, status = solve_lanes(terms, bees, outside, begin)
+    balance, status = solve_lanes(terms, bees, outside)
     found: list[Moments | NotBalancedError] = []
     for n, (own, own_owner) in enumerate(each):
         index = np.arange(12 * n, 12 * n + 12)
@@ -283,11 +273,9 @@ def assess_nights(monthly: MonthlyAssessment) -> NightAssessment:
         np.concatenate([night_degc(place), cold_night_degc(place), mean, mean, [last]]),
     )
     bees = _bees_with_range(colony, month)
-    state = monthly.months.balance.state
     models, owner = monthly.months.models, monthly.months.owner[month]
     balance = solve(
-        stack_terms([m.terms for m in models], owner), bees, outside, state[:, month],
-        [monthly.design.name],
+        stack_terms([m.terms for m in models], owner), bees, outside, [monthly.design.name]
     )  # fmt: skip
     whole = Moments(models, owner, outside, bees, balance)
     nights, colds, low, high = (whole.take(np.arange(12 * k, 12 * k + 12)) for k in range(4))

@@ -44,7 +44,7 @@ _CONVECTION = np.array(
     ]
 ).reshape(-1, 1)
 # Which zone owns what share of walls, lid, floor and window.
-_ZONE_OF_PATH = np.array(
+ZONE_OF_PATH = np.array(
     [
         [FRACTIONS[BASE], 0.0, 1.0, 0.0],
         [FRACTIONS[NEST], 0.0, 0.0, 1.0],
@@ -127,7 +127,7 @@ class NestNetwork:
         share = self.path_outer_share
         rse = share * outer_film_m2k_w[None, :] + (1 - share) * c.RSI_HORIZONTAL.value
         whole = 1.0 / (self.path_inner_k_w + rse / self.path_outer_m2)
-        result: FloatArray = self.zone_factor * (_ZONE_OF_PATH @ whole)
+        result: FloatArray = self.zone_factor * (ZONE_OF_PATH @ whole)
         return result
 
 
@@ -314,7 +314,7 @@ def _diffusion(faces: Mapping[Face, FaceHeat], window: FaceHeat | None) -> Float
     heats = [faces["walls"], faces["lid"], faces["floor"]] + ([window] if window else [])
     by_path = [delta * h.area.inner_m2 / h.vapour_resistance_m for h in heats]
     by_path += [0.0] * (4 - len(by_path))
-    result: FloatArray = _ZONE_OF_PATH @ np.array(by_path)
+    result: FloatArray = ZONE_OF_PATH @ np.array(by_path)
     return result
 
 

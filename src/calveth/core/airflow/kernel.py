@@ -1,0 +1,342 @@
+"""The air network of one hive at one condition, as compiled scalar arithmetic.
+
+Δp(z) = Δp0 - ∫(ρe - ρi)·g·dz + Cp·½·ρe·v²   (outside minus inside, positive pushes air in)
+
+Openings: (1/Cd²)·½ρ·u² + 32μL/D²·u = Δp, integrated in closed form over the height of every strip,
+so that one opening breathes both ways. Joints: C·Δp^0.65. The rows of a strip, a part and a joint
+are named by the column numbers below.
+"""
+
+from __future__ import annotations
+
+from math import sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.compiled import compiled
+
+FloatArray = NDArray[np.float64]
+
+STRIP_PART, STRIP_ZONE, STRIP_BOTTOM, STRIP_TOP, STRIP_AREA, STRIP_FRICTION, STRIP_CP = range(7)
+STRIP_COLUMNS = 7
+PART_ZONE, PART_AREA, PART_LID = range(3)
+PART_COLUMNS = 3
+JOINT_ZONE, JOINT_HEIGHT, JOINT_COEFFICIENT = range(3)
+JOINT_COLUMNS = 3
+
+_G = c.GRAVITY.value
+_CD = c.DISCHARGE_COEFFICIENT.value
+_N = c.CRACK_EXPONENT.value
+# Below this pressure joints are taken linear: the power law has an infinite slope at zero [Pa].
+_JOINT_LINEAR_PA = 1e-3
+# A pressure slope below this is a level pressure; the integral would divide zero by zero [Pa].
+_LEVEL_PA = 1e-9
+_MOST_STEPS = 80
+_CLOSED = 1e-9  # of the air that moves
+
+
+@compiled
+def head_pa(z: float, dp0: float, tops: FloatArray, lighter: FloatArray) -> float:
+    """Return outside minus inside pressure at a height, without wind [Pa].
+
+    ``tops`` [2] are the tops of base and nest, ``lighter`` [3] outside less inside density.
+    """
+    low, high = tops[0], tops[1]
+    base = min(z, low)
+    nest = min(max(z, low), high) - low
+    crown = max(z, high) - high
+    weight: float = base * lighter[0] + nest * lighter[1] + crown * lighter[2]
+    return dp0 - _G * weight
+
+
+@compiled
+def speed_m_s(pressure: float, density: float, friction: float) -> float:
+    """Return the mean speed in an opening [m/s] at a pressure of at least nought."""
+    a = 0.5 * density / (_CD * _CD)
+    return 2.0 * pressure / (friction + sqrt(friction * friction + 4.0 * a * pressure) + 1e-300)
+
+
+@compiled
+def speed_integral(pressure: float, density: float, friction: float) -> float:
+    """Return ∫0^p u dp [Pa·m/s] for a pressure of at least nought, in closed form.
+
+    With A = ½ρ/Cd² and B the friction, u = 2p/(B + s), s = √(B² + 4Ap); substituting d = s - B
+    gives (B·d²/2 + d³/3)/(4A²), which does not cancel for small p.
+    """
+    a = 0.5 * density / (_CD * _CD)
+    d = 4.0 * a * pressure / (sqrt(friction * friction + 4.0 * a * pressure) + friction + 1e-300)
+    return d * d * (friction / 2.0 + d / 3.0) / (4.0 * a * a)
+
+
+@compiled
+def one_way(low: float, high: float, density: float, friction: float) -> tuple[float, float]:
+    """Return flow per area [kg/(s·m²)] of the air a pressure from ``low`` to ``high`` pushes.
+
+    Only where it is above nought; and by how much it grows with that pressure. The integral of u
+    over a strip grows by u at its ends; a level strip by du/dp = 1/√(B² + 4Ap).
+    """
+    rise = high - low
+    if abs(rise) < _LEVEL_PA:
+        middle = 0.5 * (low + high)
+        if middle <= 0.0:
+            return 0.0, 0.0
+        a = 0.5 * density / (_CD * _CD)
+        slope = 1.0 / sqrt(friction * friction + 4.0 * a * middle + 1e-24)
+        return density * speed_m_s(middle, density, friction), density * slope
+    top, bottom = max(high, 0.0), max(low, 0.0)
+    if top == 0.0 and bottom == 0.0:
+        return 0.0, 0.0
+    flow = speed_integral(top, density, friction) - speed_integral(bottom, density, friction)
+    slope = speed_m_s(top, density, friction) - speed_m_s(bottom, density, friction)
+    return density * flow / rise, density * slope / rise
+
+
+@compiled
+def joint_m3_s(pressure: float, coefficient: float) -> tuple[float, float]:
+    """Return C·|Δp|^0.65 [m³/s], linear below 0.001 Pa, and its growth with Δp [m³/(s·Pa)]."""
+    size = abs(pressure)
+    if size < _JOINT_LINEAR_PA:
+        slope = coefficient * _JOINT_LINEAR_PA ** (_N - 1.0)
+        return slope * size, slope
+    flow = coefficient * size**_N
+    return flow, _N * flow / size
+
+
+@compiled
+def net_inflow(
+    dp0: float,
+    strips: FloatArray,
+    joints: FloatArray,
+    tops: FloatArray,
+    rho_out: float,
+    rho: FloatArray,
+    lighter: FloatArray,
+    dynamic: float,
+) -> tuple[float, float, float]:
+    """Return net inflow [kg/s], its growth with Δp0 [kg/(s·Pa)] and the air that comes in."""
+    net, growth, into = 0.0, 0.0, 1e-12
+    for k in range(strips.shape[0]):
+        area = strips[k, STRIP_AREA]
+        if area <= 0.0:
+            continue
+        wind = strips[k, STRIP_CP] * dynamic
+        low = head_pa(strips[k, STRIP_BOTTOM], dp0, tops, lighter) + wind
+        high = head_pa(strips[k, STRIP_TOP], dp0, tops, lighter) + wind
+        friction = strips[k, STRIP_FRICTION]
+        flow_in, slope_in = one_way(low, high, rho_out, friction)
+        flow_out, slope_out = one_way(-high, -low, rho[int(strips[k, STRIP_ZONE])], friction)
+        net += area * (flow_in - flow_out)
+        growth += area * (slope_in + slope_out)
+        into += area * flow_in
+    for k in range(joints.shape[0]):
+        pressure = head_pa(joints[k, JOINT_HEIGHT], dp0, tops, lighter)
+        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT])
+        density = rho_out if pressure > 0.0 else rho[int(joints[k, JOINT_ZONE])]
+        net += density * flow if pressure > 0.0 else -density * flow
+        growth += density * slope
+        if pressure > 0.0:
+            into += density * flow
+    return net, growth, into
+
+
+@compiled
+def bracket_pa(
+    strips: FloatArray, joints: FloatArray, tops: FloatArray, lighter: FloatArray, dynamic: float
+) -> tuple[float, float]:
+    """Return the Δp0 at which no path lets air in any more, and at which none lets any out."""
+    low, high = 1e30, -1e30
+    for k in range(strips.shape[0]):
+        if strips[k, STRIP_AREA] <= 0.0:
+            continue
+        wind = strips[k, STRIP_CP] * dynamic
+        bottom = head_pa(strips[k, STRIP_BOTTOM], 0.0, tops, lighter) + wind
+        top = head_pa(strips[k, STRIP_TOP], 0.0, tops, lighter) + wind
+        low = min(low, -max(bottom, top))
+        high = max(high, -min(bottom, top))
+    for k in range(joints.shape[0]):
+        if joints[k, JOINT_COEFFICIENT] <= 0.0:
+            continue
+        head = head_pa(joints[k, JOINT_HEIGHT], 0.0, tops, lighter)
+        low = min(low, -head)
+        high = max(high, -head)
+    return low, high
+
+
+@compiled
+def balanced_pa(
+    start: float,
+    strips: FloatArray,
+    joints: FloatArray,
+    tops: FloatArray,
+    rho_out: float,
+    rho: FloatArray,
+    lighter: FloatArray,
+    dynamic: float,
+) -> float:
+    """Return the floor pressure difference Δp0 [Pa] at which as much air enters as leaves.
+
+    The net inflow grows with Δp0, so there is exactly one, inside the heads of the paths; Newton's
+    method finds it, a straight line through the bracket where it leaves it, every third time the
+    middle. A hive without any path keeps nought.
+    """
+    low, high = bracket_pa(strips, joints, tops, lighter, dynamic)
+    if low > high:
+        return 0.0
+    x = min(max(start, low), high)
+    for step in range(_MOST_STEPS):
+        net, growth, into = net_inflow(x, strips, joints, tops, rho_out, rho, lighter, dynamic)
+        if abs(net) <= _CLOSED * into or high - low < 1e-15:
+            break
+        if net < 0.0:
+            low = x
+        else:
+            high = x
+        x = x - net / max(growth, 1e-300)
+        if not low < x < high or step % 8 == 7:
+            x = 0.5 * (low + high)
+    return x
+
+
+@compiled
+def fill_flows(
+    dp0: float,
+    strips: FloatArray,
+    parts: FloatArray,
+    joints: FloatArray,
+    tops: FloatArray,
+    rho_out: float,
+    rho: FloatArray,
+    lighter: FloatArray,
+    dynamic: float,
+    wind: float,
+    gust_share: float,
+    fanning: float,
+    part_flows: FloatArray,
+    joint_flows: FloatArray,
+    zone_flows: FloatArray,
+    growth: FloatArray,
+) -> None:
+    """Put the flows at a floor pressure where they belong [kg/s].
+
+    ``part_flows`` [O, 2] and ``joint_flows`` [J, 2] in and out, ``zone_flows`` [3, 2] by zone,
+    ``growth`` [3, 2, 4] of those with Δp0 and with the densities of base, nest and crown.
+    """
+    part_flows[:] = 0.0
+    zone_flows[:] = 0.0
+    growth[:] = 0.0
+    for k in range(strips.shape[0]):
+        area = strips[k, STRIP_AREA]
+        if area <= 0.0:
+            continue
+        push = strips[k, STRIP_CP] * dynamic
+        bottom, top = strips[k, STRIP_BOTTOM], strips[k, STRIP_TOP]
+        low = head_pa(bottom, dp0, tops, lighter) + push
+        high = head_pa(top, dp0, tops, lighter) + push
+        zone, friction = int(strips[k, STRIP_ZONE]), strips[k, STRIP_FRICTION]
+        flow_in, slope_in = one_way(low, high, rho_out, friction)
+        flow_out, slope_out = one_way(-high, -low, rho[zone], friction)
+        part = int(strips[k, STRIP_PART])
+        part_flows[part, 0] += area * flow_in
+        part_flows[part, 1] += area * flow_out
+        zone_flows[zone, 0] += area * flow_in
+        zone_flows[zone, 1] += area * flow_out
+        add_growth(growth, zone, 0, area * slope_in, 0.5 * (bottom + top), tops)
+        add_growth(growth, zone, 1, -area * slope_out, 0.5 * (bottom + top), tops)
+    for k in range(joints.shape[0]):
+        height, zone = joints[k, JOINT_HEIGHT], int(joints[k, JOINT_ZONE])
+        pressure = head_pa(height, dp0, tops, lighter)
+        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT])
+        way = 0 if pressure > 0.0 else 1
+        density = rho_out if way == 0 else rho[zone]
+        joint_flows[k, way] = density * flow
+        joint_flows[k, 1 - way] = 0.0
+        zone_flows[zone, way] += density * flow
+        sign = 1.0 if way == 0 else -1.0
+        add_growth(growth, zone, way, sign * density * slope, height, tops)
+    add_pumping(
+        parts, rho_out, rho, wind, gust_share, fanning, part_flows, zone_flows
+    )  # fmt: skip
+
+
+@compiled
+def add_growth(
+    growth: FloatArray, zone: int, way: int, slope: float, height: float, tops: FloatArray
+) -> None:
+    """Add what a path's flow grows by with Δp0 and, by its head, with the zones' densities."""
+    low, high = tops[0], tops[1]
+    growth[zone, way, 0] += slope
+    growth[zone, way, 1] += slope * _G * min(height, low)
+    growth[zone, way, 2] += slope * _G * (min(max(height, low), high) - low)
+    growth[zone, way, 3] += slope * _G * (max(height, high) - high)
+
+
+@compiled
+def add_pumping(
+    parts: FloatArray,
+    rho_out: float,
+    rho: FloatArray,
+    wind: float,
+    gust_share: float,
+    fanning: float,
+    part_flows: FloatArray,
+    zone_flows: FloatArray,
+) -> None:
+    """Add what gusts, fanning bees and heavy air over a hole in the lid exchange.
+
+    As much in as out: it shifts no pressure. Gusts pump even where the mean flow stands still
+    (Warren and Parkins 1984); through a level hole Q = 0.055·√(g·Δρ/ρ)·D^2.5 (Epstein 1988).
+    """
+    whole = 1e-12
+    for k in range(parts.shape[0]):
+        whole += parts[k, PART_AREA]
+    for k in range(parts.shape[0]):
+        area, zone = parts[k, PART_AREA], int(parts[k, PART_ZONE])
+        pumped = (gust_share * area * wind + area / whole * fanning) * rho_out
+        if parts[k, PART_LID] > 0.0:
+            heavier = max(rho_out - rho[zone], 0.0)
+            pumped += parts[k, PART_LID] * sqrt(_G * heavier / rho_out) * rho_out
+        for way in range(2):
+            part_flows[k, way] += pumped
+            zone_flows[zone, way] += pumped
+
+
+AT_DP0, AT_RHO_OUT, AT_RHO, AT_WIND, AT_FANNING, AT_BALANCED = 0, 1, 2, 5, 6, 7
+"""Columns of a condition of `move_all`: a floor pressure, densities, wind, fanning; above nought in
+the last the floor pressure is only where the search begins."""
+
+
+@compiled
+def move_all(
+    strips: FloatArray,
+    parts: FloatArray,
+    joints: FloatArray,
+    tops: FloatArray,
+    gust_share: FloatArray,
+    owner: NDArray[np.int64],
+    conditions: FloatArray,
+    pressure: FloatArray,
+    part_flows: FloatArray,
+    joint_flows: FloatArray,
+) -> None:
+    """Move the air of hives at conditions [N, 8] with densities given.
+
+    Into ``pressure`` [N], ``part_flows`` [N, O, 2] and ``joint_flows`` [N, J, 2].
+    """
+    zone_flows, growth = np.zeros((3, 2)), np.zeros((3, 2, 4))
+    for n in range(conditions.shape[0]):
+        at, h = conditions[n], owner[n]
+        rho_out, rho = at[AT_RHO_OUT], at[AT_RHO:AT_WIND]
+        lighter = rho_out - rho
+        dynamic = 0.5 * rho_out * at[AT_WIND] ** 2
+        pressure[n] = at[AT_DP0]
+        if at[AT_BALANCED] > 0.0:
+            pressure[n] = balanced_pa(
+                at[AT_DP0], strips[h], joints[h], tops[h], rho_out, rho, lighter, dynamic
+            )
+        fill_flows(
+            pressure[n], strips[h], parts[h], joints[h], tops[h], rho_out, rho, lighter, dynamic,
+            at[AT_WIND], gust_share[h], at[AT_FANNING], part_flows[n], joint_flows[n],
+            zone_flows, growth,
+        )  # fmt: skip

@@ -1,0 +1,45 @@
+"""Compiles the balance ahead of the first use: ``python -m calveth.core.make_compiled``."""
+
+from __future__ import annotations
+
+import sys
+
+import numpy as np
+
+from calveth.core import compiled
+
+
+def main() -> int:
+    """Return 0 when every function that is called from Python is compiled."""
+    if compiled.is_kept():
+        return 0
+    print("compiling the balance of heat, water and air (once, half a minute) ...", file=sys.stderr)
+    from calveth.core.airflow import kernel as air
+    from calveth.core.nest import kernel as k
+    from calveth.core.nest import kernel_parts as kp
+    from calveth.core.nest import kernel_solve as ks
+
+    none = np.zeros(0, dtype=np.int64)
+    strips, parts = np.zeros((1, 1, air.STRIP_COLUMNS)), np.zeros((1, 1, air.PART_COLUMNS))
+    joints, tops = np.zeros((1, 1, air.JOINT_COLUMNS)), np.zeros((1, 2))
+    part_flows, joint_flows = np.zeros((0, 1, 2)), np.zeros((0, 1, 2))
+    lanes = np.zeros((0, 8))
+    air.move_all(
+        strips, parts, joints, tops, np.zeros(1), none, lanes, np.zeros(0), part_flows, joint_flows
+    )
+    hives = k.Hive(
+        strips, parts, joints, tops, np.zeros((1, 7, kp.SURFACE_COLUMNS)),
+        np.zeros((1, 4, kp.PATH_COLUMNS)), np.zeros((1, 3, kp.ZONE_COLUMNS)), np.zeros((3, 4)),
+        np.zeros((1, 4)),
+    )  # fmt: skip
+    answers = ks.Answers(
+        np.zeros((0, 10)), none, part_flows, joint_flows, np.zeros((0, 7, kp.AT_COLUMNS)),
+        np.zeros((0, 3)), np.zeros((0, 3)), np.zeros((0, k.SUM_COLUMNS)), np.zeros((0, k.NINE)),
+    )  # fmt: skip
+    ks.solve_all(hives, none, lanes, answers)
+    compiled.keep()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,281 @@
+"""The balance of one hive at one condition, stated once, as compiled arithmetic.
+
+Unknowns: temperature, vapour pressure and CO2 of base, nest and crown; the pressure at the floor
+follows from them exactly (`airflow.kernel.balanced_pa`). Nine balances of heat, water and CO2
+with the slopes of every law in closed form; `kernel_solve` closes them.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.airflow.kernel import balanced_pa, fill_flows
+from calveth.core.compiled import compiled
+from calveth.core.nest.kernel_parts import (
+    AT_COLUMNS,
+    AT_KG_P,
+    AT_KG_S,
+    AT_KG_T,
+    AT_LATENT_J,
+    AT_TO_ZONE,
+    AT_W,
+    SURFACE_ZONE,
+    ZONE_BREATH,
+    ZONE_COMB,
+    ZONE_VAPOUR,
+    air_density,
+    carry,
+    carry_growth,
+    density_growth,
+    kg_kg,
+    latent_j_kg,
+    outer_film_m2k_w,
+    saturation_pa,
+    saturation_slope_pa_k,
+    settle_on,
+    transfer_kg_s_m2_pa,
+    whole_w_k,
+)
+
+FloatArray = NDArray[np.float64]
+
+NINE = 9
+T, P, C, DP0 = 0, 3, 6, 9
+"""Where temperatures, vapour pressures, CO2 and the floor pressure stand in a state [10]."""
+PLUME, MIX_BASE, MIX_CROWN, GUST = range(4)
+"""Columns of the scalars of a hive."""
+TE, PE, WIND, PRESSURE, CORE, CLUSTER, REST, FANNING = range(8)
+"""Columns of a condition and its bees."""
+METABOLIC_W, AIR_W, CARRIED_KG_S, DIFFUSED_KG_S, CONDENSING_W, WORST = range(6)
+"""Columns of the sums of an answer."""
+SUM_COLUMNS = 6
+
+_CP = c.AIR_HEAT_CAPACITY.value
+_CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
+_HONEY = c.HONEY_ENERGY.value
+_SUGAR = 1.0 - c.HONEY_WATER_SHARE.value
+_WATER_W = (c.HONEY_WATER_SHARE.value + _SUGAR * c.SUGAR_TO_WATER.value) / _HONEY
+_CO2_W = _SUGAR * c.SUGAR_TO_CO2.value / _HONEY
+_DRY_W = 1.0 - _WATER_W * c.LATENT_HEAT_WATER.value
+_COMB_W_M2K = c.CONVECTION_HORIZONTAL.value
+
+
+class Hive(NamedTuple):
+    """What a hive brings, as arrays; see the column numbers of `kernel_parts` and `airflow`."""
+
+    strips: FloatArray
+    parts: FloatArray
+    joints: FloatArray
+    tops: FloatArray
+    surfaces: FloatArray
+    paths: FloatArray
+    zones: FloatArray
+    path_share: FloatArray
+    scalars: FloatArray
+
+
+class Work(NamedTuple):
+    """What an evaluation leaves behind."""
+
+    part_flows: FloatArray
+    joint_flows: FloatArray
+    zone_flows: FloatArray
+    flow_growth: FloatArray
+    at: FloatArray
+    shell_w: FloatArray
+    comb_kg_s: FloatArray
+    sums: FloatArray
+    residual: FloatArray
+    jacobian: FloatArray
+
+
+@compiled
+def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArray:
+    """Move the air of a state, its floor pressure with it; return outside less inside densities.
+
+    Afterwards ``flow_growth`` [3, 2, 1:4] is by the zones' densities with the floor pressure
+    following them.
+    """
+    rho_out = air_density(lane[TE], lane[PE], _CO2_OUT, lane[PRESSURE])
+    rho, lighter = np.empty(3), np.empty(3)
+    for z in range(3):
+        rho[z] = air_density(x[T + z], x[P + z], x[C + z], lane[PRESSURE])
+        lighter[z] = rho_out - rho[z]
+    dynamic = 0.5 * rho_out * lane[WIND] ** 2
+    x[DP0] = balanced_pa(
+        x[DP0], hive.strips, hive.joints, hive.tops, rho_out, rho, lighter, dynamic
+    )
+    fill_flows(
+        x[DP0], hive.strips, hive.parts, hive.joints, hive.tops, rho_out, rho, lighter, dynamic,
+        lane[WIND], hive.scalars[GUST], lane[FANNING], work.part_flows, work.joint_flows,
+        work.zone_flows, work.flow_growth,
+    )  # fmt: skip
+    growth = work.flow_growth
+    for j in range(1, 4):
+        net, stiff = 0.0, 1e-300
+        for z in range(3):
+            net += growth[z, 0, j] - growth[z, 1, j]
+            stiff += growth[z, 0, 0] - growth[z, 1, 0]
+        for z in range(3):
+            for way in range(2):
+                growth[z, way, j] -= growth[z, way, 0] * net / stiff
+    return rho
+
+
+@compiled
+def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
+    """State the balances of a state [10] and their slopes; the floor pressure is put right.
+
+    Everything the ledgers show is left in ``work``; ``residual`` [9] is nought in the solution.
+    """
+    residual, jacobian = work.residual, work.jacobian
+    residual[:] = 0.0
+    jacobian[:] = 0.0
+    rho = breathe(hive, lane, x, work)
+    te, pe, pressure = lane[TE], lane[PE], lane[PRESSURE]
+    outer = outer_film_m2k_w(lane[WIND], te)
+    active = lane[CLUSTER] * (lane[CORE] - x[T + 1])
+    metabolic = max(lane[REST], active)
+    by_nest = -lane[CLUSTER] if active > lane[REST] else 0.0
+    work.sums[METABOLIC_W] = metabolic
+    rho_out = air_density(te, pe, _CO2_OUT, pressure)
+    plume = hive.scalars[PLUME]
+    whole_w_k(hive.paths, hive.zones, hive.path_share, outer, work.shell_w)
+    work.sums[DIFFUSED_KG_S], work.sums[CONDENSING_W] = 0.0, 0.0
+    for z in range(3):
+        share = 0.0 if z == 0 else (1.0 - plume if z == 1 else plume)
+        whole = work.shell_w[z]
+        work.shell_w[z] = whole * (x[T + z] - te)
+        residual[T + z] = share * _DRY_W * metabolic - work.shell_w[z]
+        jacobian[T + z, T + z] -= whole
+        jacobian[T + z, T + 1] += share * _DRY_W * by_nest
+        diffused = hive.zones[z, ZONE_VAPOUR] * (x[P + z] - pe)
+        work.sums[DIFFUSED_KG_S] += diffused
+        residual[P + z] = share * _WATER_W * metabolic - diffused
+        jacobian[P + z, P + z] -= hive.zones[z, ZONE_VAPOUR]
+        jacobian[P + z, T + 1] += share * _WATER_W * by_nest
+        breath = hive.zones[z, ZONE_BREATH]
+        residual[C + z] = share * _CO2_W * metabolic - breath * (
+            rho[z] * x[C + z] - rho_out * _CO2_OUT
+        )
+        jacobian[C + z, C + z] -= breath * rho[z]
+        jacobian[C + z, T + 1] += share * _CO2_W * by_nest
+    add_surfaces(hive, lane, x, outer, work)
+    add_combs(hive, lane, x, work)
+    add_air(hive, lane, x, work)
+
+
+@compiled
+def add_surfaces(hive: Hive, lane: FloatArray, x: FloatArray, outer: float, work: Work) -> None:
+    """Add what settles on the surfaces to the balances of their zones."""
+    for k in range(hive.surfaces.shape[0]):
+        surface, at = hive.surfaces[k], work.at[k]
+        if surface[1] <= 0.0:
+            at[:] = 0.0
+        z = int(surface[SURFACE_ZONE])
+        settle_on(surface, x[T + z], x[P + z], lane[TE], outer, lane[PRESSURE], at)
+        if at[AT_KG_S] <= 0.0:
+            continue
+        work.sums[CONDENSING_W] += at[AT_W]
+        to_zone = at[AT_W] * at[AT_TO_ZONE]
+        work.shell_w[z] += at[AT_W] - to_zone
+        work.residual[T + z] += to_zone
+        work.residual[P + z] -= at[AT_KG_S]
+        heat = at[AT_LATENT_J] * at[AT_TO_ZONE]
+        work.jacobian[T + z, T + z] += heat * at[AT_KG_T]
+        work.jacobian[T + z, P + z] += heat * at[AT_KG_P]
+        work.jacobian[P + z, T + z] -= at[AT_KG_T]
+        work.jacobian[P + z, P + z] -= at[AT_KG_P]
+
+
+@compiled
+def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
+    """Add what settles on combs, which have the temperature of the air, and in it."""
+    for z in range(3):
+        degc = x[T + z]
+        saturation = saturation_pa(degc)
+        excess = x[P + z] - saturation
+        if excess <= 0.0:
+            work.comb_kg_s[z] = 0.0
+            continue
+        rate = transfer_kg_s_m2_pa(_COMB_W_M2K, degc, lane[PRESSURE]) * hive.zones[z, ZONE_COMB]
+        work.comb_kg_s[z] = rate * excess
+        latent, slope = latent_j_kg(degc), saturation_slope_pa_k(degc, saturation)
+        work.sums[CONDENSING_W] += latent * rate * excess
+        work.residual[T + z] += latent * rate * excess
+        work.residual[P + z] -= rate * excess
+        work.jacobian[T + z, T + z] -= latent * rate * slope
+        work.jacobian[T + z, P + z] += latent * rate
+        work.jacobian[P + z, T + z] += rate * slope
+        work.jacobian[P + z, P + z] -= rate
+
+
+@compiled
+def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
+    """Add what the air carries of heat, water and CO2, and how it follows the densities."""
+    pressure, flows = lane[PRESSURE], work.zone_flows
+    ups, mixing = np.empty(2), np.empty(2)
+    ups[0] = flows[0, 0] - flows[0, 1]
+    ups[1] = ups[0] + flows[1, 0] - flows[1, 1]
+    mixing[0], mixing[1] = hive.scalars[MIX_BASE] / _CP, hive.scalars[MIX_CROWN] / _CP
+    q, gain, growth = np.empty(3), np.empty(3), np.empty((3, 3))
+    by_density = np.zeros((NINE, 3))
+    for kind in range(3):
+        outside = lane[TE] if kind == 0 else kg_kg(lane[PE], pressure)
+        outside = _CO2_OUT if kind == 2 else outside
+        for z in range(3):
+            q[z] = x[3 * kind + z] if kind != 1 else kg_kg(x[P + z], pressure)
+        factor = _CP if kind == 0 else 1.0
+        carry(q, outside, flows[:, 0], ups, mixing, gain, growth)
+        for z in range(3):
+            work.residual[3 * kind + z] += factor * gain[z]
+            for k in range(3):
+                # d(kg/kg)/dp = w·P/(p·(P - p))
+                slope = q[k] * pressure / (x[P + k] * (pressure - x[P + k])) if kind == 1 else 1.0
+                work.jacobian[3 * kind + z, 3 * kind + k] += factor * growth[z, k] * slope
+        add_by_density(q, outside, ups, factor, 3 * kind, work.flow_growth, gain, by_density)
+        if kind < 2:
+            carried = 0.0
+            for z in range(3):
+                carried += flows[z, 1] * q[z] - flows[z, 0] * outside
+            work.sums[AIR_W if kind == 0 else CARRIED_KG_S] = factor * carried
+    for k in range(3):
+        slopes = density_growth(x[T + k], x[P + k], x[C + k], pressure)
+        for row in range(NINE):
+            for kind in range(3):
+                work.jacobian[row, 3 * kind + k] += by_density[row, k] * slopes[kind]
+
+
+@compiled
+def add_by_density(
+    q: FloatArray,
+    outside: float,
+    ups: FloatArray,
+    factor: float,
+    row: int,
+    flow_growth: FloatArray,
+    gain: FloatArray,
+    by_density: FloatArray,
+) -> None:
+    """Add how the gains of one kind follow the densities of the zones, through the flows."""
+    for zone in range(3):
+        for way in range(2):
+            carry_growth(q, outside, ups, zone, way, gain)
+            for z in range(3):
+                if gain[z] != 0.0:
+                    for j in range(3):
+                        by_density[row + z, j] += factor * gain[z] * flow_growth[zone, way, 1 + j]
+
+
+@compiled
+def new_work(hive: Hive) -> Work:
+    """Return empty arrays to work in."""
+    return Work(
+        np.zeros((hive.parts.shape[0], 2)), np.zeros((hive.joints.shape[0], 2)),
+        np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
+        np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
+    )  # fmt: skip

@@ -1,0 +1,276 @@
+"""Closes the balances of `kernel`, lane by lane, as compiled arithmetic.
+
+Newton's method with a line search from fresh air. Where that is caught (breath held back by its
+own CO2 can make the sum of squares dip without reaching nought), the hive is followed through time
+until it settles, as a real one does.
+"""
+
+from __future__ import annotations
+
+from math import isfinite
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core.compiled import compiled
+from calveth.core.nest.kernel import (
+    CLUSTER,
+    CORE,
+    DP0,
+    NINE,
+    PE,
+    PRESSURE,
+    REST,
+    TE,
+    WORST,
+    C,
+    FloatArray,
+    Hive,
+    P,
+    T,
+    Work,
+    evaluate,
+    new_work,
+)
+from calveth.core.nest.kernel_parts import ZONE_VOLUME, solve_linear, whole_w_k
+
+CLOSED, NO_REST, SUFFOCATES = range(3)
+"""What became of a lane."""
+
+_RSE = c.RSE.value
+_R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
+# Size of each balance that counts as one: W, kg/s of water, kg/s of CO2.
+_SCALE = np.array([1.0] * 3 + [1e-6] * 6)
+# Furthest each unknown moves in a step: K, Pa, kg CO2/kg.
+_LARGEST = np.array([6.0] * 3 + [400.0] * 3 + [0.02] * 3)
+_CLOSED = 5e-8
+# Where the air turns just as a joint changes from letting in to letting out, Newton's method
+# hunts to and fro; a balance open by less than this is accepted after the last try.
+_ACCEPTED = 5e-3
+_USUAL_HEAT_W = 2.0
+# More breath than this and no steady state is one bees live in [kg CO2/kg air].
+_SUFFOCATING = 0.3
+_FIRST_TRY, _SECOND_TRY, _SETTLING, _CREEPING = 25, 60, 300, 80
+
+
+class Answers(NamedTuple):
+    """Answers of N lanes: state [N, 10], status [N], and what `Work` holds of each."""
+
+    state: FloatArray
+    status: NDArray[np.int64]
+    part_flows: FloatArray
+    joint_flows: FloatArray
+    at: FloatArray
+    shell_w: FloatArray
+    comb_kg_s: FloatArray
+    sums: FloatArray
+    residual: FloatArray
+
+
+@compiled
+def size_of(residual: FloatArray) -> float:
+    """Return the sum of squared scaled balances; infinite where a number failed."""
+    total = 0.0
+    for k in range(NINE):
+        total += (residual[k] / _SCALE[k]) ** 2
+    return total if isfinite(total) else np.inf
+
+
+@compiled
+def worst_of(residual: FloatArray) -> float:
+    """Return the largest scaled balance."""
+    worst = 0.0
+    for k in range(NINE):
+        worst = max(worst, abs(residual[k]) / _SCALE[k])
+    return worst if isfinite(worst) else np.inf
+
+
+@compiled
+def newton_step(work: Work, inertia: FloatArray, rate: float, step: FloatArray) -> bool:
+    """Put Newton's step [9] into ``step``, shortened where one unknown would move too far.
+
+    ``inertia`` [9] over a time step (``rate`` is its inverse) makes it one of implicit Euler.
+    """
+    matrix = np.empty((NINE, NINE))
+    for i in range(NINE):
+        step[i] = -work.residual[i] / _SCALE[i]
+        for j in range(NINE):
+            matrix[i, j] = work.jacobian[i, j] / _SCALE[i] * _LARGEST[j]
+        matrix[i, i] -= inertia[i] * rate / _SCALE[i] * _LARGEST[i]
+    if not solve_linear(matrix, step):
+        return False
+    shrink = 1.0
+    for i in range(NINE):
+        if not isfinite(step[i]):
+            return False
+        shrink = min(shrink, 1.0 / max(abs(step[i]), 1e-300))
+    for i in range(NINE):
+        step[i] *= _LARGEST[i] * shrink
+    return True
+
+
+@compiled
+def stepped(
+    x: FloatArray, step: FloatArray, length: float, pressure: float, to: FloatArray
+) -> None:
+    """Put a state moved along a step into ``to``, kept where the formulas have a meaning."""
+    for z in range(3):
+        to[T + z] = min(max(x[T + z] + length * step[T + z], -75.0), 95.0)
+        to[P + z] = min(max(x[P + z] + length * step[P + z], 0.1), 0.5 * pressure)
+        to[C + z] = min(max(x[C + z] + length * step[C + z], 1e-5), 0.5)
+    to[DP0] = x[DP0]
+
+
+@compiled
+def newton(
+    hive: Hive, lane: FloatArray, x: FloatArray, work: Work, steps: int, tolerance: float
+) -> bool:
+    """Improve ``x`` in place by Newton's method with a line search; whether it closed."""
+    step, trial, inertia = np.empty(NINE), np.empty(10), np.zeros(NINE)
+    best = np.empty(10)
+    evaluate(hive, lane, x, work)
+    for _ in range(steps):
+        if worst_of(work.residual) <= tolerance:
+            return True
+        before = size_of(work.residual)
+        if not newton_step(work, inertia, 0.0, step):
+            return False
+        length, least, now = 1.0, np.inf, np.inf
+        for _ in range(5):
+            stepped(x, step, length, lane[PRESSURE], trial)
+            evaluate(hive, lane, trial, work)
+            now = size_of(work.residual)
+            if now < least:
+                least = now
+                best[:] = trial
+            if now < before:
+                break
+            length *= 0.4
+        x[:] = best
+        if now > least:
+            evaluate(hive, lane, x, work)
+    return worst_of(work.residual) <= tolerance
+
+
+@compiled
+def settle(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
+    """Follow the hive through time until it settles, by linearised implicit Euler steps.
+
+    Pseudo-transient continuation: the time step grows as the balances close and shrinks as they
+    open, so that the hive is followed where it tips from one way of breathing to another.
+    """
+    inertia, step, trial = np.empty(NINE), np.empty(NINE), np.empty(10)
+    for z in range(3):
+        volume = hive.zones[z, ZONE_VOLUME]
+        # Air with a little comb [J/K]; it only steers the way to the end.
+        inertia[T + z] = volume * 30e3
+        inertia[P + z] = volume / (_R_VAPOUR * 283.0)
+        inertia[C + z] = volume * 1.2
+    dt = 60.0
+    evaluate(hive, lane, x, work)
+    size = size_of(work.residual)
+    for _ in range(_SETTLING):
+        if not newton_step(work, inertia, 1.0 / dt, step):
+            return
+        # A step against what the balances push for has jumped over a tipping point: shorter.
+        push = 0.0
+        for k in range(NINE):
+            push += work.residual[k] * inertia[k] * step[k] / _SCALE[k] ** 2
+        if push > 0.0:
+            stepped(x, step, 1.0, lane[PRESSURE], trial)
+            x[:] = trial
+            evaluate(hive, lane, x, work)
+            now = size_of(work.residual)
+            change = (size / max(now, 1e-300)) ** 0.5
+            size = now
+            if size < 1e-6:
+                return
+            dt = min(max(dt * min(max(1.3 * change, 0.3), 2.0), 1.0), 1e9)
+        else:
+            dt = max(0.25 * dt, 1.0)
+
+
+@compiled
+def creep(hive: Hive, lane: FloatArray, x: FloatArray, work: Work, tolerance: float) -> float:
+    """Improve ``x`` in place by short steps; return the worst balance of the best state met.
+
+    Where a joint turns from letting in to letting out, whole steps jump to and fro over the kink;
+    a third of each comes to rest on it.
+    """
+    step, here, inertia = np.empty(NINE), x.copy(), np.zeros(NINE)
+    evaluate(hive, lane, here, work)
+    size = size_of(work.residual)
+    trial = np.empty(10)
+    for _ in range(_CREEPING):
+        if worst_of(work.residual) <= tolerance:
+            break
+        if not newton_step(work, inertia, 0.0, step):
+            break
+        stepped(here, step, 0.35, lane[PRESSURE], trial)
+        here[:] = trial
+        evaluate(hive, lane, here, work)
+        if size_of(work.residual) < size:
+            size = size_of(work.residual)
+            x[:] = here
+    evaluate(hive, lane, x, work)
+    return worst_of(work.residual)
+
+
+@compiled
+def first_guess(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
+    """Put a state a few kelvin above the outside, with a little breath in it, into ``x``."""
+    te = lane[TE]
+    whole_w_k(hive.paths, hive.zones, hive.path_share, _RSE, work.shell_w)
+    loss, g = work.shell_w.sum() + 0.15, lane[CLUSTER]
+    warm = min(max((g * lane[CORE] + loss * te) / (g + loss), te + 1.0), te + 25.0)
+    for z in range(3):
+        x[T + z] = te + (warm - te) * (0.6 if z == 0 else (1.0 if z == 1 else 1.2))
+        x[P + z] = lane[PE] + 150.0
+        x[C + z] = 0.01
+    x[DP0] = 0.0
+
+
+@compiled
+def solve_lane(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> int:
+    """Put the steady state of a hive at a condition into ``x`` [10]; return what became of it."""
+    # A small colony gives little: its balances close to as much of it as a large one's.
+    tolerance = _CLOSED * min(1.0, lane[REST] / _USUAL_HEAT_W)
+    first_guess(hive, lane, x, work)
+    closed = newton(hive, lane, x, work, _FIRST_TRY, tolerance)
+    if not closed:
+        first_guess(hive, lane, x, work)
+        settle(hive, lane, x, work)
+        closed = newton(hive, lane, x, work, _SECOND_TRY, tolerance)
+    if not closed:
+        closed = creep(hive, lane, x, work, tolerance) <= _ACCEPTED
+    evaluate(hive, lane, x, work)
+    work.sums[WORST] = worst_of(work.residual)
+    if max(x[C], x[C + 1], x[C + 2]) > _SUFFOCATING:
+        return SUFFOCATES
+    return CLOSED if closed else NO_REST
+
+
+@compiled
+def solve_all(hives: Hive, owner: NDArray[np.int64], lanes: FloatArray, answers: Answers) -> None:
+    """Solve lanes [N, 8], each of the hive ``owner`` [N] names, into ``answers``.
+
+    The arrays of ``hives`` have one axis more than those of a hive, the first, for the hives;
+    ``path_share`` is the same for all.
+    """
+    for n in range(lanes.shape[0]):
+        h = owner[n]
+        hive = Hive(
+            hives.strips[h], hives.parts[h], hives.joints[h], hives.tops[h], hives.surfaces[h],
+            hives.paths[h], hives.zones[h], hives.path_share, hives.scalars[h],
+        )  # fmt: skip
+        work = new_work(hive)
+        answers.status[n] = solve_lane(hive, lanes[n], answers.state[n], work)
+        answers.part_flows[n] = work.part_flows
+        answers.joint_flows[n] = work.joint_flows
+        answers.at[n] = work.at
+        answers.shell_w[n] = work.shell_w
+        answers.comb_kg_s[n] = work.comb_kg_s
+        answers.sums[n] = work.sums
+        answers.residual[n] = work.residual

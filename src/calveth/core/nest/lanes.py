@@ -1,0 +1,108 @@
+"""Hives and conditions as the arrays the compiled balance takes, and its answers as a `Balance`."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.airflow.flow import Flows, path_arrays, rows
+from calveth.core.colony.colony import ColonyMoment, honey_ledger
+from calveth.core.hive.zones import FRACTIONS
+from calveth.core.nest import kernel as k
+from calveth.core.nest import kernel_parts as kp
+from calveth.core.nest import kernel_solve as ks
+from calveth.core.nest.balance import Balance, Outside
+from calveth.core.nest.network import SURFACE_ZONE, SURFACES, ZONE_OF_PATH, NestNetwork
+
+FloatArray = NDArray[np.float64]
+
+
+def balance_lanes(
+    terms: NestNetwork, bees: ColonyMoment, out: Outside
+) -> tuple[Balance, NDArray[np.int_]]:
+    """Return the steady balance of N lanes and the status of each [N] (`kernel_solve.CLOSED`, ...).
+
+    ``terms`` is one hive at N conditions, or N hives at one each.
+    """
+    hives, owner, lanes = packed(terms, bees, out)
+    answers = _answers(owner.size, terms)
+    ks.solve_all(hives, owner, lanes, answers)
+    return _balance(answers), answers.status
+
+
+def packed(
+    terms: NestNetwork, bees: ColonyMoment, out: Outside
+) -> tuple[k.Hive, NDArray[np.int_], FloatArray]:
+    """Return the arrays of the hives, which hive each lane has, and the lanes [N, 8]."""
+    n, hives = out.temperature_degc.size, terms.volume_m3.size
+    owner = np.arange(n) if hives == n and n > 1 else np.zeros(n, dtype=np.int64)
+    lanes = np.empty((n, 8))
+    wind = out.wind_m_s * terms.wind_factor
+    lanes[:, k.TE], lanes[:, k.PE] = out.temperature_degc, out.vapour_pressure_pa
+    lanes[:, k.WIND], lanes[:, k.PRESSURE] = wind, out.pressure_pa
+    lanes[:, k.CORE] = bees.core_degc + terms.core_offset_k
+    lanes[:, k.CLUSTER] = bees.cluster_conductance_w_k * terms.cluster_factor
+    lanes[:, k.REST] = bees.rest_heat_w * terms.rest_factor
+    lanes[:, k.FANNING] = bees.fanning_m3_s * terms.fanning_factor
+    return _hives(terms, hives), owner, lanes
+
+
+def _hives(terms: NestNetwork, hives: int) -> k.Hive:
+    """Return strips, parts, joints, tops, surfaces, paths, zones, shares and scalars."""
+    strips, parts, joints, tops = path_arrays(terms.paths, hives)
+    surfaces = rows(
+        SURFACE_ZONE, terms.surface_area_m2, terms.surface_film_m2k_w, terms.surface_layers_m2k_w,
+        terms.surface_ratio, terms.surface_outer_share, terms.surface_convection_w_m2k,
+        hives=hives,
+    )  # fmt: skip
+    paths = rows(terms.path_inner_k_w, terms.path_outer_m2, terms.path_outer_share, hives=hives)
+    volumes = np.array(FRACTIONS)[:, None] * terms.volume_m3[None, :]
+    zones = rows(
+        terms.zone_factor, terms.zone_vapour_kg_s_pa, terms.zone_breath_m3_s, terms.comb_area_m2,
+        volumes, hives=hives,
+    )  # fmt: skip
+    scalars = np.empty((hives, 4))
+    scalars[:, k.PLUME], scalars[:, k.MIX_BASE] = terms.plume_share, terms.mixing_base_w_k
+    scalars[:, k.MIX_CROWN], scalars[:, k.GUST] = terms.mixing_crown_w_k, terms.paths.gust_share[0]
+    return k.Hive(strips, parts, joints, tops, surfaces, paths, zones, ZONE_OF_PATH, scalars)
+
+
+def _answers(n: int, terms: NestNetwork) -> ks.Answers:
+    parts, joints = terms.paths.part_zone.size, terms.paths.joint_zone.size
+    return ks.Answers(
+        state=np.zeros((n, 10)), status=np.zeros(n, dtype=np.int64),
+        part_flows=np.zeros((n, parts, 2)), joint_flows=np.zeros((n, joints, 2)),
+        at=np.zeros((n, len(SURFACES), kp.AT_COLUMNS)), shell_w=np.zeros((n, 3)),
+        comb_kg_s=np.zeros((n, 3)), sums=np.zeros((n, k.SUM_COLUMNS)),
+        residual=np.zeros((n, k.NINE)),
+    )  # fmt: skip
+
+
+def _balance(a: ks.Answers) -> Balance:
+    """Return answers with their conditions last."""
+    state, at = a.state.T, a.at
+    metabolic = a.sums[:, k.METABOLIC_W]
+    t = state[k.T : k.P]
+    return Balance(
+        temperature_degc=t,
+        vapour_pressure_pa=state[k.P : k.C],
+        co2_mass_fraction=state[k.C : k.DP0],
+        floor_pressure_pa=state[k.DP0],
+        metabolic_w=metabolic,
+        ledger=honey_ledger(metabolic),
+        flows=Flows(
+            opening_in=a.part_flows[:, :, 0].T,
+            opening_out=a.part_flows[:, :, 1].T,
+            joint_in=a.joint_flows[:, :, 0].T,
+            joint_out=a.joint_flows[:, :, 1].T,
+        ),
+        surface_degc=at[:, :, kp.AT_DEGC].T,
+        condensing_kg_s=at[:, :, kp.AT_KG_S].T,
+        comb_kg_s=a.comb_kg_s.T,
+        condensing_w=a.sums[:, k.CONDENSING_W],
+        shell_w=a.shell_w.T,
+        air_w=a.sums[:, k.AIR_W],
+        vapour_carried_kg_s=a.sums[:, k.CARRIED_KG_S],
+        vapour_diffused_kg_s=a.sums[:, k.DIFFUSED_KG_S],
+        residual=a.residual.T,
+    )

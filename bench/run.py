@@ -18,7 +18,8 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.result import assess_many, assess_months, assess_nights
+from calveth.core.assess.nights import assess_nights
+from calveth.core.assess.result import assess_many, assess_months
 from calveth.core.case import estimated_case
 from calveth.core.edits import set_layer_thickness
 from calveth.core.hive.design import Design

@@ -451,7 +451,9 @@ class Told(WindowTest):
         w.seasons.plan_actions["sealed warm top"].trigger()
         self.settle(w)
         self.assertEqual(w.document.project, before)
-        self.assertRegex(self.prompts.told[-1], r"lid turns wet in \d+ winter months.*CO2")
+        self.assertRegex(
+            self.prompts.told[-1], r"CO2 beside the bees rises from .* in winter.*bees suffocate"
+        )
         self.prompts.confirmed = [True]
         w.seasons.plan_actions["sealed warm top"].trigger()
         self.settle(w)

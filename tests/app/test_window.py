@@ -350,16 +350,17 @@ class Compare(WindowTest):
 
     def test_best_and_worst_are_written_not_coloured(self) -> None:
         marks = [m for key, m in self.w.compare.figures.marks().items() if "winter honey" in key[0]]
-        # Composite and polystyrene burn as good as the same: neither is the best.
-        self.assertEqual(marks.count("best"), 0)
-        self.assertNotIn("best", self.value("composite", "winter honey"))
+        # Composite and polystyrene are 1 % apart, but composite is less in nine draws of ten.
+        self.assertEqual(marks.count("best"), 1)
+        self.assertIn("best", self.value("composite", "winter honey"))
         self.assertIn("best", self.value("composite", "heat loss"))
         self.assertIn("best", self.value("composite", "lid rim above dew"))
         self.assertNotIn("worst", self.value("plain-boards", "winter honey"))
 
     def test_crowns(self) -> None:
         self.assertEqual(self.value("composite", "under the lid"), "dry dry")
-        self.assertEqual(self.value("timber", "under the lid"), "wet wet")
+        # Timber is near the turn: in three of ten draws of what is uncertain it is not wet.
+        self.assertEqual(self.value("timber", "under the lid"), "wet\nin 7 of 10 wet")
 
     def test_figures_are_those_of_the_core(self) -> None:
         for design in self.w.document.project.designs:

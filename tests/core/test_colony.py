@@ -8,11 +8,48 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.colony.colony import cluster_radius_m, colony_at, honey_ledger
+from calveth.core.airflow.kernel import PART_AREA
+from calveth.core.case import estimated_case
+from calveth.core.climate.air import saturation_pressure_pa
+from calveth.core.colony.colony import Colony, cluster_radius_m, colony_at, honey_ledger
 from calveth.core.constants import all_constants
 from calveth.core.errors import DomainError
+from calveth.core.nest.balance import FloatArray, Outside
+from calveth.core.nest.kernel_arrays import (
+    BEE_COLUMNS,
+    BEE_COOL,
+    BEE_COOL_P,
+    BEE_COOL_T,
+    BEE_FAN,
+    BEE_FAN_C,
+    BEE_FAN_T,
+    BEE_HEAT,
+    BEE_HEAT_T,
+    Hive,
+)
+from calveth.core.nest.kernel_bees import ask_bees
+from calveth.core.nest.lanes import packed
+from calveth.core.nest.network import hive_model
+from calveth.core.parameters import LIKELY
 
 COLONY = demo_project().colony
+PROJECT = demo_project()
+
+
+def any_lane(colony: Colony, month: int, area_m2: float = 1e-3) -> tuple[Hive, FloatArray]:
+    """Return a hive with one opening of an area, and the bees of a month in it."""
+    case = replace(estimated_case(PROJECT, PROJECT.designs[0]), colony=colony, parameters=LIKELY)
+    model = hive_model(case)
+    bees = colony_at(colony, np.array([month]))
+    out = Outside(
+        temperature_degc=np.array([20.0]), vapour_pressure_pa=np.array([1200.0]),
+        wind_m_s=np.zeros(1), pressure_pa=101325.0,
+    )  # fmt: skip
+    hives, _, lanes = packed(model.terms, bees, out)
+    one = {n: v if n == "path_share" else v[0] for n, v in hives._asdict().items()}
+    parts = one["parts"].copy()
+    parts[:, PART_AREA] = area_m2 / len(parts)
+    return Hive(**{**one, "parts": parts}), lanes[0]
 
 
 class Honey(unittest.TestCase):
@@ -48,16 +85,79 @@ class Honey(unittest.TestCase):
 
 
 class Cluster(unittest.TestCase):
+    def heat_w(self, nest_degc: float, month: int = 0) -> float:
+        """The heat of the bees in a nest held at a temperature, as the balance has it."""
+        hive, lane = any_lane(COLONY, month)
+        state = np.array([nest_degc] * 3 + [600.0] * 3 + [0.005] * 3 + [0.0])
+        bees = np.zeros(BEE_COLUMNS)
+        ask_bees(hive, lane, state, bees)
+        return float(bees[BEE_HEAT])
+
     def test_colder_nest_more_heat(self) -> None:
-        bees = colony_at(COLONY, np.zeros(3, dtype=int))
-        heat = bees.metabolic_heat_w(np.array([-10.0, 0.0, 10.0]))
+        heat = [self.heat_w(t) for t in (-10.0, 0.0, 10.0)]
         self.assertTrue(np.all(np.diff(heat) < 0))
 
-    def test_never_below_rest(self) -> None:
-        bees = colony_at(COLONY, np.array([0]))
-        self.assertAlmostEqual(
-            float(bees.metabolic_heat_w(np.array([30.0]))[0]), 1.75 * COLONY.mass_kg[0]
+    def test_rest_doubles_with_ten_kelvin_above_fifteen(self) -> None:
+        """Q10 of 2 (rule of physiology); below 15 °C rest is that of a cluster; less fanning."""
+        core = replace(COLONY, core_rest_degc=5.0, brood_share=(0.0,) * 12)
+        hive, lane = any_lane(core, 0)
+        found = []
+        for degc in (10.0, 15.0, 25.0, 44.0, 60.0):
+            state, bees = (
+                np.array([degc] * 3 + [600.0] * 3 + [0.005] * 3 + [0.0]),
+                np.zeros(BEE_COLUMNS),
+            )
+            ask_bees(hive, lane, state, bees)
+            found.append(float(bees[BEE_HEAT]) - 5e3 * float(bees[BEE_FAN]))
+        rest = 1.75 * COLONY.mass_kg[0]
+        np.testing.assert_allclose(
+            found, [rest, rest, 2 * rest, 2**2.7 * rest, 2**2.7 * rest], rtol=1e-9
         )
+
+    def test_no_water_goes_into_saturated_air(self) -> None:
+        hive, lane = any_lane(COLONY, 6)
+        out = []
+        for humidity in (0.0, 0.5, 1.0):
+            pa = humidity * float(saturation_pressure_pa(38.0))
+            state, bees = (
+                np.array([38.0] * 3 + [pa] * 3 + [0.005] * 3 + [0.0]),
+                np.zeros(BEE_COLUMNS),
+            )
+            ask_bees(hive, lane, state, bees)
+            out.append(float(bees[BEE_COOL]))
+        most = 8e-6 * COLONY.mass_kg[6]
+        np.testing.assert_allclose(out, [2 * most, most, 0.0], atol=1e-12)
+
+    def test_fanning_is_no_faster_than_the_opening_lets_through(self) -> None:
+        """Through 1 cm² no more than half its area times 1 m/s, however hot it is."""
+        for cm2, most in ((1.0, 5e-5), (20.0, 1e-3)):
+            hive, lane = any_lane(COLONY, 6, area_m2=1e-4 * cm2)
+            state = np.array([38.0] * 3 + [2000.0] * 3 + [0.005] * 3 + [0.0])
+            bees = np.zeros(BEE_COLUMNS)
+            ask_bees(hive, lane, state, bees)
+            self.assertLessEqual(float(bees[BEE_FAN]), 1.0001 * most)
+            self.assertGreater(float(bees[BEE_FAN]), 0.8 * most)
+
+    def test_growth_of_what_bees_do_is_that_of_finite_steps(self) -> None:
+        hive, lane = any_lane(COLONY, 6)
+        for degc, co2 in ((12.0, 0.03), (16.0, 0.04), (34.9, 0.005), (36.0, 0.02), (42.5, 0.01)):
+            out = []
+            for dt, dc, dp in ((0, 0, 0), (1e-5, 0, 0), (0, 1e-7, 0), (0, 0, 1e-3)):
+                state = np.array([degc + dt] * 3 + [900.0 + dp] * 3 + [co2 + dc] * 3 + [0.0])
+                bees = np.zeros(BEE_COLUMNS)
+                ask_bees(hive, lane, state, bees)
+                out.append(bees)
+            for value, by_t in (
+                (BEE_HEAT, BEE_HEAT_T),
+                (BEE_FAN, BEE_FAN_T),
+                (BEE_COOL, BEE_COOL_T),
+            ):
+                step = (out[1][value] - out[0][value]) / 1e-5
+                self.assertAlmostEqual(out[0][by_t], step, delta=1e-3 * abs(step) + 1e-9)
+            step = (out[3][BEE_COOL] - out[0][BEE_COOL]) / 1e-3
+            self.assertAlmostEqual(out[0][BEE_COOL_P], step, delta=1e-3 * abs(step) + 1e-13)
+            step = (out[2][BEE_FAN] - out[0][BEE_FAN]) / 1e-7
+            self.assertAlmostEqual(out[0][BEE_FAN_C], step, delta=1e-3 * abs(step) + 1e-7)
 
     def test_brood_is_kept_warm(self) -> None:
         bees = colony_at(COLONY, np.arange(12))

@@ -10,13 +10,8 @@ import numpy as np
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.findings import findings
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, crown_verdict
-from calveth.core.assess.result import (
-    MonthlyAssessment,
-    NightAssessment,
-    assess_condition,
-    assess_months,
-    assess_nights,
-)
+from calveth.core.assess.nights import NightAssessment, assess_nights
+from calveth.core.assess.result import MonthlyAssessment, assess_condition, assess_months
 from calveth.core.calendar import month_of_day
 from calveth.core.climate.place import days_without_forage, has_forage
 from calveth.core.compare.table import compare_row
@@ -103,9 +98,9 @@ class CommonPractice(unittest.TestCase):
         for design in PROJECT.designs:
             with self.subTest(design=design.id):
                 monthly, nights = year(design.id)
-                margin = monthly.months.margin_k
-                self.assertTrue(np.all(margin[LID_RIM] <= margin[LID_MIDDLE] + 1e-9))
-                self.assertGreaterEqual(nights.rim_wet_nights, nights.crown_wet_nights)
+                for at in (monthly.months, nights.nights, nights.cold_nights):
+                    margin = at.margin_k
+                    self.assertTrue(np.all(margin[LID_RIM] <= margin[LID_MIDDLE] + 1e-9))
 
     def test_insulated_hives_burn_less(self) -> None:
         honey = {d.id: year(d.id)[0].winter_honey_kg for d in PROJECT.designs}
@@ -136,7 +131,10 @@ class Nights(unittest.TestCase):
         monthly, nights = year("aircrete")
         for warm, cold in ((monthly.months, nights.nights), (nights.nights, nights.cold_nights)):
             self.assertTrue(np.all(cold.outside.temperature_degc < warm.outside.temperature_degc))
-            self.assertTrue(np.all(cold.balance.metabolic_w >= warm.balance.metabolic_w - 1e-9))
+            # In summer warmth makes bees busier; without forage they heat.
+            rest = [k for k in range(12) if not has_forage(PROJECT.place, k)]
+            heat = cold.balance.metabolic_w - warm.balance.metabolic_w
+            self.assertTrue(np.all(heat[rest] >= -1e-9))
 
     def test_never_more_than_the_winter_has(self) -> None:
         for design in PROJECT.designs:
@@ -209,7 +207,7 @@ class Words(unittest.TestCase):
 
     def test_in_forage_months_the_limit_is_said(self) -> None:
         monthly, _ = year("timber")
-        self.assertEqual(len(findings(monthly, 0)), 4)
+        self.assertEqual(len(findings(monthly, 0)), 5)
         self.assertIn("bees fan", finding_text(findings(monthly, 6)[-1]))
         rows = [compare_row(*year("timber"), 6)]
         self.assertIn("bees fan", summary_sentences(rows, 6, forage=True)[-1])
@@ -221,7 +219,7 @@ class Words(unittest.TestCase):
     def test_short_stores_are_named(self) -> None:
         hungry = replace(PROJECT.colony, stores_kg=3.0)
         monthly = assess_months(hive_case(PROJECT.design("timber"), PROJECT.place, hungry, TABLE))
-        last = findings(monthly, 0)[3]
+        last = findings(monthly, 0)[-1]
         self.assertEqual(last.tone, "bad")
         self.assertIn("do not last", finding_text(last))
 

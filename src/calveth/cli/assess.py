@@ -16,7 +16,8 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.assess.result import assess_condition, assess_nights
+from calveth.core.assess.nights import assess_nights
+from calveth.core.assess.result import assess_condition
 from calveth.core.assess.shells import solved_case
 from calveth.core.assess.whole import assess_solved
 from calveth.core.case import estimated_case

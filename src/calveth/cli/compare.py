@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 
 from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
-from calveth.core.assess.result import assess_nights
+from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.whole import assess_solved
 from calveth.core.case import estimated_case
 from calveth.core.climate.place import has_forage

@@ -21,8 +21,12 @@ _R = TypeVar("_R")
 CORE = Path(__file__).parent
 KERNELS = (
     "constants.py",
+    "constants_bees.py",
+    "hive/zones.py",
     "airflow/kernel.py",
     "nest/kernel.py",
+    "nest/kernel_arrays.py",
+    "nest/kernel_bees.py",
     "nest/kernel_parts.py",
     "nest/kernel_solve.py",
 )

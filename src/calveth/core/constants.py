@@ -8,6 +8,32 @@ Published values were entered from memory unless a test names the package that c
 from __future__ import annotations
 
 from calveth.core.constant import Certainty, Constant
+from calveth.core.constants_bees import (
+    ACTIVITY_SHARE,
+    CLUSTER_CONDUCTANCE,
+    CLUSTER_DENSITY,
+    CO2_BAD,
+    CO2_SUFFOCATES,
+    COOLING_MOST,
+    CORE_TEMPERATURE_BROOD,
+    CORE_TEMPERATURE_NO_BROOD,
+    FANNING,
+    FANNING_COST,
+    FANNING_MOST,
+    FANNING_SPEED,
+    HONEY_ENERGY,
+    HONEY_WATER_SHARE,
+    MIXING_NEST_BASE,
+    MIXING_NEST_CROWN,
+    PLUME_SHARE,
+    PORES_CO2,
+    REST_HEAT,
+    REST_HEAT_Q10,
+    REST_HEAT_UP_TO,
+    SUGAR_TO_CO2,
+    SUGAR_TO_OXYGEN,
+    SUGAR_TO_WATER,
+)
 from calveth.core.constants_building import (
     ALONG_GRAIN,
     BEE_SPACE_HIGH,
@@ -24,16 +50,40 @@ from calveth.core.constants_building import (
 )
 
 __all__ = [
+    "ACTIVITY_SHARE",
     "ALONG_GRAIN",
     "BEE_SPACE_HIGH",
     "BEE_SPACE_LOW",
+    "CLUSTER_CONDUCTANCE",
+    "CLUSTER_DENSITY",
+    "CO2_BAD",
+    "CO2_SUFFOCATES",
     "COMB_PITCH",
+    "COOLING_MOST",
+    "CORE_TEMPERATURE_BROOD",
+    "CORE_TEMPERATURE_NO_BROOD",
+    "FANNING",
+    "FANNING_COST",
+    "FANNING_MOST",
+    "FANNING_SPEED",
     "FASTENER_FACTOR",
+    "HONEY_ENERGY",
+    "HONEY_WATER_SHARE",
     "LEAST_OVERLAP",
+    "MIXING_NEST_BASE",
+    "MIXING_NEST_CROWN",
+    "PLUME_SHARE",
+    "PORES_CO2",
     "QUEEN_PASSES",
+    "REST_HEAT",
+    "REST_HEAT_Q10",
+    "REST_HEAT_UP_TO",
     "RIM_WIDTH",
     "SCREW_AREA_SHARE",
     "SCREW_CONDUCTIVITY",
+    "SUGAR_TO_CO2",
+    "SUGAR_TO_OXYGEN",
+    "SUGAR_TO_WATER",
     "WOOD_MOISTURE_SWING",
     "WOOD_SHRINKAGE",
     "Certainty",
@@ -179,6 +229,14 @@ DISCHARGE_COEFFICIENT = Constant(
 CRACK_EXPONENT = Constant(
     value=0.65, unit="-", source="flow through cracks, EN 16798-7", certainty="published"
 )
+CRACK_LAMINAR = Constant(
+    value=0.05,
+    unit="Pa",
+    source="below it the flow through hair cracks is laminar and grows with the pressure itself",
+    certainty="estimate",
+    low=0.01,
+    high=0.5,
+)
 LID_EXCHANGE = Constant(
     value=0.055,
     unit="-",
@@ -214,6 +272,10 @@ RUNNING_SLOPE = Constant(
 DRAINING_TILT = Constant(
     value=1.0, unit="°", source="tilt forward at which water runs out of the entrance",
     certainty="common practice",
+)  # fmt: skip
+VISIBLE_WATER = Constant(
+    value=2.0, unit="g/day", source="water on one surface of a hive that a beekeeper calls wet",
+    certainty="estimate", low=1.0, high=5.0,
 )  # fmt: skip
 MOULD_HUMIDITY = Constant(
     value=0.8, unit="-", source="EN ISO 13788:2012, 5.3: monthly mean at the surface",
@@ -256,94 +318,6 @@ RAIN_DRYING = Constant(
     high=0.6,
 )
 
-# Honey and the colony --------------------------------------------------------------------------
-HONEY_ENERGY = Constant(
-    value=12.7e6, unit="J/kg", source="304 kcal per 100 g, USDA FoodData Central",
-    certainty="published",
-)  # fmt: skip
-HONEY_WATER_SHARE = Constant(
-    value=0.17, unit="kg/kg", source="capped honey, USDA FoodData Central", certainty="published"
-)
-SUGAR_TO_WATER = Constant(
-    value=0.60,
-    unit="kg/kg",
-    source="C6H12O6 + 6 O2 = 6 CO2 + 6 H2O: 6·18.015/180.16",
-    certainty="published",
-)
-SUGAR_TO_CO2 = Constant(
-    value=1.466, unit="kg/kg", source="same reaction: 6·44.01/180.16", certainty="published"
-)
-SUGAR_TO_OXYGEN = Constant(
-    value=1.066, unit="kg/kg", source="same reaction: 6·31.998/180.16", certainty="published"
-)
-CLUSTER_CONDUCTANCE = Constant(
-    value=0.27,
-    unit="W/(K·kg^(2/3))",
-    source="fit to published oxygen use of winter clusters, scaled by surface",
-    certainty="estimate",
-    low=0.2,
-    high=0.4,
-)
-REST_HEAT = Constant(
-    value=1.75,
-    unit="W/kg",
-    source="lowest heat of resting winter bees",
-    certainty="estimate",
-    low=1.5,
-    high=2.0,
-)
-CORE_TEMPERATURE_NO_BROOD = Constant(
-    value=21.0, unit="°C", source="broodless winter clusters", certainty="estimate",
-    low=18.0, high=25.0,
-)  # fmt: skip
-CORE_TEMPERATURE_BROOD = Constant(
-    value=34.5,
-    unit="°C",
-    source="brood nest 33 to 36 °C, reported by many",
-    certainty="published",
-    low=33.0,
-    high=36.0,
-)
-FANNING = Constant(
-    value=1.0e-4,
-    unit="m³/(s·kg)",
-    source="air that fanning bees move once brood is full, per kg of bees; nothing below half",
-    certainty="estimate",
-    low=0.2e-4,
-    high=4.0e-4,
-)
-PLUME_SHARE = Constant(
-    value=0.5,
-    unit="-",
-    source="share of the cluster's heat and breath that rises straight to the crown",
-    certainty="estimate",
-    low=0.3,
-    high=0.7,
-)
-MIXING_NEST_CROWN = Constant(
-    value=0.5,
-    unit="W/K",
-    source="exchange between nest and crown by weak plumes",
-    certainty="estimate",
-    low=0.2,
-    high=1.0,
-)
-MIXING_NEST_BASE = Constant(
-    value=0.25,
-    unit="W/K",
-    source="exchange between nest and base, held back by stable layering",
-    certainty="estimate",
-    low=0.1,
-    high=0.5,
-)
-CLUSTER_DENSITY = Constant(
-    value=0.25,
-    unit="kg/L",
-    source="bees in a winter cluster with the combs between them",
-    certainty="estimate",
-    low=0.18,
-    high=0.35,
-)
 ZONE_SHARE = Constant(
     value=0.2,
     unit="-",

@@ -15,7 +15,7 @@ def main() -> int:
         return 0
     print("compiling the balance of heat, water and air (once, half a minute) ...", file=sys.stderr)
     from calveth.core.airflow import kernel as air
-    from calveth.core.nest import kernel as k
+    from calveth.core.nest import kernel_arrays as k
     from calveth.core.nest import kernel_parts as kp
     from calveth.core.nest import kernel_solve as ks
 
@@ -23,14 +23,15 @@ def main() -> int:
     strips, parts = np.zeros((1, 1, air.STRIP_COLUMNS)), np.zeros((1, 1, air.PART_COLUMNS))
     joints, tops = np.zeros((1, 1, air.JOINT_COLUMNS)), np.zeros((1, 2))
     part_flows, joint_flows = np.zeros((0, 1, 2)), np.zeros((0, 1, 2))
-    lanes = np.zeros((0, 8))
+    lanes = np.zeros((0, k.LANE_COLUMNS))
     air.move_all(
-        strips, parts, joints, tops, np.zeros(1), none, lanes, np.zeros(0), part_flows, joint_flows
-    )
+        strips, parts, joints, tops, np.zeros((1, 2)), none, lanes, np.zeros(0), part_flows,
+        joint_flows,
+    )  # fmt: skip
     hives = k.Hive(
         strips, parts, joints, tops, np.zeros((1, 7, kp.SURFACE_COLUMNS)),
         np.zeros((1, 4, kp.PATH_COLUMNS)), np.zeros((1, 3, kp.ZONE_COLUMNS)), np.zeros((3, 4)),
-        np.zeros((1, 4)),
+        np.zeros((1, k.HIVE_SCALARS)),
     )  # fmt: skip
     answers = ks.Answers(
         np.zeros((0, 10)), none, part_flows, joint_flows, np.zeros((0, 7, kp.AT_COLUMNS)),

@@ -154,6 +154,17 @@ class Material:
         require_choice(f"{where} certainty", self.certainty, get_args(Certainty))
 
     @property
+    def is_open_pored(self) -> bool:
+        """Whether gases pass its pores: air, loose and woolly fills, open mineral blocks, cloth.
+
+        By its group and a dry μ of at most 20.
+        """
+        if self.kind == "air gap":
+            return True
+        open_group = self.group in ("mineral", "plant and wool", "sheet")
+        return self.kind == "solid" and open_group and self.vapour_resistance_factor <= 20
+
+    @property
     def mu_wet(self) -> float:
         """Wet-cup vapour resistance factor [-]."""
         wet = self.wet_vapour_resistance_factor

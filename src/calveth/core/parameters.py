@@ -40,6 +40,17 @@ GUST_FACTOR = Constant(
 )  # fmt: skip
 
 
+FILM_FACTOR = Constant(
+    value=1.0, unit="-", source="on what the inner films conduct and how fast vapour crosses them: "
+    "a bee space is narrower than the rooms of EN ISO 6946, combs stir the air",
+    certainty="estimate", low=0.6, high=1.3,
+)  # fmt: skip
+BEES_FACTOR = Constant(
+    value=1.0, unit="-", source="on the mass of the bees, judged by seams and not weighed",
+    certainty="estimate", low=0.75, high=1.25,
+)  # fmt: skip
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Parameters:
     """One set of the uncertain figures; `LIKELY` has the likely ones.
@@ -64,6 +75,18 @@ class Parameters:
         Share of the pores rain fills, and of the free evaporation a drying face gives [-].
     slats_share : float
         Share of a draught that passes a slatted rack [-].
+    crack_laminar_pa : float
+        Pressure below which the flow through cracks is laminar [Pa].
+    activity_share : float
+        Share of the honey for brood and flight that is spent in the hive [-].
+    fanning_most_m3_s_kg, fanning_speed_m_s, cooling_most_1_s : float
+        Most air bees fan [m³/(s·kg)], how fast [m/s], and most water they evaporate [1/s].
+    pores_co2 : float
+        On the CO2 that passes open pores [-].
+    visible_g_day : float
+        Water on a surface that is seen [g/day].
+    film_factor, bees_factor : float
+        On the inner films, and on the mass of the bees [-].
 
     What a shell is solved with (λ along the grain, corners, the moisture of a winter wall) is not
     solved again for a draw: its doubt is in ``shell_factor``. Where crown and base begin
@@ -86,6 +109,15 @@ class Parameters:
     rain_fill: float = c.RAIN_FILL.value
     rain_drying: float = c.RAIN_DRYING.value
     slats_share: float = c.SLATS_SHARE.value
+    crack_laminar_pa: float = c.CRACK_LAMINAR.value
+    activity_share: float = c.ACTIVITY_SHARE.value
+    fanning_most_m3_s_kg: float = c.FANNING_MOST.value
+    fanning_speed_m_s: float = c.FANNING_SPEED.value
+    cooling_most_1_s: float = c.COOLING_MOST.value
+    pores_co2: float = c.PORES_CO2.value
+    visible_g_day: float = c.VISIBLE_WATER.value
+    film_factor: float = FILM_FACTOR.value
+    bees_factor: float = BEES_FACTOR.value
 
     def __post_init__(self) -> None:
         for field in fields(self):
@@ -130,6 +162,15 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType({
     "rain_fill": _range(c.RAIN_FILL),
     "rain_drying": _range(c.RAIN_DRYING),
     "slats_share": _range(c.SLATS_SHARE),
+    "crack_laminar_pa": _range(c.CRACK_LAMINAR),
+    "activity_share": _range(c.ACTIVITY_SHARE),
+    "fanning_most_m3_s_kg": _range(c.FANNING_MOST),
+    "fanning_speed_m_s": _range(c.FANNING_SPEED),
+    "cooling_most_1_s": _range(c.COOLING_MOST),
+    "pores_co2": _range(c.PORES_CO2),
+    "visible_g_day": _range(c.VISIBLE_WATER),
+    "film_factor": _range(FILM_FACTOR),
+    "bees_factor": _range(BEES_FACTOR),
 })  # fmt: skip
 """Lowest and highest believable value of every parameter."""
 
@@ -154,7 +195,7 @@ def draws(count: int, seed: int) -> tuple[Parameters, ...]:
     for name, (low, high) in RANGES.items():
         rank = (random.permutation(count) + random.random(count)) / count
         likely = getattr(LIKELY, name)
-        if name == "leakage_factor":
+        if name in ("leakage_factor", "crack_laminar_pa"):
             columns[name] = np.exp(_triangle(rank, log(low), log(likely), log(high)))
         else:
             columns[name] = _triangle(rank, low, likely, high)

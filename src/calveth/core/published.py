@@ -177,8 +177,10 @@ def closed_form_paths(openings: list[tuple[float, float, float]], top_m: float =
         strip_cp=np.zeros((n, 1)),
         joint_height_m=np.zeros((0, 1)),
         joint_coefficient=np.zeros((0, 1)),
+        joint_cp=np.zeros((0, 1)),
         zone_tops_m=np.array([[0.0], [top_m]]),
         gust_share=np.array([[c.WIND_FLUCTUATION.value]]),
+        laminar_pa=np.array([[c.CRACK_LAMINAR.value]]),
     )
 
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from calveth.core.assess.moments import Moments, crown_verdict
+from calveth.core.assess.nights import NightAssessment
 from calveth.core.assess.remedies import Remedy
-from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.sweep import SweepPoint
@@ -159,6 +160,8 @@ def compare_record(row: CompareRow) -> dict[str, Any]:
         "name": row.name,
         "benchmark": row.benchmark,
         "crown": row.crown,
+        "crown_in_so_many_of_ten": None if row.sure is None else row.sure.of_ten,
+        "crown_of_most_draws": None if row.sure is None else row.sure.verdict,
         "crown_dew_margin_k": _r(row.crown_margin_k),
         "rim_dew_margin_k": _r(row.rim_margin_k),
         "crown_relative_humidity": _r(row.crown_humidity, 3),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from calveth.core.assess.findings import Finding, Tone
+from calveth.core.assess.finding import Finding, Tone
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.hive.design import Face
 from calveth.core.message import Message, Value
@@ -76,7 +76,23 @@ WORDS: dict[str, str] = {
     "as they dry (estimate).",
     "nothing keeps rain off": "nothing keeps driving rain off the blocks",
     "paint or render": "paint, render or an outer board",
-    "snow suffocates": "When snow closes the {shut} in {month} the bees suffocate.",
+    "snow suffocates": "When snow closes the {shut} in {month} the bees suffocate: the air is bad "
+    "after about {bad} hours (8 % CO2), without oxygen after {end}.",
+    "snow makes air bad": "When snow closes the {shut} in {month} CO2 comes to about {co2}; the "
+    "air is bad (8 %) after about {bad} hours.",
+    "lid in so many of ten": "How sure is that? Of ten hives like it, with all that is not known "
+    "exactly drawn anew, the lid is dry in {of_ten_0}, has a wet ring in {of_ten_1} and is wet in "
+    "{of_ten_2}.",
+    "lid untold": "It cannot be told: of ten hives like it, with all that is not known exactly "
+    "drawn anew, the lid is dry in {of_ten_0}, has a wet ring in {of_ten_1} and is wet in "
+    "{of_ten_2}.",
+    "not known exactly": "how the breath rises and mixes, films, shelter, leaks, λ, and the bees",
+    "two ways to breathe": "In {month} this hive may also breathe another way: once its air is "
+    "foul, CO2 stays at about {co2}.",
+    "humidity of the air": "The air between the combs is at {here}, dew point {dew}: wet walls "
+    "hold it there. A logger beside the cluster, {warmer} warmer, would show {beside}.",
+    "air bad": "Air: {flow} an hour, {changes} changes; CO2 about {co2}, bad for bees: open the "
+    "entrance.",
     "snow leaves an exit": "Snow may close the {shut} for {days} days of {month}: CO2 then about "
     "{co2}, an exit stays above.",
     "snow leaves no exit": "Snow may close the {shut} for {days} days of {month}: CO2 then about "

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from calveth.core.assess.bands import burns_less
 from calveth.core.compare.table import CompareRow
 from calveth.texts.units import UnitSystem
 
@@ -29,18 +30,30 @@ class Measure:
     def differ(self, one: CompareRow, two: CompareRow) -> bool:
         """Return whether two hives differ beyond what the figures are good for.
 
-        By ``apart`` in the row's own unit, or by a ``share`` of it. Honey must differ with frugal,
-        usual and busy bees alike: the same bees in both hives.
+        By ``apart`` in the row's own unit, or by a ``share`` of it. Of two hives one burns less
+        honey when it does in nine of ten draws, the same draws for both.
         """
         a, b = self.rank(one), self.rank(two)
         if a is None or b is None:
             return False
         if self.figure != "winter honey":
             return abs(a - b) > max(self.apart, self.share * max(abs(a), abs(b)))
-        if one.winter_honey_range_kg is None or two.winter_honey_range_kg is None:
+        if one.bands is None or two.bands is None:
             return False
-        pairs = [(a, b), *zip(one.winter_honey_range_kg, two.winter_honey_range_kg, strict=True)]
-        return all(abs(x - y) > self.share * max(x, y) for x, y in pairs)
+        return not _EVEN < burns_less(one.bands, two.bands) < 1 - _EVEN
+
+
+# One of two hives that burns less in more than nine of ten draws burns less.
+_EVEN = 0.1
+
+
+def _crown(row: CompareRow, _: UnitSystem) -> str:
+    """Return what is found under the lid, and in how many of ten draws where it is not sure."""
+    if row.sure is None:
+        return row.crown
+    if not row.sure.told:
+        return "cannot be told"
+    return row.sure.verdict if row.sure.sure else f"{row.sure.verdict}\nin {row.sure.of_ten} of 10"
 
 
 def _range(row: CompareRow, u: UnitSystem) -> str:
@@ -71,11 +84,12 @@ def _margin(value: float | None, u: UnitSystem) -> str:
 
 
 MEASURES = (
-    Measure("under the lid", "", lambda r, _: r.crown, lambda _: None, 0,
+    Measure("under the lid", "", _crown, lambda _: None, 0,
             "What is found under the lid: dry, a wet ring along the edge, or wet above the bees.",
             tells_crown=True),
     Measure("winter honey\nlikely, range", "winter honey", _range, lambda r: r.winter_honey_kg, -1,
-            "Burnt from the last to the first forage week; the range is that of the bees' heat.",
+            "Burnt from the last to the first forage week; the range holds eight of ten draws of "
+            "all that is not known exactly.",
             share=0.03),
     Measure("lid middle above dew", "lid middle above dew",
             lambda r, u: _margin(r.crown_margin_k, u), lambda r: r.crown_margin_k, 1,

@@ -124,10 +124,14 @@ class TargetDialog(QDialog):
         digits = 1 if quantity == "fraction" else None
         wanted = u.write(answer.target, quantity, digits)
         if answer.size_m is not None:
-            return (
+            said = (
                 f"A {self._what} of {u.write(answer.size_m, 'length', 1)} gives {answer.goal} of "
                 f"{u.write(answer.reached, quantity, digits)}."
             )
+            if answer.jumps_from is not None:
+                before = u.write(answer.jumps_from, quantity, digits)
+                said += f" A hair smaller it would be {before}: the air of this hive tips there."
+            return said
         low, high = (u.write(v, quantity, digits) for v in (answer.at_smallest, answer.at_largest))
         sizes = (u.write(v, "length") for v in (answer.smallest_m, answer.largest_m))
         small, large = sizes

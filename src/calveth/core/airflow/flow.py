@@ -42,7 +42,9 @@ def path_arrays(p: AirPaths, hives: int) -> tuple[FloatArray, FloatArray, FloatA
         p.strip_friction, p.strip_cp, hives=hives,
     )  # fmt: skip
     parts = rows(p.part_zone, p.part_area_m2, p.part_lid_exchange, hives=hives)
-    joints = rows(p.joint_zone, p.joint_height_m, p.joint_coefficient, hives=hives)
+    joints = rows(
+        p.joint_zone, p.joint_height_m, p.joint_coefficient, p.joint_cp, hives=hives
+    )  # fmt: skip
     tops = np.ascontiguousarray(np.broadcast_to(p.zone_tops_m.T, (hives, 2)))
     return strips, parts, joints, tops
 
@@ -110,8 +112,9 @@ def _moved(
     pressure = np.zeros(n)
     parts = np.zeros((n, paths.part_zone.size, 2))
     joints = np.zeros((n, paths.joint_zone.size, 2))
-    gust = np.ascontiguousarray(np.broadcast_to(paths.gust_share[0], (hives,)))
-    k.move_all(*path_arrays(paths, hives), gust, owner, conditions, pressure, parts, joints)
+    pumping = np.empty((hives, 2))
+    pumping[:, 0], pumping[:, 1] = paths.gust_share[0], paths.laminar_pa[0]
+    k.move_all(*path_arrays(paths, hives), pumping, owner, conditions, pressure, parts, joints)
     return pressure, Flows(
         opening_in=parts[:, :, 0].T, opening_out=parts[:, :, 1].T,
         joint_in=joints[:, :, 0].T, joint_out=joints[:, :, 1].T,

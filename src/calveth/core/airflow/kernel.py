@@ -3,13 +3,14 @@
 Δp(z) = Δp0 - ∫(ρe - ρi)·g·dz + Cp·½·ρe·v²   (outside minus inside, positive pushes air in)
 
 Openings: (1/Cd²)·½ρ·u² + 32μL/D²·u = Δp, integrated in closed form over the height of every strip,
-so that one opening breathes both ways. Joints: C·Δp^0.65. The rows of a strip, a part and a joint
+so that one opening breathes both ways. Joints: C·Δp^0.65, laminar at little
+pressure. The rows of a strip, a part and a joint
 are named by the column numbers below.
 """
 
 from __future__ import annotations
 
-from math import sqrt
+from math import exp, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,18 +24,16 @@ STRIP_PART, STRIP_ZONE, STRIP_BOTTOM, STRIP_TOP, STRIP_AREA, STRIP_FRICTION, STR
 STRIP_COLUMNS = 7
 PART_ZONE, PART_AREA, PART_LID = range(3)
 PART_COLUMNS = 3
-JOINT_ZONE, JOINT_HEIGHT, JOINT_COEFFICIENT = range(3)
-JOINT_COLUMNS = 3
+JOINT_ZONE, JOINT_HEIGHT, JOINT_COEFFICIENT, JOINT_CP = range(4)
+JOINT_COLUMNS = 4
 
 _G = c.GRAVITY.value
 _CD = c.DISCHARGE_COEFFICIENT.value
 _N = c.CRACK_EXPONENT.value
-# Below this pressure joints are taken linear: the power law has an infinite slope at zero [Pa].
-_JOINT_LINEAR_PA = 1e-3
 # A pressure slope below this is a level pressure; the integral would divide zero by zero [Pa].
 _LEVEL_PA = 1e-9
 _MOST_STEPS = 80
-_CLOSED = 1e-9  # of the air that moves
+_CLOSED = 1e-8  # of the air that moves
 
 
 @compiled
@@ -94,11 +93,14 @@ def one_way(low: float, high: float, density: float, friction: float) -> tuple[f
 
 
 @compiled
-def joint_m3_s(pressure: float, coefficient: float) -> tuple[float, float]:
-    """Return C·|Δp|^0.65 [m³/s], linear below 0.001 Pa, and its growth with Δp [m³/(s·Pa)]."""
+def joint_m3_s(pressure: float, coefficient: float, laminar: float) -> tuple[float, float]:
+    """Return C·|Δp|^0.65 [m³/s] and its growth with Δp [m³/(s·Pa)].
+
+    Below the pressure ``laminar`` a crack is a narrow slit in laminar flow: linear from there on.
+    """
     size = abs(pressure)
-    if size < _JOINT_LINEAR_PA:
-        slope = coefficient * _JOINT_LINEAR_PA ** (_N - 1.0)
+    if size < laminar:
+        slope = coefficient * laminar ** (_N - 1.0)
         return slope * size, slope
     flow = coefficient * size**_N
     return flow, _N * flow / size
@@ -114,6 +116,7 @@ def net_inflow(
     rho: FloatArray,
     lighter: FloatArray,
     dynamic: float,
+    laminar: float,
 ) -> tuple[float, float, float]:
     """Return net inflow [kg/s], its growth with Δp0 [kg/(s·Pa)] and the air that comes in."""
     net, growth, into = 0.0, 0.0, 1e-12
@@ -132,7 +135,8 @@ def net_inflow(
         into += area * flow_in
     for k in range(joints.shape[0]):
         pressure = head_pa(joints[k, JOINT_HEIGHT], dp0, tops, lighter)
-        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT])
+        pressure += joints[k, JOINT_CP] * dynamic
+        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT], laminar)
         density = rho_out if pressure > 0.0 else rho[int(joints[k, JOINT_ZONE])]
         net += density * flow if pressure > 0.0 else -density * flow
         growth += density * slope
@@ -159,6 +163,7 @@ def bracket_pa(
         if joints[k, JOINT_COEFFICIENT] <= 0.0:
             continue
         head = head_pa(joints[k, JOINT_HEIGHT], 0.0, tops, lighter)
+        head += joints[k, JOINT_CP] * dynamic
         low = min(low, -head)
         high = max(high, -head)
     return low, high
@@ -174,6 +179,7 @@ def balanced_pa(
     rho: FloatArray,
     lighter: FloatArray,
     dynamic: float,
+    laminar: float,
 ) -> float:
     """Return the floor pressure difference Δp0 [Pa] at which as much air enters as leaves.
 
@@ -186,7 +192,9 @@ def balanced_pa(
         return 0.0
     x = min(max(start, low), high)
     for step in range(_MOST_STEPS):
-        net, growth, into = net_inflow(x, strips, joints, tops, rho_out, rho, lighter, dynamic)
+        net, growth, into = net_inflow(
+            x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar
+        )
         if abs(net) <= _CLOSED * into or high - low < 1e-15:
             break
         if net < 0.0:
@@ -213,6 +221,7 @@ def fill_flows(
     wind: float,
     gust_share: float,
     fanning: float,
+    laminar: float,
     part_flows: FloatArray,
     joint_flows: FloatArray,
     zone_flows: FloatArray,
@@ -246,8 +255,8 @@ def fill_flows(
         add_growth(growth, zone, 1, -area * slope_out, 0.5 * (bottom + top), tops)
     for k in range(joints.shape[0]):
         height, zone = joints[k, JOINT_HEIGHT], int(joints[k, JOINT_ZONE])
-        pressure = head_pa(height, dp0, tops, lighter)
-        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT])
+        pressure = head_pa(height, dp0, tops, lighter) + joints[k, JOINT_CP] * dynamic
+        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT], laminar)
         way = 0 if pressure > 0.0 else 1
         density = rho_out if way == 0 else rho[zone]
         joint_flows[k, way] = density * flow
@@ -283,23 +292,35 @@ def add_pumping(
     part_flows: FloatArray,
     zone_flows: FloatArray,
 ) -> None:
-    """Add what gusts, fanning bees and heavy air over a hole in the lid exchange.
+    """Add what gusts, fanning bees and heavy air over light air in a level hole exchange.
 
     As much in as out: it shifts no pressure. Gusts pump even where the mean flow stands still
-    (Warren and Parkins 1984); through a level hole Q = 0.055·√(g·Δρ/ρ)·D^2.5 (Epstein 1988).
+    (Warren and Parkins 1984); through a level hole Q = 0.055·√(g·Δρ/ρ)·D^2.5 (Epstein 1988), less
+    the more air goes through it one way, which washes the exchange away (estimate).
     """
-    whole = 1e-12
-    for k in range(parts.shape[0]):
-        whole += parts[k, PART_AREA]
+    whole = open_area_m2(parts)
     for k in range(parts.shape[0]):
         area, zone = parts[k, PART_AREA], int(parts[k, PART_ZONE])
         pumped = (gust_share * area * wind + area / whole * fanning) * rho_out
-        if parts[k, PART_LID] > 0.0:
-            heavier = max(rho_out - rho[zone], 0.0)
-            pumped += parts[k, PART_LID] * sqrt(_G * heavier / rho_out) * rho_out
+        if parts[k, PART_LID] != 0.0:
+            # Over the lid the outside air is above, under a floor of mesh the inside air.
+            over = rho_out - rho[zone] if parts[k, PART_LID] > 0.0 else rho[zone] - rho_out
+            if over > 0.0:
+                still = abs(parts[k, PART_LID]) * sqrt(_G * over / rho_out) * rho_out
+                through = abs(part_flows[k, 0] - part_flows[k, 1])
+                pumped += still * exp(-0.5 * through / still)
         for way in range(2):
             part_flows[k, way] += pumped
             zone_flows[zone, way] += pumped
+
+
+@compiled
+def open_area_m2(parts: FloatArray) -> float:
+    """Return the free area of all openings, a little above nought [m²]."""
+    whole = 1e-12
+    for k in range(parts.shape[0]):
+        whole += parts[k, PART_AREA]
+    return whole
 
 
 AT_DP0, AT_RHO_OUT, AT_RHO, AT_WIND, AT_FANNING, AT_BALANCED = 0, 1, 2, 5, 6, 7
@@ -313,7 +334,7 @@ def move_all(
     parts: FloatArray,
     joints: FloatArray,
     tops: FloatArray,
-    gust_share: FloatArray,
+    pumping: FloatArray,
     owner: NDArray[np.int64],
     conditions: FloatArray,
     pressure: FloatArray,
@@ -322,6 +343,7 @@ def move_all(
 ) -> None:
     """Move the air of hives at conditions [N, 8] with densities given.
 
+    ``pumping`` [M, 2] is what gusts exchange and the pressure below which cracks are laminar.
     Into ``pressure`` [N], ``part_flows`` [N, O, 2] and ``joint_flows`` [N, J, 2].
     """
     zone_flows, growth = np.zeros((3, 2)), np.zeros((3, 2, 4))
@@ -333,10 +355,11 @@ def move_all(
         pressure[n] = at[AT_DP0]
         if at[AT_BALANCED] > 0.0:
             pressure[n] = balanced_pa(
-                at[AT_DP0], strips[h], joints[h], tops[h], rho_out, rho, lighter, dynamic
-            )
+                at[AT_DP0], strips[h], joints[h], tops[h], rho_out, rho, lighter, dynamic,
+                pumping[h, 1],
+            )  # fmt: skip
         fill_flows(
             pressure[n], strips[h], parts[h], joints[h], tops[h], rho_out, rho, lighter, dynamic,
-            at[AT_WIND], gust_share[h], at[AT_FANNING], part_flows[n], joint_flows[n],
-            zone_flows, growth,
+            at[AT_WIND], pumping[h, 0], at[AT_FANNING], pumping[h, 1], part_flows[n],
+            joint_flows[n], zone_flows, growth,
         )  # fmt: skip

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -19,7 +20,7 @@ from calveth.core.climate.place import Place
 from calveth.core.hive.design import Design, Tightness
 from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
 from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
-from calveth.core.hive.opening import Opening, OpeningPart, opening_parts
+from calveth.core.hive.opening import WALL_SIDES, Opening, OpeningPart, opening_parts
 from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import HiveSolids
 from calveth.core.hive.zones import BASE, CROWN, zone_at, zone_tops_m
@@ -50,7 +51,8 @@ class AirPaths:
     Parts of openings are [O, M], thin horizontal strips of them [S, M], joints [J, M], with M one
     or N. ``strip_part`` [S] names the part (index) a strip belongs to. ``part_ids`` names the
     opening of each part; an opening that is shut has its parts with no area. ``gust_share``
-    [1, M] is what gusts exchange, of area times wind.
+    [1, M] is what gusts exchange, of area times wind, ``laminar_pa`` [1, M] the pressure below
+    which cracks are laminar.
     """
 
     part_ids: tuple[str, ...]
@@ -66,8 +68,10 @@ class AirPaths:
     strip_cp: FloatArray
     joint_height_m: FloatArray
     joint_coefficient: FloatArray
+    joint_cp: FloatArray
     zone_tops_m: FloatArray
     gust_share: FloatArray
+    laminar_pa: FloatArray
 
     @property
     def structure(self) -> tuple[object, ...]:
@@ -87,8 +91,8 @@ class AirPaths:
 
 _ARRAYS = (
     "part_area_m2", "part_lid_exchange", "strip_bottom_m", "strip_top_m", "strip_area_m2",
-    "strip_friction", "strip_cp", "joint_height_m", "joint_coefficient", "zone_tops_m",
-    "gust_share",
+    "strip_friction", "strip_cp", "joint_height_m", "joint_coefficient", "joint_cp", "zone_tops_m",
+    "gust_share", "laminar_pa",
 )  # fmt: skip
 
 
@@ -116,7 +120,11 @@ def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parame
     strips = [(k, *strip) for k, part in enumerate(parts) for strip in _strips(part)]
     columns = np.array(strips, dtype=float).reshape(-1, 4)
     owner = columns[:, 0].astype(int)
-    joints = _joints(design, hive)
+    joints = [
+        (z, share * length, cp)
+        for z, length in _joints(design, hive)
+        for cp, share in _joint_winds(place)
+    ]
     crack = CRACK_M3_S_M[design.joints] * parameters.leakage_factor
     friction = np.array([tunnel_friction_pa_s_m(p.opening, tunnel_m(p, design)) for p in parts])
     pressure = np.array([wind_pressure_coefficient(p.side, place) for p in parts])
@@ -128,7 +136,7 @@ def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parame
         part_ids=tuple(p.opening.id for p in parts),
         part_zone=np.array([part_zone(p, tops) for p in parts], dtype=int),
         strip_part=owner,
-        joint_zone=np.array([zone_at(z, tops) for z, _ in joints], dtype=int),
+        joint_zone=np.array([zone_at(z, tops) for z, _, _ in joints], dtype=int),
         part_area_m2=column([p.area_m2 for p in parts]),
         part_lid_exchange=column([_lid_exchange(p) for p in parts]),
         strip_bottom_m=columns[:, 1:2],
@@ -136,11 +144,23 @@ def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parame
         strip_area_m2=columns[:, 3:4],
         strip_friction=friction[owner].reshape(-1, 1) if strips else np.zeros((0, 1)),
         strip_cp=pressure[owner].reshape(-1, 1) if strips else np.zeros((0, 1)),
-        joint_height_m=column([z for z, _ in joints]),
-        joint_coefficient=column([crack * length for _, length in joints]),
+        joint_height_m=column([z for z, _, _ in joints]),
+        joint_coefficient=column([crack * length for _, length, _ in joints]),
+        joint_cp=column([cp for _, _, cp in joints]),
         zone_tops_m=column(tops),
         gust_share=column([c.WIND_FLUCTUATION.value * parameters.gust_factor]),
+        laminar_pa=column([parameters.crack_laminar_pa]),
     )
+
+
+@lru_cache(maxsize=64)
+def _joint_winds(place: Place) -> tuple[tuple[float, float], ...]:
+    """Return the pressure coefficients round a hive, and the share of its joints under each."""
+    found: dict[float, float] = {}
+    for side in WALL_SIDES:
+        cp = round(wind_pressure_coefficient(side, place), 9)
+        found[cp] = found.get(cp, 0.0) + 0.25
+    return tuple(found.items())
 
 
 def part_zone(part: OpeningPart, tops_m: tuple[float, float]) -> int:
@@ -165,26 +185,38 @@ def tunnel_m(part: OpeningPart, design: Design) -> float:
 
 
 def tunnel_friction_pa_s_m(opening: Opening, length_m: float) -> float:
-    """Return the laminar friction 32·μ·L/D² [Pa·s/m] of the tunnel through the wall.
+    """Return the laminar friction f·Re/2·μ·L/D² [Pa·s/m] of the tunnel through the wall.
 
-    From 64/Re·L/D·½ρu² (Hagen and Poiseuille) with the hydraulic diameter: 2·w·h/(w + h) of a
-    slot, the diameter of a hole.
+    f·Re is 64 for a round hole (Hagen and Poiseuille) and 57 to 96 for a rectangle by its sides
+    (Shah and London 1978), with the hydraulic diameter D: 2·w·h/(w + h) of a slot.
 
     >>> from calveth.core.hive.opening import Opening
     >>> hole = Opening(id="h", name="hole", shape="hole", bottom_m=0.1, width_m=0.02, height_m=0.02)
     >>> round(tunnel_friction_pa_s_m(hole, 0.05), 3)  # 32·μ·L/D²
     0.07
     """
-    return 32 * c.AIR_VISCOSITY.value * length_m / opening.hydraulic_diameter_m**2
+    friction = 64.0 if opening.round else _slot_friction(opening.width_m, opening.height_m)
+    return friction / 2 * c.AIR_VISCOSITY.value * length_m / opening.hydraulic_diameter_m**2
+
+
+def _slot_friction(width_m: float, height_m: float) -> float:
+    """Return f·Re of laminar flow through a rectangle; Shah and London 1978, from memory.
+
+    56.9 for a square, 96 between wide plates.
+    """
+    a = min(width_m, height_m) / max(width_m, height_m)
+    rest = (-1.3553, 1.9467, -1.7012, 0.9564, -0.2537)
+    return 96.0 * (1.0 + sum(f * a ** (k + 1) for k, f in enumerate(rest)))
 
 
 def _lid_exchange(part: OpeningPart) -> float:
-    """Return 0.055·D^2.5 [m^2.5] of a level hole under warm air, 0 for all others."""
-    if part.side != "lid" or part.opening.open_share == 0:
+    """Return 0.055·D^2.5 [m^2.5] of a level hole in the lid, its negative in the floor, else 0."""
+    if part.side not in ("lid", "floor") or part.opening.open_share == 0:
         return 0.0
     number = part.opening.count
     diameter = np.sqrt(4 * part.area_m2 / number / np.pi)
-    return float(c.LID_EXCHANGE.value * number * diameter**2.5)
+    above = 1.0 if part.side == "lid" else -1.0
+    return float(above * c.LID_EXCHANGE.value * number * diameter**2.5)
 
 
 def _strips(part: OpeningPart) -> list[tuple[float, float, float]]:

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.moments import FACE_ZONE
+from calveth.core import constants as c
+from calveth.core.assess.moments import FACE_ZONE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import surroundings
-from calveth.core.climate.air import is_windward, saturation_pressure_unchecked_pa
+from calveth.core.climate.air import rain_share, saturation_pressure_unchecked_pa
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.by_month import setting_of
@@ -88,8 +89,20 @@ def damp_year(monthly: MonthlyAssessment) -> DampYear:
 
 
 def _surface_humidity(monthly: MonthlyAssessment) -> FloatArray:
-    balance = monthly.months.balance
-    saturation = saturation_pressure_unchecked_pa(balance.surface_degc)
+    """Return the humidity at the surfaces [7, 12]; at the rim that of its coldest spot.
+
+    With the inner film EN ISO 13788 asks for where mould is looked for, 0.25 m²·K/W.
+    """
+    balance, outside = monthly.months.balance, monthly.months.outside.temperature_degc
+    model, rsi = monthly.model, c.RSI_EDGE.value
+    factor = model.correction.rim_coldest
+    if factor is None:
+        behind = float(model.terms.surface_layers_m2k_w[LID_RIM, 0]) + c.RSE.value
+        factor = behind / (rsi + behind)
+    degc = balance.surface_degc.copy()
+    crown = balance.temperature_degc[CROWN]
+    degc[LID_RIM] = outside + factor * (crown - outside)
+    saturation = saturation_pressure_unchecked_pa(degc)
     result: FloatArray = np.minimum(1.0, balance.vapour_pressure_pa[SURFACE_ZONE] / saturation)
     return result
 
@@ -142,7 +155,7 @@ def _rain(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) -> 
         layer.thickness_m,
         surroundings(place),
         monthly.months.outside.wind_m_s,
-        sum(is_windward(side, place) for side in WALL_SIDES) / 4,
+        sum(rain_share(side, place) for side in WALL_SIDES) / 4,
         fill=model.parameters.rain_fill,
         drying=model.parameters.rain_drying,
     )

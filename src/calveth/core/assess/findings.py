@@ -5,29 +5,19 @@ The words stand in `texts.findings`.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 from calveth.core.assess.damp import DampYear
-from calveth.core.assess.iced import Iced
+from calveth.core.assess.finding import Depth, Finding, month_value
+from calveth.core.assess.findings_air import air_finding, damp_air, iced_findings, two_ways
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
-from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.shells import conduction_in
 from calveth.core.climate.place import has_forage
 from calveth.core.constants import DRAUGHT_SPEED, RSE, RSI_EDGE
-from calveth.core.hive.design import FACES, Face
 from calveth.core.hive.parts import inner_part
-from calveth.core.hive.zones import CROWN, NEST
+from calveth.core.hive.zones import CROWN
 from calveth.core.message import Message, Value, message
-from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW
-from calveth.core.units import litres_per_hour
+from calveth.core.nest.network import SURFACES, WINDOW
 
-Tone = Literal["good", "note", "bad"]
-
-# Above this share of CO2 beekeepers call the air thick; common practice, no source.
-_THICK_AIR = 0.04
-BAD_AIR = 0.08
-"""Share of CO2 by volume from which air is bad for bees [-]; estimate, 0.05 to 0.10."""
 # Hotter air than this no fanning brings down to the 36 °C of a brood nest; estimate [°C].
 _HOT_DEGC = 45.0
 # A rim left this much warmer (temperature factor) than solved is told.
@@ -42,45 +32,6 @@ _RAIN_TOLD = 1.05
 _BRIDGE = 0.04
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Finding:
-    """What was found, how it sounds, where, why, and what helps.
-
-    Attributes
-    ----------
-    said : Message
-        What was found; its id is the id of the finding.
-    tone : str
-        ``good``, ``note`` or ``bad``.
-    surface : str
-        The surface (`SURFACES`) or face it speaks of, empty for none.
-    cause, helps : Message or None
-        Why it is so, and what makes it better.
-    """
-
-    said: Message
-    tone: Tone
-    surface: str = ""
-    cause: Message | None = None
-    helps: Message | None = None
-
-    @property
-    def face(self) -> Face | None:
-        """The face it speaks of, None for none."""
-        if self.surface in SURFACES:
-            return SURFACE_FACE[SURFACES.index(self.surface)]
-        return next((face for face in FACES if face == self.surface), None)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Depth:
-    """What is worked out after the months: nights, damp through the year, ice."""
-
-    nights: NightAssessment
-    damp: DampYear
-    iced: Iced | None
-
-
 def findings(
     assessed: MonthlyAssessment,
     month: int,
@@ -92,8 +43,11 @@ def findings(
     """
     said = [
         _crown(assessed, month, depth),
+        *_sureness(assessed, month, depth),
         _below(assessed, month),
-        _air(assessed, month),
+        air_finding(assessed, month),
+        *two_ways(month, depth),
+        *damp_air(assessed, month),
         _stores(assessed, depth),
     ]
     said += _window(assessed, month)
@@ -113,7 +67,9 @@ def _hot(assessed: MonthlyAssessment, month: int) -> list[Finding]:
         return []
     return [
         Finding(
-            said=message("air hot", month=_month(month), air=Value(hottest, "temperature", 0, 0)),
+            said=message(
+                "air hot", month=month_value(month), air=Value(hottest, "temperature", 0, 0)
+            ),
             tone="bad",
             cause=message("heat finds no way out"),
             helps=message("larger openings or less insulation"),
@@ -134,10 +90,6 @@ def _rim_limit(assessed: MonthlyAssessment) -> list[Finding]:
             helps=message("keep metal from the rim"),
         )
     ]
-
-
-def _month(month: int) -> Value:
-    return Value(month, "month")
 
 
 def _coldest_face(assessed: MonthlyAssessment) -> Message:
@@ -177,7 +129,7 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
         spare = float(min(m.margin_k[LID_MIDDLE, month], m.margin_k[LID_RIM, month]))
         return Finding(
             said=message(
-                "lid dry", month=_month(month), spare=Value(spare, "temperature difference")
+                "lid dry", month=month_value(month), spare=Value(spare, "temperature difference")
             ),
             tone="good",
             surface="lid rim",
@@ -185,7 +137,7 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
     at = LID_MIDDLE if verdict == "wet" else LID_RIM
     degc = float(m.balance.surface_degc[at, month])
     there = {
-        "month": _month(month),
+        "month": month_value(month),
         "surface": Value(degc, "temperature"),
         "dew": Value(float(m.dew_point_degc[CROWN, month]), "temperature"),
         "water": Value(float(m.condensing_g_day[at, month]), "water"),
@@ -209,6 +161,26 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
     )
 
 
+def _sureness(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> list[Finding]:
+    """Return how sure the verdict under the lid is, where it is not sure."""
+    if depth is None or depth.nights.bands is None:
+        return []
+    sure = depth.nights.bands.sureness(month)
+    likely = crown_verdict(assessed.months, month)
+    if sure.sure and sure.verdict == likely:
+        return []
+    shares = depth.nights.bands.crown[:, month]
+    tens = {f"of_ten_{k}": Value(10 * float(share), "number", 0) for k, share in enumerate(shares)}
+    return [
+        Finding(
+            said=message("lid in so many of ten" if sure.told else "lid untold", **tens),
+            tone="note",
+            surface="lid rim",
+            cause=message("not known exactly"),
+        )
+    ]
+
+
 def _below(assessed: MonthlyAssessment, month: int) -> Finding:
     water = assessed.months.condensing_g_day[:, month]
     wet = [k for k in range(2, WINDOW) if water[k] >= VISIBLE_G_DAY]
@@ -225,22 +197,6 @@ def _below(assessed: MonthlyAssessment, month: int) -> Finding:
         surface=SURFACES[wet[0]],
         cause=message("walls below are coldest"),
         helps=message("some leave it to drink"),
-    )
-
-
-def _air(assessed: MonthlyAssessment, month: int) -> Finding:
-    m = assessed.months
-    co2 = float(m.co2_volume_share[NEST, month])
-    thick = co2 > _THICK_AIR
-    return Finding(
-        said=message(
-            "air thick" if thick else "air",
-            flow=Value(litres_per_hour(float(m.exchange_m3_s[month])), "flow"),
-            changes=Value(float(m.air_changes_per_hour[month]), "number", 1),
-            co2=Value(co2, "share", 1),
-        ),
-        tone="note" if thick else "good",
-        helps=message("a wider entrance or a hole above") if thick else None,
     )
 
 
@@ -302,7 +258,7 @@ def _draught(assessed: MonthlyAssessment, month: int) -> list[Finding]:
 
 
 def _depth(month: int, depth: Depth) -> list[Finding]:
-    found = _iced(month, depth.iced) + _inside(depth.damp)
+    found = iced_findings(month, depth.iced) + _inside(depth.damp)
     quilt = depth.damp.quilt
     if quilt is not None:
         full = quilt.fullest
@@ -318,7 +274,7 @@ def _depth(month: int, depth: Depth) -> list[Finding]:
     if mould:
         found.append(
             Finding(
-                said=message("mould", month=_month(month), surfaces=Value(mould, "surfaces")),
+                said=message("mould", month=month_value(month), surfaces=Value(mould, "surfaces")),
                 tone="note",
                 cause=message("80 % at the surface"),
                 helps=message("warmer surfaces or more air"),
@@ -338,35 +294,6 @@ def _depth(month: int, depth: Depth) -> list[Finding]:
     return found
 
 
-def _iced(month: int, iced: Iced | None) -> list[Finding]:
-    if iced is None or iced.days == 0 or iced.month != month or not iced.shut:
-        return []
-    shut = Value(iced.shut, "names")
-    free = message("a hole above or a free entrance")
-    if iced.moments is None:
-        said = message("snow suffocates", shut=shut, month=_month(month))
-        return [Finding(said=said, tone="bad", helps=free)]
-    co2 = float(iced.moments.co2_volume_share[NEST, 0])
-    exit_left = bool(iced.left)
-    return [
-        Finding(
-            said=message(
-                "snow leaves an exit" if exit_left else "snow leaves no exit",
-                shut=shut, month=_month(month), days=Value(iced.days, "number", 0),
-                co2=Value(co2, "share", 1),
-            ),
-            tone=_air_tone(co2, exit_left=exit_left),
-            helps=None if exit_left else free,
-        )
-    ]  # fmt: skip
-
-
-def _air_tone(co2: float, *, exit_left: bool) -> Tone:
-    if co2 >= BAD_AIR:
-        return "bad"
-    return "good" if exit_left and co2 < _THICK_AIR else "note"
-
-
 def _inside(damp: DampYear) -> list[Finding]:
     found = []
     for face, year in damp.inside.items():
@@ -377,9 +304,9 @@ def _inside(damp: DampYear) -> list[Finding]:
             Finding(
                 said=message(
                     "water stays inside" if stays else "water inside dries",
-                    face=Value(face, "surface"), first=_month(year.first_month),
+                    face=Value(face, "surface"), first=month_value(year.first_month),
                     most=Value(year.most_g_m2, "water per area", 0, 1),
-                    worst=_month(year.worst_month),
+                    worst=month_value(year.worst_month),
                 ),
                 tone="bad" if stays else "note",
                 surface=face,

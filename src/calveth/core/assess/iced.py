@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from math import log
 
 import numpy as np
 
@@ -12,11 +13,14 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import mean_degc, outside_at
 from calveth.core.climate.place import days_with_snow
 from calveth.core.colony.colony import colony_at
+from calveth.core.constants import CO2_BAD, CO2_SUFFOCATES
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.opening import Opening
+from calveth.core.hive.zones import NEST
 from calveth.core.nest.network import hive_model, stack_terms
 from calveth.core.nest.steady import NotBalancedError, solve
 
+_CO2_KG_M3 = 1.95  # near 5 °C
 LOW_M = 0.15
 """Openings lower than this above the floor are closed by snow on the landing board; estimate."""
 
@@ -27,6 +31,8 @@ class Iced:
 
     ``moments`` is one condition, None when the bees would suffocate; ``shut`` names what ice
     closes and ``left`` what stays open; ``days`` is how many days of the month have snow.
+    ``hours_bad`` and ``hours_end`` are how long the air of the open hive lasts until it is bad
+    (8 % CO2) and until there is no oxygen left, None where it does not come so far.
     """
 
     month: int
@@ -34,6 +40,8 @@ class Iced:
     moments: Moments | None
     shut: tuple[str, ...]
     left: tuple[str, ...]
+    hours_bad: float | None = None
+    hours_end: float | None = None
 
 
 def closed_by_ice(opening: Opening) -> bool:
@@ -46,8 +54,7 @@ def closed_by_ice(opening: Opening) -> bool:
 def when_iced(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[Iced, ...]:
     """Return an assessed hive in months (0 to 11) with every low opening closed by ice.
 
-    All months are balanced in one batch that begins from the open hive; should one suffocate they
-    are worked out one by one.
+    All months are balanced in one batch; should one suffocate they are worked out one by one.
     """
     if not months:
         return ()
@@ -59,8 +66,14 @@ def when_iced(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[Iced,
     made = []
     for month, moments in zip(months, found, strict=True):
         openings = [o for o in in_month(assessed.design, month).openings if o.open_share > 0]
+        bad, end = (
+            _hours_until(share, assessed, month, moments)
+            for share in (CO2_BAD.value, CO2_SUFFOCATES.value)
+        )
         made.append(
             Iced(
+                hours_bad=bad,
+                hours_end=end,
                 month=month,
                 days=snow[month],
                 moments=moments,
@@ -69,6 +82,27 @@ def when_iced(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[Iced,
             )
         )
     return tuple(made)
+
+
+def _hours_until(
+    share: float, assessed: MonthlyAssessment, month: int, iced: Moments | None
+) -> float | None:
+    """Return after how many hours without the shut openings CO2 comes to a share by volume.
+
+    The room as one jar: V·dx/dt = G - k·x, with G what the bees breathe out and k what the closed
+    hive still exchanges, by the CO2 it would come to; nothing where the bees would suffocate.
+    """
+    model, open_ = assessed.model_in(month), assessed.months
+    litres = float(open_.balance.ledger.co2_kg_s[month]) / _CO2_KG_M3
+    volume, begin = float(model.terms.volume_m3[0]), float(open_.co2_volume_share[NEST, month])
+    if begin >= share:
+        return 0.0
+    if iced is None:
+        return volume * (share - begin) / litres / 3600
+    settled = float(iced.co2_volume_share[NEST, 0])
+    if settled <= share:
+        return None
+    return volume * settled / litres * log((settled - begin) / (settled - share)) / 3600
 
 
 def _alone(assessed: MonthlyAssessment, month: int) -> Moments | None:

@@ -20,11 +20,10 @@ def room_months(monthly: MonthlyAssessment) -> list[tuple[int, RoomAir]]:
                 room,
                 place.months[month],
                 place.altitude_m,
-                water_kg_s=float(
-                    balance.vapour_carried_kg_s[month] + balance.vapour_diffused_kg_s[month]
-                ),
+                # In the end the room gets all of it: what settles in the hive dries into it.
+                water_kg_s=float(balance.ledger.water_kg_s[month] + balance.cooling_kg_s[month]),
                 co2_kg_s=float(balance.ledger.co2_kg_s[month]),
-                heat_w=float(balance.shell_w[:, month].sum() + balance.air_w[month]),
+                heat_w=float(balance.ledger.dry_heat_w[month]),
             ),
         )
         for month in range(12)

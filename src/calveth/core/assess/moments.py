@@ -27,7 +27,7 @@ FloatArray = NDArray[np.float64]
 
 LID_MIDDLE, LID_RIM = SURFACES.index("lid middle"), SURFACES.index("lid rim")
 FACE_ZONE: dict[Face, int] = {"walls": NEST, "lid": CROWN, "floor": BASE}
-VISIBLE_G_DAY = 0.05
+VISIBLE_G_DAY = c.VISIBLE_WATER.value
 """Less water than this is not seen on a surface [g/day]."""
 
 CrownVerdict = Literal["dry", "wet ring", "wet"]
@@ -81,6 +81,27 @@ class Moments:
         return margin
 
     @cached_property
+    def seen_margin_k(self) -> FloatArray:
+        """The same margin [7, N] [K] less what leaves a surface so little wet that none sees it.
+
+        `VISIBLE_G_DAY` over area and transfer of the surface, as a difference of dew points.
+        """
+        terms, pressure = self.model.terms, self.outside.pressure_pa
+        degc = self.balance.temperature_degc[SURFACE_ZONE]
+        kelvin = degc + c.KELVIN_AT_0_DEGC.value
+        dew = self.dew_point_degc[SURFACE_ZONE]
+        rho_cp = pressure / (c.GAS_CONSTANT_DRY_AIR.value * kelvin) * c.AIR_HEAT_CAPACITY.value
+        beta = terms.surface_convection_w_m2k / (
+            rho_cp * c.LEWIS_FACTOR.value * c.GAS_CONSTANT_VAPOUR.value * kelvin
+        )
+        area = np.maximum(terms.surface_area_m2, 1e-9)
+        excess_pa = VISIBLE_G_DAY / 8.64e7 / (beta * area)
+        shown = self.balance.vapour_pressure_pa[SURFACE_ZONE]
+        lower = dew_point_unchecked_degc(np.maximum(shown - excess_pa, 1.0))
+        seen: FloatArray = self.margin_k + (dew - lower)
+        return seen
+
+    @cached_property
     def condensing_g_day(self) -> FloatArray:
         """Water condensing on each surface [7, N] [g/day]."""
         return self.balance.condensing_kg_s * 8.64e7
@@ -88,7 +109,8 @@ class Moments:
     @cached_property
     def co2_volume_share(self) -> FloatArray:
         """CO2 of base, nest and crown air by volume [3, N], 0 to 1."""
-        share: FloatArray = self.balance.co2_mass_fraction / c.CO2_OVER_AIR_MOLAR_MASS.value
+        mass = self.balance.co2_mass_fraction
+        share: FloatArray = mass / (mass + c.CO2_OVER_AIR_MOLAR_MASS.value * (1 - mass))
         return share
 
     @cached_property
@@ -109,12 +131,16 @@ class Moments:
         return result
 
     def heat_ledger_w(self, i: int) -> dict[str, float]:
-        """Return where the heat comes from and goes to at condition ``i`` [W]; sums are equal."""
+        """Return where the heat comes from and goes to at condition ``i`` [W]; sums are equal.
+
+        What the bees' heat, less that of all vapour, leaves is ``warms the nest``.
+        """
         b = self.balance
+        cooling = float(b.cooling_kg_s[i]) * c.LATENT_HEAT_WATER.value
         return {
             "metabolic": float(b.metabolic_w[i]),
-            "leaves as vapour": float(b.ledger.latent_w[i]),
-            "warms the nest": float(b.ledger.dry_heat_w[i]),
+            "leaves as vapour": float(b.ledger.latent_w[i]) + cooling,
+            "warms the nest": float(b.ledger.dry_heat_w[i]) - cooling,
             "set free by condensation": float(b.condensing_w[i]),
             "through the shell": float(b.shell_w[:, i].sum()),
             "with the air": float(b.air_w[i]),
@@ -124,7 +150,7 @@ class Moments:
         """Return where the bees' water goes at condition ``i`` [g/day]; released = the rest."""
         b = self.balance
         ledger = {
-            "released": grams_per_day(float(b.ledger.water_kg_s[i])),
+            "released": grams_per_day(float(b.ledger.water_kg_s[i] + b.cooling_kg_s[i])),
             "with the air": grams_per_day(float(b.vapour_carried_kg_s[i])),
             "through the shell": grams_per_day(float(b.vapour_diffused_kg_s[i])),
         }
@@ -222,6 +248,7 @@ def crown_verdict(moments: Moments, i: int) -> CrownVerdict:
     drips on the cluster.
     """
     water = moments.condensing_g_day[:, i]
-    if water[LID_MIDDLE] >= VISIBLE_G_DAY:
+    seen = moments.model.parameters.visible_g_day
+    if water[LID_MIDDLE] >= seen:
         return "wet"
-    return "wet ring" if water[LID_RIM] >= VISIBLE_G_DAY else "dry"
+    return "wet ring" if water[LID_RIM] >= seen else "dry"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from calveth.core.assess.findings import BAD_AIR
+from calveth.core.assess.findings_air import BAD_AIR
 from calveth.core.assess.iced import Iced, when_iced
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment, assess_months

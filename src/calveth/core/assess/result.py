@@ -1,33 +1,27 @@
 """A design through the year: the answers a beekeeper asks for.
 
 In two steps, so that a screen can answer while the hand still moves: `assess_months` (twelve
-conditions) and `assess_nights` (nights, the coldest night and the range of the bees' own heat:
-forty-nine more).
+conditions) and `nights.assess_nights` (nights, the coldest night, and the bands of the figures).
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from math import erf, sqrt
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core import constants as c
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
+from calveth.core.assess.moments import Moments
 from calveth.core.assess.weather import (
-    cold_night_degc,
     mean_degc,
-    night_degc,
     outside_at,
-    spread_k,
 )
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa, vapour_pressure_pa, wind_at_hive_m_s
 from calveth.core.climate.place import Place, coldest_month, days_without_forage
-from calveth.core.colony.colony import Colony, ColonyMoment, colony_at
+from calveth.core.colony.colony import Colony, colony_at
 from calveth.core.errors import require_between
 from calveth.core.heat.shell import mass_to_conductance_kg_k_w
 from calveth.core.hive.by_month import in_month, month_designs
@@ -42,8 +36,6 @@ FloatArray = NDArray[np.float64]
 _ALL_MONTHS = np.arange(12)
 # Designs balanced in one batch: larger ones no longer gain and leave the processor's cache.
 _BATCH = 40
-# Standard normal distribution; the library function would add a third of a second to the start.
-_normal = np.vectorize(lambda x: 0.5 * (1.0 + erf(x / sqrt(2.0))), otypes=[float])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -108,40 +100,6 @@ class MonthlyAssessment:
     def stores_last(self) -> bool:
         """Whether the stores outlast the winter."""
         return self.winter_honey_kg <= self.colony.stores_kg
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class NightAssessment:
-    """The same design on its nights, and with frugal and busy bees.
-
-    Attributes
-    ----------
-    nights, cold_nights : Moments
-        Mean night of each month, and the night one in ten is colder than.
-    coldest_night : Moments
-        The coldest night to be expected at the place, one condition.
-    winter_honey_range_kg : tuple of float
-        Lowest and highest winter honey within the range of the bees' own heat [kg].
-    wet_nights : array [7, 12]
-        Nights of each month without forage on which a surface is below the dew point. With forage
-        on, bees fan, which the monthly balance leaves out.
-    """
-
-    nights: Moments
-    cold_nights: Moments
-    coldest_night: Moments
-    winter_honey_range_kg: tuple[float, float]
-    wet_nights: FloatArray
-
-    @property
-    def crown_wet_nights(self) -> float:
-        """Winter nights on which the middle of the lid is wet."""
-        return float(self.wet_nights[LID_MIDDLE].sum())
-
-    @property
-    def rim_wet_nights(self) -> float:
-        """Winter nights on which the rim of the lid is wet."""
-        return float(self.wet_nights[LID_RIM].sum())
 
 
 def assess_months(case: HiveCase) -> MonthlyAssessment:
@@ -241,7 +199,9 @@ def _monthly(case: HiveCase, months: Moments) -> MonthlyAssessment:
     coldest = coldest_month(place)
     model = months.model_at(coldest)
     conductance = model.conductance_w_k
-    rate = months.balance.ledger.honey_kg_s * 86400 + np.array(colony.activity_kg_day)
+    p = case.parameters
+    outside = (1 - p.activity_share) * p.bees_factor * np.array(colony.activity_kg_day)
+    rate = months.balance.ledger.honey_kg_s * 86400 + outside
     return MonthlyAssessment(
         case=case,
         model=model,
@@ -252,47 +212,6 @@ def _monthly(case: HiveCase, months: Moments) -> MonthlyAssessment:
         honey_kg_month=rate * np.array(DAYS_IN_MONTH),
         coldest_month=coldest,
     )
-
-
-def assess_nights(monthly: MonthlyAssessment) -> NightAssessment:
-    """Return the nights and the honey range of a design whose months are known.
-
-    Raises
-    ------
-    NotBalancedError
-        When no steady state is found.
-    """
-    place, colony = monthly.place, monthly.colony
-    coldest = monthly.coldest_month
-    mean = mean_degc(place)
-    last = place.coldest_night() if not _in_room(place, coldest) else float(mean[coldest])
-    month = np.concatenate([np.tile(_ALL_MONTHS, 4), [coldest]])
-    outside = outside_at(
-        place,
-        month,
-        np.concatenate([night_degc(place), cold_night_degc(place), mean, mean, [last]]),
-    )
-    bees = _bees_with_range(colony, month)
-    models, owner = monthly.months.models, monthly.months.owner[month]
-    balance = solve(
-        stack_terms([m.terms for m in models], owner), bees, outside, [monthly.design.name]
-    )  # fmt: skip
-    whole = Moments(models, owner, outside, bees, balance)
-    nights, colds, low, high = (whole.take(np.arange(12 * k, 12 * k + 12)) for k in range(4))
-    days = np.array(days_without_forage(place))
-    extra = float((np.array(colony.activity_kg_day) * days).sum())
-    honey = [float((m.balance.ledger.honey_kg_s * 86400 * days).sum()) + extra for m in (low, high)]
-    return NightAssessment(
-        nights=nights,
-        cold_nights=colds,
-        coldest_night=whole.take(np.array([48])),
-        winter_honey_range_kg=(min(honey), max(honey)),
-        wet_nights=_wet_nights(place, nights, colds),
-    )
-
-
-def _in_room(place: Place, month: int) -> bool:
-    return place.room is not None and place.room.holds(month)
 
 
 def assess_condition(
@@ -321,43 +240,3 @@ def assess_condition(
     model = hive_model(case.of(in_month(case.design, month)))
     balance = solve(model.terms, bees, outside, names=[case.design.name])
     return Moments((model,), np.zeros(1, dtype=int), outside, bees, balance)
-
-
-def _bees_with_range(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
-    """Return the bees of the months [49]: twice likely, then frugal, then busy, and once likely."""
-    bees = colony_at(colony, month)
-    g, rest = c.CLUSTER_CONDUCTANCE, c.REST_HEAT
-    factor_g, factor_rest = np.ones(month.size), np.ones(month.size)
-    for part, end in ((slice(24, 36), "low"), (slice(36, 48), "high")):
-        factor_g[part] = getattr(g, end) / g.value
-        factor_rest[part] = getattr(rest, end) / rest.value
-    return replace(
-        bees,
-        cluster_conductance_w_k=bees.cluster_conductance_w_k * factor_g,
-        rest_heat_w=bees.rest_heat_w * factor_rest,
-    )
-
-
-def _wet_nights(place: Place, night: Moments, cold: Moments) -> FloatArray:
-    """Return the nights without forage of each month on which each surface is wet [6, 12].
-
-    Night temperatures are spread normally about the mean night. The dew-point margin is taken
-    straight between the mean and the cold night; below the temperature where it is zero the
-    surface is wet.
-    """
-    t_night, t_cold = night.outside.temperature_degc, cold.outside.temperature_degc
-    at_night, at_cold = night.margin_k, cold.margin_k
-    step = t_night - t_cold
-    days = np.array(days_without_forage(place))
-    sigma = spread_k(place)
-    # Without a spread (a room, a steady place) every night is the mean night.
-    alike = step < 1e-9
-    slope = (at_night - at_cold) / np.where(alike, 1.0, step)
-    # A margin that does not change with the weather is wet always or never.
-    flat = np.abs(slope) < 1e-6
-    turn = t_night - at_night / np.where(flat, 1.0, slope)
-    below = _normal((turn - t_night) / np.where(alike, 1.0, sigma))
-    share = np.where(slope > 0, below, 1 - below)
-    share = np.where(flat | alike, (at_night < 0).astype(float), share)
-    result: FloatArray = share * days
-    return result

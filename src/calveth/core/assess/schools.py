@@ -12,7 +12,8 @@ from calveth.core import constants as c
 from calveth.core.assess.damp import DampYear
 from calveth.core.assess.iced import closed_by_ice
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
-from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.assess.nights import NightAssessment
+from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.swing import day_swing
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.place import days_without_forage

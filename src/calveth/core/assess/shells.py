@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
-from calveth.core import constants as c
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.errors import CalvethError, CancelledError
@@ -146,25 +145,29 @@ def correction_of(
     middle = FRACTIONS[NEST] * had["walls"] + glass
     zones = (base / (side + had["floor"]), nest / middle, crown / (side + had["lid"]))
     rim, warmer = _rim(faces, solved)
-    return ShellCorrection(**factor, rim=rim, rim_warmer=warmer, zones=zones, solved=True)
+    spot = solved.coldest.get("lid rim")
+    return ShellCorrection(
+        **factor, rim=rim, rim_warmer=warmer, rim_coldest=None if spot is None else spot.factor,
+        zones=zones, solved=True,
+    )  # fmt: skip
 
 
 def _rim(faces: Mapping[Face, FaceHeat], solved: HiveConduction) -> tuple[float, float]:
     """Return the factor on the layers behind the rim, and how much too warm it leaves the rim.
 
-    The second is a difference of temperature factors; above nought only where the rim is colder
-    than its two films alone would make it, as beside metal.
+    The rim has the mean temperature of its strip. The second is a difference of temperature
+    factors; above nought only where the strip is colder than its two films alone would make it, as
+    beside metal.
     """
-    spot = solved.coldest.get("lid rim")
-    if spot is None:
+    mean = solved.rim_factor
+    if mean is None:
         return 1.0, 0.0
-    film = c.RSI_EDGE.value
-    behind = film * spot.factor / max(1 - spot.factor, 1e-6)
-    worst: Face = min(("lid", "walls"), key=lambda f: sum(faces[f].layers_m2k_w))
-    outer = float(faces[worst].outer_film_m2k_w()) / faces[worst].outer_ratio
+    film = faces["lid"].film_m2k_w
+    behind = film * mean / max(1 - mean, 1e-6)
+    outer = float(faces["lid"].outer_film_m2k_w()) / faces["lid"].outer_ratio
     layers = min(sum(faces[f].layers_m2k_w) for f in ("lid", "walls"))
     rest = max(behind - outer, _LEAST_RIM_M2K_W)
-    return rest / max(layers, 1e-6), (rest + outer) / (film + rest + outer) - spot.factor
+    return rest / max(layers, 1e-6), (rest + outer) / (film + rest + outer) - mean
 
 
 def _times(face: FaceHeat, factor: float) -> FaceHeat:

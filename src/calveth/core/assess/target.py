@@ -23,9 +23,16 @@ Goal = Literal["fresh air", "CO2 in the nest", "lid middle above dew", "lid rim 
 _SMALLEST_M = 0.003
 # A hole or a gap is tried up to this size; slots and screens as far as the wall goes [m].
 _LARGEST_M, _LARGEST_WIDTH_M = 0.15, 4.0
-_GRID, _ROUNDS = 17, 3
-# How often the shell of the size found is solved, and when two sizes are one [m].
-_SHELLS, _SAME_M = 3, 1e-5
+_GRID, _CUTS = 17, 9
+# No drill or saw is finer [m].
+_STEP_M = 1e-4
+# How often the shell of the size found is solved.
+_SHELLS = 3
+# A step of the size that changes the figure by more is a jump: the air of the hive tips there.
+_JUMP: dict[Goal, float] = {
+    "fresh air": 10.0, "CO2 in the nest": 0.002,
+    "lid middle above dew": 0.3, "lid rim above dew": 0.3,
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,9 +42,12 @@ class TargetAnswer:
     Attributes
     ----------
     size_m : float or None
-        Diameter of a hole, width of a slot [m]; None when no size reaches the target.
+        Diameter of a hole, width of a slot, to a tenth of a millimetre [m]; None when no size
+        reaches the target.
     reached : float
         The figure at that size, or the one nearest to the target.
+    jumps_from : float or None
+        The figure a tenth of a millimetre before, where it jumps: the air of the hive tips there.
     at_smallest, at_largest : float
         The figure at the smallest and the largest size that was tried.
     smallest_m, largest_m : float
@@ -52,6 +62,7 @@ class TargetAnswer:
     at_largest: float
     smallest_m: float
     largest_m: float
+    jumps_from: float | None = None
 
 
 def goal_value(moments: Moments, goal: Goal) -> float:
@@ -79,9 +90,9 @@ def size_for_target(
     """Return the smallest size of an opening at which a goal is met in a month (0 to 11).
 
     Seventeen sizes between the smallest and the largest that fit are balanced in one batch, and
-    the interval in which the target is first met is cut finer twice. An opening is a hole in the
-    shell too: where that is solved, the search is repeated with the shell of the size found, and
-    what is said to be reached is the figure of that very hive.
+    the interval in which the target is first met is cut finer down to a tenth of a millimetre. An
+    opening is a hole in the shell too: where that is solved, the search is repeated with the shell
+    of the size found, and what is said to be reached is the figure of that very hive.
 
     Raises
     ------
@@ -104,46 +115,41 @@ def size_for_target(
             return answer
         very = solved_case(case.of(_with_size(now, opening, answer.size_m)))[0]
         reached = goal_value(moments_in_month([very], month)[0], goal)
-        answer = replace(answer, reached=reached)
         again = _search(replace(very, design=now), opening, goal, target, month)
-        if (
-            again.size_m is None
-            or answer.size_m is None
-            or abs(again.size_m - answer.size_m) < _SAME_M
-        ):
-            return answer
+        found = replace(answer, reached=reached, jumps_from=again.jumps_from)
+        if again.size_m is None or abs(again.size_m - answer.size_m) < 0.5 * _STEP_M:
+            return found
         answer = again
-    return answer
+    return found
 
 
 def _search(
     case: HiveCase, opening: Opening, goal: Goal, target: float, month: int
 ) -> TargetAnswer:
     """Return the size with the shell of the case, whatever the opening takes from it."""
-    sizes = np.geomspace(_SMALLEST_M, _largest(case.design, opening), _GRID)
-    first: np.ndarray | None = None
-    for _ in range(_ROUNDS):
+    ends = _SMALLEST_M, _largest(case.design, opening)
+    sizes = np.unique(np.round(np.geomspace(*ends, _GRID) / _STEP_M - 1e-6)) * _STEP_M
+    values = _values(case, opening, sizes, goal, month)
+    answer = TargetAnswer(
+        goal=goal, target=target, size_m=None,
+        reached=float(values[np.argmin(np.abs(values - target))]),
+        at_smallest=float(values[0]), at_largest=float(values[-1]),
+        smallest_m=float(sizes[0]), largest_m=float(sizes[-1]),
+    )  # fmt: skip
+    while True:
+        met = np.flatnonzero((values[:-1] < target) != (values[1:] < target))
+        if met.size == 0:
+            return answer
+        k = int(met[0])
+        low, high = (round(float(size) / _STEP_M) for size in sizes[k : k + 2])
+        if high - low <= 1:
+            break
+        sizes = np.unique(np.round(np.linspace(low, high, min(_CUTS, high - low + 1)))) * _STEP_M
         values = _values(case, opening, sizes, goal, month)
-        if first is None:
-            first, ends = values, (float(sizes[0]), float(sizes[-1]))
-        met = (values - target)[:-1] * (values - target)[1:] <= 0
-        if not np.any(met):
-            nearest = float(values[np.argmin(np.abs(values - target))])
-            return TargetAnswer(
-                goal=goal, target=target, size_m=None, reached=nearest,
-                at_smallest=float(first[0]), at_largest=float(first[-1]),
-                smallest_m=ends[0], largest_m=ends[1],
-            )  # fmt: skip
-        k = int(np.argmax(met))
-        low, high = float(sizes[k]), float(sizes[k + 1])
-        span = values[k + 1] - values[k]
-        share = 0.5 if span == 0 else float((target - values[k]) / span)
-        size, reached = low + share * (high - low), float(values[k] + share * span)
-        sizes = np.linspace(low, high, 5)
-    return TargetAnswer(
-        goal=goal, target=target, size_m=size, reached=reached,
-        at_smallest=float(first[0]), at_largest=float(first[-1]),  # type: ignore[index]
-        smallest_m=ends[0], largest_m=ends[1],
+    before, after = float(values[k]), float(values[k + 1])
+    return replace(
+        answer, size_m=high * _STEP_M, reached=after,
+        jumps_from=before if abs(after - before) > _JUMP[goal] else None,
     )  # fmt: skip
 
 

@@ -7,15 +7,11 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from calveth.core.assess.damp import DampYear, damp_year
-from calveth.core.assess.findings import Depth
+from calveth.core.assess.finding import Depth
 from calveth.core.assess.iced import Iced, when_iced
+from calveth.core.assess.nights import NightAssessment, assess_nights
 from calveth.core.assess.remedies import Remedy, remedies
-from calveth.core.assess.result import (
-    MonthlyAssessment,
-    NightAssessment,
-    assess_months,
-    assess_nights,
-)
+from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.schools import Evidence, SchoolVerdict, all_verdicts
 from calveth.core.assess.shells import conduction_in, conduction_key, solved_case
 from calveth.core.case import HiveCase

@@ -5,6 +5,8 @@ Array-friendly: every function takes numbers or arrays and returns the same shap
 
 from __future__ import annotations
 
+from math import cos, log, radians, sin
+
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
@@ -169,19 +171,51 @@ def side_bearing_deg(side: str, place: Place) -> float:
 
 def is_windward(side: str, place: Place) -> bool:
     """Return whether a wall looks into the winter wind, within 60°."""
-    off = abs((side_bearing_deg(side, place) - place.wind_from_deg + 180.0) % 360.0 - 180.0)
-    return off <= 60.0
+    return _off_wind_deg(side, place) <= 60.0
+
+
+def rain_share(side: str, place: Place) -> float:
+    """Return the share of the driving rain a wall gets by its bearing: the cosine, none in the lee.
+
+    EN ISO 15927-3, 4.1.
+    """
+    return max(cos(radians(_off_wind_deg(side, place))), 0.0)
+
+
+def _off_wind_deg(side: str, place: Place) -> float:
+    """Return how far a wall looks away from the wind, 0 to 180°."""
+    return abs((side_bearing_deg(side, place) - place.wind_from_deg + 180.0) % 360.0 - 180.0)
 
 
 def wind_pressure_coefficient(side: str, place: Place) -> float:
-    """Return Cp [-] of a side of the hive: windward within 60° of the wind, else leeward.
+    """Return Cp [-] of a side of the hive by its bearing to the wind, without a jump.
 
-    Each wall has the shelter that stands before it. The lid lies in the wake; under the floor the
-    pressures of the sides even out (estimate).
+    Between the values of EN 16798-7 for walls in the wind and out of it, along the course of
+    Swami and Chandra 1987 for low houses: the sides are sucked at most, the back less. Each wall
+    has the shelter that stands before it. The lid lies in the wake; under the floor the pressures
+    of the sides even out (estimate).
     """
     if side == "floor":
         return 0.0
     if side == "lid":
         return _CP[place.shelter][1]
     windward, leeward = _CP[place.shelter_of(side)]
-    return windward if is_windward(side, place) else leeward
+    return leeward + (windward - leeward) * _in_the_wind(_off_wind_deg(side, place))
+
+
+def _course(off_deg: float) -> float:
+    """Return Cp over that of the windward wall of a square; Swami and Chandra 1987, memory."""
+    a = radians(off_deg)
+    return log(
+        1.248 - 0.703 * sin(a / 2) - 1.175 * sin(a) ** 2
+        + 0.769 * cos(a / 2) + 0.717 * cos(a / 2) ** 2
+    )  # fmt: skip
+
+
+_MOST_SUCKED = min(_course(d) for d in range(90, 150))
+
+
+def _in_the_wind(off_deg: float) -> float:
+    """Return 1 for a wall the wind meets, 0 where it is sucked most, a quarter at the back."""
+    share = (_course(off_deg) - _MOST_SUCKED) / (_course(0.0) - _MOST_SUCKED)
+    return min(max(share, 0.0), 1.0)

@@ -64,13 +64,17 @@ class Colony:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ColonyMoment:
-    """The colony at N conditions, as arrays [N]."""
+    """The colony at N conditions, as arrays [N].
+
+    ``activity_w`` is the honey for brood and flight as heat, wherever it is spent [W].
+    """
 
     mass_kg: FloatArray
     core_degc: FloatArray
     cluster_conductance_w_k: FloatArray
     rest_heat_w: FloatArray
     fanning_m3_s: FloatArray
+    activity_w: FloatArray
 
     def take(self, index: NDArray[np.int_]) -> ColonyMoment:
         """Return the conditions at ``index``."""
@@ -80,16 +84,7 @@ class ColonyMoment:
             cluster_conductance_w_k=self.cluster_conductance_w_k[index],
             rest_heat_w=self.rest_heat_w[index],
             fanning_m3_s=self.fanning_m3_s[index],
-        )
-
-    def metabolic_heat_w(self, nest_degc: FloatArray) -> FloatArray:
-        """Return the heat of the bees [W] in a nest of the given air temperature [°C].
-
-        Q = max(q_rest·m, G_c·(T_core - T_nest)), an estimate; the chemical heat of the honey
-        burnt, of which part leaves as vapour.
-        """
-        return np.maximum(
-            self.rest_heat_w, self.cluster_conductance_w_k * (self.core_degc - nest_degc)
+            activity_w=self.activity_w[index],
         )
 
 
@@ -103,7 +98,8 @@ def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
         core_degc=cold + brood * (warm - cold),
         cluster_conductance_w_k=colony.cluster_conductance_w_k_kg23 * mass ** (2.0 / 3.0),
         rest_heat_w=colony.rest_heat_w_kg * mass,
-        fanning_m3_s=c.FANNING.value * mass * np.clip(2 * brood - 1, 0.0, 1.0),
+        fanning_m3_s=c.FANNING.value * mass * brood**2,
+        activity_w=np.asarray(colony.activity_kg_day)[month] / 86400 * c.HONEY_ENERGY.value,
     )
 
 

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from calveth.core.assess.bands import Bands, Sureness
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
-from calveth.core.assess.result import MonthlyAssessment, NightAssessment
+from calveth.core.assess.nights import NightAssessment
+from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.quantities import part_weights_kg
@@ -34,6 +36,8 @@ class CompareRow:
     month_honey_kg: float
     winter_honey_kg: float
     winter_honey_range_kg: tuple[float, float] | None
+    bands: Bands | None
+    sure: Sureness | None
     year_honey_kg: float
     winter_nights: float
     crown_wet_nights: float | None
@@ -78,6 +82,8 @@ def compare_row(
         month_honey_kg=float(monthly.honey_kg_month[month]),
         winter_honey_kg=monthly.winter_honey_kg,
         winter_honey_range_kg=nights.winter_honey_range_kg if nights else None,
+        bands=nights.bands if nights else None,
+        sure=nights.bands.sureness(month) if nights and nights.bands else None,
         year_honey_kg=float(monthly.honey_kg_month.sum()),
         winter_nights=float(sum(days_without_forage(monthly.place))),
         crown_wet_nights=nights.crown_wet_nights if nights else None,

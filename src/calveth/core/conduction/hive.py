@@ -64,6 +64,8 @@ class HiveConduction:
         conducted twice as well: (W/K, W/K).
     leaving_w_k : dict
         What leaves every part to the outside air [W/K].
+    rim_factor : float or None
+        Mean temperature factor of the strip along the lid's edge, with `HEAT_FILMS`.
     coldest : dict
         The coldest spot of each inner surface by name: beside edges with `DAMP_FILMS`, in the
         middle of faces with `HEAT_FILMS`.
@@ -81,6 +83,7 @@ class HiveConduction:
     zone_w_k: FloatArray
     part_w_k: dict[str, tuple[float, float]]
     leaving_w_k: dict[str, float]
+    rim_factor: float | None
     coldest: dict[str, Spot]
     upright: SectionField
     level: SectionField
@@ -138,6 +141,7 @@ def _hive_conduction(
         zone_w_k=zones,
         part_w_k=_by_part(heat),
         leaving_w_k=_leaving(heat),
+        rim_factor=_rim_factor(heat),
         coldest=_coldest(damp) | middles,
         upright=section_field(heat, "upright"),
         level=section_field(heat, "level"),
@@ -192,6 +196,27 @@ def _leaving(heat: Solved) -> dict[str, float]:
     ):
         result[body.part] = result.get(body.part, 0.0) + float(w)
     return result
+
+
+def _rim_factor(solved: Solved) -> float | None:
+    """Return the area mean of the temperature factor of the strip along the lid's edge [-]."""
+    found, cavity = solved.found, solved.parts.hive.cavity
+    s, near = found.surfaces, c.RIM_WIDTH.value
+    names = [space.name for space in found.model.spaces]
+    in_room = np.array([n in (*ZONES, ROOM) for n in names])[s.space]
+    x, y, z = s.box_m.T
+    above = in_room & (s.axis == 2) & (cavity.z1 - z < near)
+    if isinstance(cavity, Ring):
+        edge = cavity.outer_radius_m - x < near
+    else:
+        edge = np.minimum(x - cavity.x0, cavity.x1 - x) < near
+        edge |= np.minimum(y - cavity.y0, cavity.y1 - y) < near
+    strip = above & edge
+    area = s.area_m2[strip]
+    if area.sum() <= 0:
+        return None
+    factor = found.surface_degc(solved.space_share.sum(axis=0))[strip]
+    return float((factor * area).sum() / area.sum())
 
 
 def _coldest(solved: Solved) -> dict[str, Spot]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import product
-from math import log
+from math import inf, log
 from typing import Literal
 
 import numpy as np
@@ -147,6 +147,29 @@ def vapour_layers_m(
             sd = 1 / ((1 - layer.mixed_share) / sd + layer.mixed_share / other)
         found.append(max(sd, 1e-6) if share == 1.0 else 1e-6)
     return found
+
+
+def gas_resistance_m(
+    stack: Sequence[Layer], materials: Mapping[str, Material], direction: Direction
+) -> float:
+    """Return how CO2 and oxygen are held back, as still air [m]; infinite behind a closed layer.
+
+    They pass open pores as vapour does (`Material.is_open_pored`), and nothing else: water goes
+    through wood and foam by being dissolved in them, which other gases hardly are.
+    """
+    layers = plane_layers(stack, materials, direction)
+    total = 0.0
+    for layer, share in zip(stack, layers.closed_shares, strict=True):
+        if share < 1.0:
+            continue
+        first, other = materials[layer.material], materials.get(layer.mixed_with)
+        passes = (1 - layer.mixed_share) / first.sd_m(layer.thickness_m) * first.is_open_pored
+        if layer.mixed_share > 0 and other is not None:
+            passes += layer.mixed_share / other.sd_m(layer.thickness_m) * other.is_open_pored
+        if passes <= 0.0:
+            return inf
+        total += 1 / passes
+    return max(total, 1e-6)
 
 
 def _one_resistance(

@@ -28,8 +28,9 @@ _YEARS = 4
 class RainYear:
     """Water in the outer layer of a bare wall, arrays [12].
 
-    ``held_kg_m2`` at the end of each month, ``evaporating_w_m2`` the heat it takes in the month,
-    ``conductivity_factor`` λ wet over λ dry.
+    ``held_kg_m2`` at the end of each month where rain meets the wall; over the whole wall
+    ``evaporating_w_m2``, the heat it takes in the month, and ``conductivity_factor``, λ wet over
+    λ dry.
     """
 
     held_kg_m2: FloatArray
@@ -55,8 +56,9 @@ def rain_year(
     """Return the water in an outer layer through a settled year.
 
     ``wind_at_hive_m_s`` [12] is the wind of the months; ``exposed_share`` is the share of the
-    wall area that meets driving rain (the weather side), ``fill`` the share of the pores it fills,
-    ``drying`` the share of the free evaporation a drying face gives (`parameters`).
+    wall area that meets driving rain (the weather side), which is what gets wet and what dries;
+    ``fill`` is the share of the pores rain fills, ``drying`` the share of the free evaporation a
+    drying face gives (`parameters`).
     """
     held = np.zeros(12)
     heat = np.zeros(12)
@@ -65,10 +67,8 @@ def rain_year(
     for _ in range(_YEARS):
         for k, month in enumerate(months):
             hours = month.rain_mm  # hours of 1 mm each
-            offered = 2.0 / 9.0 * wind_at_hive_m_s[k] * hours * exposed_share
-            drink = min(
-                offered, material.water_absorption_kg_m2_h05 * sqrt(max(hours, 0.0)) * exposed_share
-            )
+            offered = 2.0 / 9.0 * wind_at_hive_m_s[k] * hours
+            drink = min(offered, material.water_absorption_kg_m2_h05 * sqrt(max(hours, 0.0)))
             saturated = float(saturation_pressure_unchecked_pa(np.array(month.temperature_degc)))
             outside = float(vapour_pressure_pa(month.temperature_degc, month.relative_humidity))
             convection = 4.0 + 4.0 * wind_at_hive_m_s[k]
@@ -79,9 +79,10 @@ def rain_year(
             out = min(water + drink, able)
             water = min(water + drink - out, most)
             held[k] = water
-            heat[k] = out * c.LATENT_HEAT_WATER.value / (86400 * DAYS_IN_MONTH[k])
+            heat[k] = exposed_share * out * c.LATENT_HEAT_WATER.value / (86400 * DAYS_IN_MONTH[k])
     extra = held / (thickness_m * material.density_kg_m3)
-    factor = np.array([exp(min(material.moisture_conversion * u, 1.5)) for u in extra])
+    wet = np.array([exp(min(material.moisture_conversion * u, 1.5)) for u in extra])
+    factor = 1 + exposed_share * (wet - 1)
     return RainYear(held_kg_m2=held, evaporating_w_m2=heat, conductivity_factor=factor)
 
 

@@ -39,7 +39,8 @@ class Balance:
 
     Zone arrays are [3, N] (base, nest, crown), surface arrays [7, N], openings [O, N]. Water that
     settles on combs and in the air is ``comb_kg_s`` [3, N]; ``condensing_w`` [N] is the heat all
-    condensation sets free.
+    condensation sets free; ``fanning_m3_s`` and ``cooling_kg_s`` [N] are what bees fan and
+    evaporate of water they carried in.
     """
 
     temperature_degc: FloatArray
@@ -52,6 +53,8 @@ class Balance:
     surface_degc: FloatArray
     condensing_kg_s: FloatArray
     comb_kg_s: FloatArray
+    fanning_m3_s: FloatArray
+    cooling_kg_s: FloatArray
     condensing_w: FloatArray
     shell_w: FloatArray
     air_w: FloatArray

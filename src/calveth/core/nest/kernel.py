@@ -7,16 +7,51 @@ with the slopes of every law in closed form; `kernel_solve` closes them.
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 import numpy as np
-from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.airflow.kernel import balanced_pa, fill_flows
+from calveth.core.airflow.kernel import (
+    balanced_pa,
+    fill_flows,
+)
 from calveth.core.compiled import compiled
+from calveth.core.hive.zones import FRACTIONS
+from calveth.core.nest.kernel_arrays import (
+    AIR_W,
+    BEE_COOL,
+    BEE_COOL_P,
+    BEE_COOL_T,
+    BEE_FAN,
+    BEE_HEAT,
+    BEE_HEAT_T,
+    BEE_SPREAD,
+    BEE_SPREAD_T,
+    CARRIED_KG_S,
+    CONDENSING_W,
+    COOL_KG_S,
+    DIFFUSED_KG_S,
+    DP0,
+    FAN_M3_S,
+    GUST,
+    LAMINAR,
+    METABOLIC_W,
+    MIX_BASE,
+    MIX_CROWN,
+    NINE,
+    PE,
+    PLUME,
+    PRESSURE,
+    TE,
+    WIND,
+    C,
+    FloatArray,
+    Hive,
+    P,
+    T,
+    Work,
+)
+from calveth.core.nest.kernel_bees import add_by_fan, ask_bees
 from calveth.core.nest.kernel_parts import (
-    AT_COLUMNS,
     AT_KG_P,
     AT_KG_S,
     AT_KG_T,
@@ -41,19 +76,6 @@ from calveth.core.nest.kernel_parts import (
     whole_w_k,
 )
 
-FloatArray = NDArray[np.float64]
-
-NINE = 9
-T, P, C, DP0 = 0, 3, 6, 9
-"""Where temperatures, vapour pressures, CO2 and the floor pressure stand in a state [10]."""
-PLUME, MIX_BASE, MIX_CROWN, GUST = range(4)
-"""Columns of the scalars of a hive."""
-TE, PE, WIND, PRESSURE, CORE, CLUSTER, REST, FANNING = range(8)
-"""Columns of a condition and its bees."""
-METABOLIC_W, AIR_W, CARRIED_KG_S, DIFFUSED_KG_S, CONDENSING_W, WORST = range(6)
-"""Columns of the sums of an answer."""
-SUM_COLUMNS = 6
-
 _CP = c.AIR_HEAT_CAPACITY.value
 _CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
 _HONEY = c.HONEY_ENERGY.value
@@ -62,35 +84,10 @@ _WATER_W = (c.HONEY_WATER_SHARE.value + _SUGAR * c.SUGAR_TO_WATER.value) / _HONE
 _CO2_W = _SUGAR * c.SUGAR_TO_CO2.value / _HONEY
 _DRY_W = 1.0 - _WATER_W * c.LATENT_HEAT_WATER.value
 _COMB_W_M2K = c.CONVECTION_HORIZONTAL.value
-
-
-class Hive(NamedTuple):
-    """What a hive brings, as arrays; see the column numbers of `kernel_parts` and `airflow`."""
-
-    strips: FloatArray
-    parts: FloatArray
-    joints: FloatArray
-    tops: FloatArray
-    surfaces: FloatArray
-    paths: FloatArray
-    zones: FloatArray
-    path_share: FloatArray
-    scalars: FloatArray
-
-
-class Work(NamedTuple):
-    """What an evaluation leaves behind."""
-
-    part_flows: FloatArray
-    joint_flows: FloatArray
-    zone_flows: FloatArray
-    flow_growth: FloatArray
-    at: FloatArray
-    shell_w: FloatArray
-    comb_kg_s: FloatArray
-    sums: FloatArray
-    residual: FloatArray
-    jacobian: FloatArray
+_WATER_J = c.LATENT_HEAT_WATER.value
+_ALL_OVER = np.array(FRACTIONS)
+# Much more than the vapour any colony gives, for each pascal above saturation.
+_FOG_KG_S_PA = 1e-6
 
 
 @compiled
@@ -107,12 +104,13 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
         lighter[z] = rho_out - rho[z]
     dynamic = 0.5 * rho_out * lane[WIND] ** 2
     x[DP0] = balanced_pa(
-        x[DP0], hive.strips, hive.joints, hive.tops, rho_out, rho, lighter, dynamic
-    )
+        x[DP0], hive.strips, hive.joints, hive.tops, rho_out, rho, lighter, dynamic,
+        hive.scalars[LAMINAR],
+    )  # fmt: skip
     fill_flows(
         x[DP0], hive.strips, hive.parts, hive.joints, hive.tops, rho_out, rho, lighter, dynamic,
-        lane[WIND], hive.scalars[GUST], lane[FANNING], work.part_flows, work.joint_flows,
-        work.zone_flows, work.flow_growth,
+        lane[WIND], hive.scalars[GUST], work.bees[BEE_FAN], hive.scalars[LAMINAR],
+        work.part_flows, work.joint_flows, work.zone_flows, work.flow_growth,
     )  # fmt: skip
     growth = work.flow_growth
     for j in range(1, 4):
@@ -135,35 +133,45 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     residual, jacobian = work.residual, work.jacobian
     residual[:] = 0.0
     jacobian[:] = 0.0
+    ask_bees(hive, lane, x, work.bees)
     rho = breathe(hive, lane, x, work)
     te, pe, pressure = lane[TE], lane[PE], lane[PRESSURE]
     outer = outer_film_m2k_w(lane[WIND], te)
-    active = lane[CLUSTER] * (lane[CORE] - x[T + 1])
-    metabolic = max(lane[REST], active)
-    by_nest = -lane[CLUSTER] if active > lane[REST] else 0.0
+    metabolic = work.bees[BEE_HEAT]
     work.sums[METABOLIC_W] = metabolic
+    work.sums[FAN_M3_S], work.sums[COOL_KG_S] = work.bees[BEE_FAN], work.bees[BEE_COOL]
     rho_out = air_density(te, pe, _CO2_OUT, pressure)
     plume = hive.scalars[PLUME]
     whole_w_k(hive.paths, hive.zones, hive.path_share, outer, work.shell_w)
     work.sums[DIFFUSED_KG_S], work.sums[CONDENSING_W] = 0.0, 0.0
+    spread, spread_t = work.bees[BEE_SPREAD], work.bees[BEE_SPREAD_T]
     for z in range(3):
-        share = 0.0 if z == 0 else (1.0 - plume if z == 1 else plume)
+        close = 0.0 if z == 0 else (1.0 - plume if z == 1 else plume)
+        share = close + spread * (_ALL_OVER[z] - close)
+        # Grows with the temperature of the nest by the heat and by where the bees are.
+        by_nest = share * work.bees[BEE_HEAT_T] + spread_t * (_ALL_OVER[z] - close) * metabolic
         whole = work.shell_w[z]
         work.shell_w[z] = whole * (x[T + z] - te)
         residual[T + z] = share * _DRY_W * metabolic - work.shell_w[z]
         jacobian[T + z, T + z] -= whole
-        jacobian[T + z, T + 1] += share * _DRY_W * by_nest
+        jacobian[T + z, T + 1] += _DRY_W * by_nest
         diffused = hive.zones[z, ZONE_VAPOUR] * (x[P + z] - pe)
         work.sums[DIFFUSED_KG_S] += diffused
         residual[P + z] = share * _WATER_W * metabolic - diffused
         jacobian[P + z, P + z] -= hive.zones[z, ZONE_VAPOUR]
-        jacobian[P + z, T + 1] += share * _WATER_W * by_nest
+        jacobian[P + z, T + 1] += _WATER_W * by_nest
         breath = hive.zones[z, ZONE_BREATH]
         residual[C + z] = share * _CO2_W * metabolic - breath * (
             rho[z] * x[C + z] - rho_out * _CO2_OUT
         )
         jacobian[C + z, C + z] -= breath * rho[z]
-        jacobian[C + z, T + 1] += share * _CO2_W * by_nest
+        jacobian[C + z, T + 1] += _CO2_W * by_nest
+    residual[T + 1] -= work.bees[BEE_COOL] * _WATER_J
+    jacobian[T + 1, T + 1] -= work.bees[BEE_COOL_T] * _WATER_J
+    residual[P + 1] += work.bees[BEE_COOL]
+    jacobian[P + 1, T + 1] += work.bees[BEE_COOL_T]
+    jacobian[T + 1, P + 1] -= work.bees[BEE_COOL_P] * _WATER_J
+    jacobian[P + 1, P + 1] += work.bees[BEE_COOL_P]
     add_surfaces(hive, lane, x, outer, work)
     add_combs(hive, lane, x, work)
     add_air(hive, lane, x, work)
@@ -202,7 +210,10 @@ def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
         if excess <= 0.0:
             work.comb_kg_s[z] = 0.0
             continue
+        # What the combs do not take at once is fog: it forms as fast as it must, and the air stays
+        # at saturation.
         rate = transfer_kg_s_m2_pa(_COMB_W_M2K, degc, lane[PRESSURE]) * hive.zones[z, ZONE_COMB]
+        rate += _FOG_KG_S_PA
         work.comb_kg_s[z] = rate * excess
         latent, slope = latent_j_kg(degc), saturation_slope_pa_k(degc, saturation)
         work.sums[CONDENSING_W] += latent * rate * excess
@@ -221,7 +232,10 @@ def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     ups, mixing = np.empty(2), np.empty(2)
     ups[0] = flows[0, 0] - flows[0, 1]
     ups[1] = ups[0] + flows[1, 0] - flows[1, 1]
-    mixing[0], mixing[1] = hive.scalars[MIX_BASE] / _CP, hive.scalars[MIX_CROWN] / _CP
+    # Fanned air passes entrance, nest, entrance: it stirs nest and base.
+    fan = work.bees[BEE_FAN] * air_density(lane[TE], lane[PE], _CO2_OUT, pressure)
+    mixing[0] = hive.scalars[MIX_BASE] / _CP + fan
+    mixing[1] = hive.scalars[MIX_CROWN] / _CP
     q, gain, growth = np.empty(3), np.empty(3), np.empty((3, 3))
     by_density = np.zeros((NINE, 3))
     for kind in range(3):
@@ -238,6 +252,7 @@ def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
                 slope = q[k] * pressure / (x[P + k] * (pressure - x[P + k])) if kind == 1 else 1.0
                 work.jacobian[3 * kind + z, 3 * kind + k] += factor * growth[z, k] * slope
         add_by_density(q, outside, ups, factor, 3 * kind, work.flow_growth, gain, by_density)
+        add_by_fan(hive, lane, q, outside, factor, 3 * kind, work)
         if kind < 2:
             carried = 0.0
             for z in range(3):
@@ -269,13 +284,3 @@ def add_by_density(
                 if gain[z] != 0.0:
                     for j in range(3):
                         by_density[row + z, j] += factor * gain[z] * flow_growth[zone, way, 1 + j]
-
-
-@compiled
-def new_work(hive: Hive) -> Work:
-    """Return empty arrays to work in."""
-    return Work(
-        np.zeros((hive.parts.shape[0], 2)), np.zeros((hive.joints.shape[0], 2)),
-        np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
-        np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
-    )  # fmt: skip

@@ -174,6 +174,19 @@ def settle_on(
 
 
 @compiled
+def ramp(u: float) -> float:
+    """Return 0 below 0, 1 above 1, and a smooth course between."""
+    v = min(max(u, 0.0), 1.0)
+    return v * v * (3.0 - 2.0 * v)
+
+
+@compiled
+def ramp_growth(u: float) -> float:
+    """Return how `ramp` grows."""
+    return 6.0 * u * (1.0 - u) if 0.0 < u < 1.0 else 0.0
+
+
+@compiled
 def carry(
     q: FloatArray,
     outside: float,

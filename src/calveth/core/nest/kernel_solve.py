@@ -1,8 +1,7 @@
 """Closes the balances of `kernel`, lane by lane, as compiled arithmetic.
 
-Newton's method with a line search from fresh air. Where that is caught (breath held back by its
-own CO2 can make the sum of squares dip without reaching nought), the hive is followed through time
-until it settles, as a real one does.
+From fresh air the hive is followed through time until it settles, as a real one does, in steps that
+soon are those of Newton's method. Where they are caught on a kink, slower, then with a line search.
 """
 
 from __future__ import annotations
@@ -15,7 +14,8 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.compiled import compiled
-from calveth.core.nest.kernel import (
+from calveth.core.nest.kernel import evaluate
+from calveth.core.nest.kernel_arrays import (
     CLUSTER,
     CORE,
     DP0,
@@ -23,6 +23,7 @@ from calveth.core.nest.kernel import (
     PE,
     PRESSURE,
     REST,
+    START_CO2,
     TE,
     WORST,
     C,
@@ -31,7 +32,6 @@ from calveth.core.nest.kernel import (
     P,
     T,
     Work,
-    evaluate,
     new_work,
 )
 from calveth.core.nest.kernel_parts import ZONE_VOLUME, solve_linear, whole_w_k
@@ -50,9 +50,10 @@ _CLOSED = 5e-8
 # hunts to and fro; a balance open by less than this is accepted after the last try.
 _ACCEPTED = 5e-3
 _USUAL_HEAT_W = 2.0
-# More breath than this and no steady state is one bees live in [kg CO2/kg air].
-_SUFFOCATING = 0.3
-_FIRST_TRY, _SECOND_TRY, _SETTLING, _CREEPING = 25, 60, 300, 80
+# More breath than this, by volume, and no steady state is one bees live in.
+_SUFFOCATING = c.CO2_SUFFOCATES.value
+_MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
+_SETTLING, _TRY, _CREEPING = 80, 60, 300
 
 
 class Answers(NamedTuple):
@@ -155,60 +156,70 @@ def newton(
 
 
 @compiled
-def settle(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
-    """Follow the hive through time until it settles, by linearised implicit Euler steps.
-
-    Pseudo-transient continuation: the time step grows as the balances close and shrinks as they
-    open, so that the hive is followed where it tips from one way of breathing to another.
-    """
-    inertia, step, trial = np.empty(NINE), np.empty(NINE), np.empty(10)
+def put_inertia(hive: Hive, inertia: FloatArray) -> None:
+    """Put what a hive holds by each unknown into ``inertia`` [9]; it only steers the way."""
     for z in range(3):
         volume = hive.zones[z, ZONE_VOLUME]
-        # Air with a little comb [J/K]; it only steers the way to the end.
-        inertia[T + z] = volume * 30e3
+        inertia[T + z] = volume * 30e3  # air with a little comb
         inertia[P + z] = volume / (_R_VAPOUR * 283.0)
         inertia[C + z] = volume * 1.2
-    dt = 60.0
+
+
+@compiled
+def settle(
+    hive: Hive, lane: FloatArray, x: FloatArray, work: Work, haste: float, tolerance: float
+) -> bool:
+    """Follow the hive through time until it settles, by implicit Euler steps; whether it closed.
+
+    Pseudo-transient continuation: the time step grows as the balances close and shrinks as they
+    open, so that the hive is followed where it tips from one way of breathing to another. With
+    ``haste`` 1 it begins with most of an hour, and with less the slower.
+    """
+    inertia, step, trial = np.empty(NINE), np.empty(NINE), np.empty(10)
+    put_inertia(hive, inertia)
+    dt, quicker, most = 3000.0 * haste, 1.3 + 0.7 * haste, 2.0 + 6.0 * haste
     evaluate(hive, lane, x, work)
     size = size_of(work.residual)
     for _ in range(_SETTLING):
-        if not newton_step(work, inertia, 1.0 / dt, step):
-            return
+        if worst_of(work.residual) <= tolerance:
+            return True
+        if not newton_step(work, inertia, 1.0 / dt if dt < 1e7 else 0.0, step):
+            return False
         # A step against what the balances push for has jumped over a tipping point: shorter.
         push = 0.0
         for k in range(NINE):
             push += work.residual[k] * inertia[k] * step[k] / _SCALE[k] ** 2
-        if push > 0.0:
-            stepped(x, step, 1.0, lane[PRESSURE], trial)
-            x[:] = trial
-            evaluate(hive, lane, x, work)
-            now = size_of(work.residual)
-            change = (size / max(now, 1e-300)) ** 0.5
-            size = now
-            if size < 1e-6:
-                return
-            dt = min(max(dt * min(max(1.3 * change, 0.3), 2.0), 1.0), 1e9)
-        else:
+        if push <= 0.0 and 1.0 < dt < 1e7:
             dt = max(0.25 * dt, 1.0)
+            continue
+        stepped(x, step, 1.0, lane[PRESSURE], trial)
+        x[:] = trial
+        evaluate(hive, lane, x, work)
+        now = size_of(work.residual)
+        change = (size / max(now, 1e-300)) ** 0.5
+        size = now
+        dt = min(max(dt * min(max(quicker * change, 0.3), most), 1.0), 1e9)
+    return False
 
 
 @compiled
 def creep(hive: Hive, lane: FloatArray, x: FloatArray, work: Work, tolerance: float) -> float:
-    """Improve ``x`` in place by short steps; return the worst balance of the best state met.
+    """Improve ``x`` in place by steps of ten minutes; return the worst balance of the best state.
 
     Where a joint turns from letting in to letting out, whole steps jump to and fro over the kink;
-    a third of each comes to rest on it.
+    the inertia of the hive lets it come to rest on it.
     """
-    step, here, inertia = np.empty(NINE), x.copy(), np.zeros(NINE)
+    step, here, inertia = np.empty(NINE), x.copy(), np.empty(NINE)
+    put_inertia(hive, inertia)
     evaluate(hive, lane, here, work)
     size = size_of(work.residual)
     trial = np.empty(10)
     for _ in range(_CREEPING):
         if worst_of(work.residual) <= tolerance:
             break
-        if not newton_step(work, inertia, 0.0, step):
+        if not newton_step(work, inertia, 1.0 / 600.0, step):
             break
-        stepped(here, step, 0.35, lane[PRESSURE], trial)
+        stepped(here, step, 1.0, lane[PRESSURE], trial)
         here[:] = trial
         evaluate(hive, lane, here, work)
         if size_of(work.residual) < size:
@@ -228,7 +239,7 @@ def first_guess(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None
     for z in range(3):
         x[T + z] = te + (warm - te) * (0.6 if z == 0 else (1.0 if z == 1 else 1.2))
         x[P + z] = lane[PE] + 150.0
-        x[C + z] = 0.01
+        x[C + z] = lane[START_CO2]
     x[DP0] = 0.0
 
 
@@ -238,16 +249,16 @@ def solve_lane(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> int:
     # A small colony gives little: its balances close to as much of it as a large one's.
     tolerance = _CLOSED * min(1.0, lane[REST] / _USUAL_HEAT_W)
     first_guess(hive, lane, x, work)
-    closed = newton(hive, lane, x, work, _FIRST_TRY, tolerance)
+    closed = settle(hive, lane, x, work, 1.0, tolerance)
     if not closed:
         first_guess(hive, lane, x, work)
-        settle(hive, lane, x, work)
-        closed = newton(hive, lane, x, work, _SECOND_TRY, tolerance)
+        settle(hive, lane, x, work, 0.02, tolerance)
+        closed = newton(hive, lane, x, work, _TRY, tolerance)
     if not closed:
         closed = creep(hive, lane, x, work, tolerance) <= _ACCEPTED
-    evaluate(hive, lane, x, work)
     work.sums[WORST] = worst_of(work.residual)
-    if max(x[C], x[C + 1], x[C + 2]) > _SUFFOCATING:
+    co2 = max(x[C + 1], x[C + 2])
+    if co2 / (co2 + _MOLAR * (1.0 - co2)) > _SUFFOCATING:
         return SUFFOCATES
     return CLOSED if closed else NO_REST
 

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from calveth.core.airflow.flow import Flows, path_arrays, rows
 from calveth.core.colony.colony import ColonyMoment, honey_ledger
 from calveth.core.hive.zones import FRACTIONS
-from calveth.core.nest import kernel as k
+from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest import kernel_parts as kp
 from calveth.core.nest import kernel_solve as ks
 from calveth.core.nest.balance import Balance, Outside
@@ -16,34 +16,41 @@ from calveth.core.nest.network import SURFACE_ZONE, SURFACES, ZONE_OF_PATH, Nest
 
 FloatArray = NDArray[np.float64]
 
+FRESH, LADEN = 0.01, 0.12
+"""CO2 by mass a search for a state begins with: air as after a door was opened, and foul air."""
+
 
 def balance_lanes(
-    terms: NestNetwork, bees: ColonyMoment, out: Outside
+    terms: NestNetwork, bees: ColonyMoment, out: Outside, start_co2: float = FRESH
 ) -> tuple[Balance, NDArray[np.int_]]:
     """Return the steady balance of N lanes and the status of each [N] (`kernel_solve.CLOSED`, ...).
 
-    ``terms`` is one hive at N conditions, or N hives at one each.
+    ``terms`` is one hive at N conditions, or N hives at one each; ``start_co2`` is `FRESH` or
+    `LADEN`.
     """
-    hives, owner, lanes = packed(terms, bees, out)
+    hives, owner, lanes = packed(terms, bees, out, start_co2)
     answers = _answers(owner.size, terms)
     ks.solve_all(hives, owner, lanes, answers)
     return _balance(answers), answers.status
 
 
 def packed(
-    terms: NestNetwork, bees: ColonyMoment, out: Outside
+    terms: NestNetwork, bees: ColonyMoment, out: Outside, start_co2: float = FRESH
 ) -> tuple[k.Hive, NDArray[np.int_], FloatArray]:
     """Return the arrays of the hives, which hive each lane has, and the lanes [N, 8]."""
     n, hives = out.temperature_degc.size, terms.volume_m3.size
     owner = np.arange(n) if hives == n and n > 1 else np.zeros(n, dtype=np.int64)
-    lanes = np.empty((n, 8))
+    lanes = np.empty((n, k.LANE_COLUMNS))
     wind = out.wind_m_s * terms.wind_factor
     lanes[:, k.TE], lanes[:, k.PE] = out.temperature_degc, out.vapour_pressure_pa
     lanes[:, k.WIND], lanes[:, k.PRESSURE] = wind, out.pressure_pa
     lanes[:, k.CORE] = bees.core_degc + terms.core_offset_k
-    lanes[:, k.CLUSTER] = bees.cluster_conductance_w_k * terms.cluster_factor
-    lanes[:, k.REST] = bees.rest_heat_w * terms.rest_factor
-    lanes[:, k.FANNING] = bees.fanning_m3_s * terms.fanning_factor
+    more = terms.bees_factor
+    lanes[:, k.CLUSTER] = bees.cluster_conductance_w_k * terms.cluster_factor * more ** (2 / 3)
+    lanes[:, k.REST] = bees.rest_heat_w * terms.rest_factor * more
+    lanes[:, k.FANNING] = bees.fanning_m3_s * terms.fanning_factor * more
+    lanes[:, k.ACTIVE] = bees.activity_w * terms.activity_share * more
+    lanes[:, k.MASS], lanes[:, k.START_CO2] = bees.mass_kg * more, start_co2
     return _hives(terms, hives), owner, lanes
 
 
@@ -61,9 +68,12 @@ def _hives(terms: NestNetwork, hives: int) -> k.Hive:
         terms.zone_factor, terms.zone_vapour_kg_s_pa, terms.zone_breath_m3_s, terms.comb_area_m2,
         volumes, hives=hives,
     )  # fmt: skip
-    scalars = np.empty((hives, 4))
+    scalars = np.empty((hives, k.HIVE_SCALARS))
     scalars[:, k.PLUME], scalars[:, k.MIX_BASE] = terms.plume_share, terms.mixing_base_w_k
     scalars[:, k.MIX_CROWN], scalars[:, k.GUST] = terms.mixing_crown_w_k, terms.paths.gust_share[0]
+    scalars[:, k.LAMINAR] = terms.paths.laminar_pa[0]
+    scalars[:, k.FAN_MOST], scalars[:, k.FAN_SPEED] = terms.fanning_most, terms.fanning_speed
+    scalars[:, k.COOL_MOST] = terms.cooling_most
     return k.Hive(strips, parts, joints, tops, surfaces, paths, zones, ZONE_OF_PATH, scalars)
 
 
@@ -99,6 +109,8 @@ def _balance(a: ks.Answers) -> Balance:
         surface_degc=at[:, :, kp.AT_DEGC].T,
         condensing_kg_s=at[:, :, kp.AT_KG_S].T,
         comb_kg_s=a.comb_kg_s.T,
+        fanning_m3_s=a.sums[:, k.FAN_M3_S],
+        cooling_kg_s=a.sums[:, k.COOL_KG_S],
         condensing_w=a.sums[:, k.CONDENSING_W],
         shell_w=a.shell_w.T,
         air_w=a.sums[:, k.AIR_W],

@@ -9,12 +9,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.airflow.paths import AirPaths, air_paths, stack_paths
+from calveth.core.airflow.paths import AirPaths, air_paths, stack_paths, tunnel_m
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place, coldest_month
 from calveth.core.heat.correction import ShellCorrection
-from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
+from calveth.core.heat.shell import DIRECTIONS, FaceHeat, shell_heat, window_heat
+from calveth.core.heat.slab import gas_resistance_m
 from calveth.core.hive.design import Design, Face
+from calveth.core.hive.forms import cavity_height_m, side_spans_m
+from calveth.core.hive.opening import opening_parts
 from calveth.core.hive.quantities import cavity_litres
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.solids import HiveSolids, build_solids
@@ -82,7 +85,11 @@ class NestNetwork:
     plume_share, mixing_base_w_k, mixing_crown_w_k : array [M]
         `Parameters` of each hive.
     wind_factor, cluster_factor, rest_factor, fanning_factor, core_offset_k : array [M]
-        On wind and bees, put on by `at_the_hive` and `bees_of`.
+        On wind and bees, put on by `lanes.packed`.
+    film_factor, bees_factor : array [M]
+        On the inner films, and on the mass of the bees.
+    activity_share, fanning_most, fanning_speed, cooling_most : array [M]
+        What bees spend in the hive, and can do (`Parameters`).
     """
 
     paths: AirPaths
@@ -107,11 +114,21 @@ class NestNetwork:
     rest_factor: FloatArray
     fanning_factor: FloatArray
     core_offset_k: FloatArray
+    activity_share: FloatArray
+    film_factor: FloatArray
+    bees_factor: FloatArray
+    fanning_most: FloatArray
+    fanning_speed: FloatArray
+    cooling_most: FloatArray
 
     @property
     def surface_convection_w_m2k(self) -> FloatArray:
-        """Convective part of the inner films, which carries vapour [7, 1] [W/(m²·K)]."""
-        return _CONVECTION
+        """Convective part of the inner films, which carries vapour [7, M] [W/(m²·K)].
+
+        Never more than the whole film.
+        """
+        part: FloatArray = np.minimum(_CONVECTION * self.film_factor, 1 / self.surface_film_m2k_w)
+        return part
 
     def take(self, index: NDArray[np.int_]) -> NestNetwork:
         """Return the hives at ``index``; a single hive stands for any number of conditions."""
@@ -193,7 +210,7 @@ def hive_model(case: HiveCase) -> HiveModel:
         faces=faces,
         window=window,
         litres=cavity_litres(hive),
-        terms=_terms(design, hive, faces, window, paths, correction, case.parameters),
+        terms=_terms(design, hive, faces, window, paths, correction, case.parameters, winter),
         correction=correction,
         winter=winter,
         parameters=case.parameters,
@@ -218,6 +235,7 @@ def _terms(
     paths: AirPaths,
     correction: ShellCorrection,
     p: Parameters,
+    materials: Mapping[str, Material],
 ) -> NestNetwork:
     wall_m2, lid_m2 = faces["walls"].area.inner_m2, faces["lid"].area.inner_m2
     rim_m2 = _rim_area_m2(hive, lid_m2)
@@ -235,13 +253,15 @@ def _terms(
     if window is not None:
         by_surface[WINDOW] = window
     layers = np.array([sum(heat.layers_m2k_w) for heat in by_surface]) / p.shell_factor
-    films = np.array([heat.film_m2k_w for heat in by_surface])
+    films = np.array([heat.film_m2k_w for heat in by_surface]) / p.film_factor
     # The rim sits between lid and wall; estimated, it is as cold as the worse of the two.
-    films[1] = c.RSI_EDGE.value
     layers[1] = min(layers[0], layers[2]) * correction.rim
-    inner, outer_m2, outer_share = _heat_paths(faces, window, p.shell_factor)
-    through_shell = _diffusion(faces, window)
-    breath = _breath_m3_s(design, paths, through_shell)
+    inner, outer_m2, outer_share = _heat_paths(faces, window, p.shell_factor, p.film_factor)
+    still = _still_air_m(design, paths)
+    delta = c.VAPOUR_PERMEABILITY_AIR.value
+    through_shell = _diffusion(faces, window) + delta * still
+    pores = p.pores_co2 * _pores_m(design, faces, materials)
+    breath = c.CO2_DIFFUSIVITY_AIR.value * (pores + still)
     combs = np.array(FRACTIONS) * (2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value)
 
     return NestNetwork(
@@ -267,6 +287,12 @@ def _terms(
         rest_factor=np.array([p.rest_factor]),
         fanning_factor=np.array([p.fanning_factor]),
         core_offset_k=np.array([p.core_offset_k]),
+        activity_share=np.array([p.activity_share]),
+        film_factor=np.array([p.film_factor]),
+        bees_factor=np.array([p.bees_factor]),
+        fanning_most=np.array([p.fanning_most_m3_s_kg]),
+        fanning_speed=np.array([p.fanning_speed_m_s]),
+        cooling_most=np.array([p.cooling_most_1_s]),
     )
 
 
@@ -275,19 +301,19 @@ def _column(values: object) -> FloatArray:
 
 
 def _heat_paths(
-    faces: Mapping[Face, FaceHeat], window: FaceHeat | None, factor: float
+    faces: Mapping[Face, FaceHeat], window: FaceHeat | None, factor: float, film: float
 ) -> tuple[list[float], list[float], list[float]]:
     """Return inner resistance [K/W], outer area [m²] and outer share of walls, lid, floor, window.
 
     A hive without a window has one that lets nothing through.
     """
     heats = [faces["walls"], faces["lid"], faces["floor"]]
-    inner = [h.film_m2k_w / h.area.inner_m2 + 1 / (factor * h.shape_w_k) for h in heats]
+    inner = [h.film_m2k_w / (film * h.area.inner_m2) + 1 / (factor * h.shape_w_k) for h in heats]
     outer_m2 = [h.area.outer_m2 for h in heats]
     outer_share = [h.outer_share for h in heats]
     if window is not None:
         area = window.area.inner_m2
-        inner.append(window.film_m2k_w / area + 1 / (factor * window.shape_w_k))
+        inner.append(window.film_m2k_w / (film * area) + 1 / (factor * window.shape_w_k))
         outer_m2.append(area)
         outer_share.append(window.outer_share)
     else:
@@ -297,14 +323,31 @@ def _heat_paths(
     return inner, outer_m2, outer_share
 
 
-def _breath_m3_s(design: Design, paths: AirPaths, through_shell: FloatArray) -> FloatArray:
-    """Return what CO2 diffuses through shell and openings by zone [3] [m³/s]."""
-    through_openings = np.zeros(3)
-    np.add.at(through_openings, paths.part_zone, paths.part_area_m2[:, 0])
-    result: FloatArray = c.CO2_DIFFUSIVITY_AIR.value * (
-        through_shell / c.VAPOUR_PERMEABILITY_AIR.value
-        + through_openings / design.shell.thickness_m("walls")
-    )
+def _still_air_m(design: Design, paths: AirPaths) -> FloatArray:
+    """Return A/L of the still air in the openings by zone [3] [m], through which gases diffuse.
+
+    L is the way through and the mouths at both ends, 0.8 of the radius (Rayleigh's end correction).
+    """
+    spans, height = side_spans_m(design.form), cavity_height_m(design.form)
+    parts = [p for o in design.openings for p in opening_parts(o, spans, height)]
+    found = np.zeros(3)
+    for part, zone, area in zip(parts, paths.part_zone, paths.part_area_m2[:, 0], strict=True):
+        number = part.opening.count
+        radius = float(np.sqrt(area / number / np.pi))
+        found[zone] += area / max(tunnel_m(part, design) + 1.6 * radius, 1e-4)
+    return found
+
+
+def _pores_m(
+    design: Design, faces: Mapping[Face, FaceHeat], materials: Mapping[str, Material]
+) -> FloatArray:
+    """Return A/Σμd of the faces whose every layer is open-pored, by zone [3] [m]; nought else."""
+    by_path = [
+        faces[face].area.inner_m2
+        / gas_resistance_m(design.shell.stack(face), materials, DIRECTIONS[face])
+        for face in ("walls", "lid", "floor")
+    ]
+    result: FloatArray = ZONE_OF_PATH @ np.array([*by_path, 0.0])
     return result
 
 

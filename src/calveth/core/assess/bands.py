@@ -1,0 +1,142 @@
+"""How sure the answers are: the same hive with every uncertain figure drawn from its range.
+
+Thirty-two draws, the same for all hives (`parameters.draws`), so that a comparison of two is one
+of the hives and not of the draws. A band goes from the 10th to the 90th of a hundred.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, Moments, crown_verdict
+from calveth.core.assess.result import MonthlyAssessment, assess_each
+from calveth.core.case import HiveCase
+from calveth.core.hive.zones import NEST
+from calveth.core.parameters import draws
+
+FloatArray = NDArray[np.float64]
+
+DRAWS, SEED = 32, 20
+"""How many draws, and where they begin; the same for every hive of every project."""
+_LOW, _HIGH = 0.1, 0.9
+_SURE, _UNTOLD = 0.95, 0.6
+VERDICTS: tuple[CrownVerdict, ...] = ("dry", "wet ring", "wet")
+"""What may be found under the lid, in the order of `Bands.crown`."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sureness:
+    """A verdict with how many of ten draws agree: ``dry``, ``dry`` in 8 of 10, or untold.
+
+    Attributes
+    ----------
+    verdict : CrownVerdict
+        The one most draws have.
+    of_ten : int
+        In how many of ten.
+    """
+
+    verdict: CrownVerdict
+    of_ten: int
+
+    @property
+    def sure(self) -> bool:
+        """Whether all but one in twenty have it."""
+        return self.of_ten >= 10
+
+    @property
+    def told(self) -> bool:
+        """Whether it can be told at all: six of ten agree."""
+        return self.of_ten >= 10 * _UNTOLD
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Bands:
+    """Bands of a hive's figures.
+
+    Attributes
+    ----------
+    answered : int
+        Draws that have an answer, of `DRAWS`; in the others the bees would suffocate.
+    crown : array [3, 12]
+        Share of the draws with each of `VERDICTS`, by month [-].
+    lid_g_day, elsewhere_g_day, air_l_h, co2_share : array [2, 12]
+        Low and high end by month: water on the lid, on other surfaces [g/day], fresh air [L/h], CO2
+        beside the bees by volume [-].
+    winter_honey_kg : array [DRAWS]
+        Of every draw; NaN where it has no answer [kg].
+    """
+
+    answered: int
+    crown: FloatArray
+    lid_g_day: FloatArray
+    elsewhere_g_day: FloatArray
+    air_l_h: FloatArray
+    co2_share: FloatArray
+    winter_honey_kg: FloatArray
+
+    @property
+    def winter_honey_range_kg(self) -> tuple[float, float]:
+        """Low and high end of the winter honey [kg]."""
+        low, high = np.nanquantile(self.winter_honey_kg, (_LOW, _HIGH))
+        return float(low), float(high)
+
+    def sureness(self, month: int) -> Sureness:
+        """Return what is found under the lid in a month (0 to 11), and how sure it is."""
+        at = int(np.argmax(self.crown[:, month]))
+        share = float(self.crown[at, month])
+        tens = 10 if share >= _SURE else min(round(10 * share), 9)
+        return Sureness(verdict=VERDICTS[at], of_ten=tens)
+
+
+def bands(case: HiveCase) -> Bands | None:
+    """Return the bands of a hive; None when no draw has an answer.
+
+    The shell is solved once: what is uncertain of it is a factor (`Parameters.shell_factor`).
+    """
+    drawn = [replace(case, parameters=p) for p in draws(DRAWS, SEED)]
+    each = assess_each(drawn)
+    answers = [a for a in each if isinstance(a, MonthlyAssessment)]
+    if not answers:
+        return None
+    months = [a.months for a in answers]
+    lid = _over(months, lambda m: m.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0))
+    every = _over(months, lambda m: m.condensing_g_day.sum(axis=0))
+    crown = np.array([[crown_verdict(m, k) for k in range(12)] for m in months])
+    return Bands(
+        answered=len(answers),
+        crown=np.array([(crown == verdict).mean(axis=0) for verdict in VERDICTS]),
+        lid_g_day=_band(lid),
+        elsewhere_g_day=_band(every - lid),
+        air_l_h=_band(3.6e6 * _over(months, lambda m: m.exchange_m3_s)),
+        co2_share=_band(_over(months, lambda m: m.co2_volume_share[NEST])),
+        winter_honey_kg=np.array(
+            [a.winter_honey_kg if isinstance(a, MonthlyAssessment) else np.nan for a in each]
+        ),
+    )
+
+
+def _over(months: Sequence[Moments], take: Callable[[Moments], FloatArray]) -> FloatArray:
+    """Return a figure of every draw and month [D, 12]."""
+    return np.array([take(m) for m in months])
+
+
+def _band(values: FloatArray) -> FloatArray:
+    """Return low and high end over the draws [2, 12] of values [D, 12]."""
+    result: FloatArray = np.quantile(values, (_LOW, _HIGH), axis=0)
+    return result
+
+
+def burns_less(one: Bands, two: Bands) -> float:
+    """Return the share of the draws in which the first hive burns less honey through the winter.
+
+    Draws without an answer are left out.
+    """
+    both = np.isfinite(one.winter_honey_kg) & np.isfinite(two.winter_honey_kg)
+    if not both.any():
+        return 0.5
+    return float((one.winter_honey_kg[both] < two.winter_honey_kg[both]).mean())

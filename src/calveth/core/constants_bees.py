@@ -1,0 +1,169 @@
+"""Constants of honey, breath and bees. `constants` lists them with all the others."""
+
+from __future__ import annotations
+
+from calveth.core.constant import Constant
+
+HONEY_ENERGY = Constant(
+    value=12.7e6, unit="J/kg", source="304 kcal per 100 g, USDA FoodData Central",
+    certainty="published",
+)  # fmt: skip
+HONEY_WATER_SHARE = Constant(
+    value=0.17, unit="kg/kg", source="capped honey, USDA FoodData Central", certainty="published"
+)
+SUGAR_TO_WATER = Constant(
+    value=0.60,
+    unit="kg/kg",
+    source="C6H12O6 + 6 O2 = 6 CO2 + 6 H2O: 6·18.015/180.16",
+    certainty="published",
+)
+SUGAR_TO_CO2 = Constant(
+    value=1.466, unit="kg/kg", source="same reaction: 6·44.01/180.16", certainty="published"
+)
+SUGAR_TO_OXYGEN = Constant(
+    value=1.066, unit="kg/kg", source="same reaction: 6·31.998/180.16", certainty="published"
+)
+CLUSTER_CONDUCTANCE = Constant(
+    value=0.27,
+    unit="W/(K·kg^(2/3))",
+    source="fit to published oxygen use of winter clusters, scaled by surface",
+    certainty="estimate",
+    low=0.2,
+    high=0.4,
+)
+REST_HEAT = Constant(
+    value=1.75,
+    unit="W/kg",
+    source="lowest heat of resting winter bees",
+    certainty="estimate",
+    low=1.5,
+    high=2.0,
+)
+REST_HEAT_Q10 = Constant(
+    value=2.0,
+    unit="-",
+    source="rest heat of insects doubles with every 10 K of warmth; common rule of physiology, "
+    "from memory; counted above 15 °C",
+    certainty="estimate",
+    low=1.5,
+    high=2.5,
+)
+REST_HEAT_UP_TO = Constant(
+    value=42.0,
+    unit="°C",
+    source="warmth from which the heat of bees grows no more; from memory",
+    certainty="estimate",
+    low=40.0,
+    high=46.0,
+)
+ACTIVITY_SHARE = Constant(
+    value=0.5,
+    unit="-",
+    source="share of the honey for brood and flight that is spent in the hive",
+    certainty="estimate",
+    low=0.3,
+    high=0.7,
+)
+CORE_TEMPERATURE_NO_BROOD = Constant(
+    value=21.0, unit="°C", source="broodless winter clusters", certainty="estimate",
+    low=18.0, high=25.0,
+)  # fmt: skip
+CORE_TEMPERATURE_BROOD = Constant(
+    value=34.5,
+    unit="°C",
+    source="brood nest 33 to 36 °C, reported by many",
+    certainty="published",
+    low=33.0,
+    high=36.0,
+)
+FANNING = Constant(
+    value=1.0e-4,
+    unit="m³/(s·kg)",
+    source="air that bees move for full brood and nectar, per kg of bees; less with less brood",
+    certainty="estimate",
+    low=0.2e-4,
+    high=4.0e-4,
+)
+FANNING_MOST = Constant(
+    value=1.0e-3,
+    unit="m³/(s·kg)",
+    source="most air bees fan in heat or bad air, per kg of bees",
+    certainty="estimate",
+    low=0.3e-3,
+    high=2.0e-3,
+)
+FANNING_SPEED = Constant(
+    value=1.0,
+    unit="m/s",
+    source="most speed fanning bees give the air in the half of the entrance it leaves by",
+    certainty="estimate",
+    low=0.5,
+    high=2.0,
+)
+FANNING_COST = Constant(
+    value=5.0e3,
+    unit="W per m³/s",
+    source="heat bees spend to fan, beyond their rest",
+    certainty="estimate",
+    low=2.0e3,
+    high=15.0e3,
+)
+COOLING_MOST = Constant(
+    value=8.0e-6,
+    unit="1/s",
+    source="most water bees evaporate in heat into air of half humidity, kg a second per kg of "
+    "bees; the drier the air the more",
+    certainty="estimate",
+    low=3.0e-6,
+    high=15.0e-6,
+)
+CO2_BAD = Constant(
+    value=0.08, unit="-", source="CO2 by volume from which bees sink down; from memory",
+    certainty="estimate", low=0.06, high=0.1,
+)  # fmt: skip
+CO2_SUFFOCATES = Constant(
+    value=0.18, unit="-", source="CO2 by volume at which the oxygen of the air (20.9 %) is all but "
+    "used up: one for one",
+    certainty="published",
+)  # fmt: skip
+PORES_CO2 = Constant(
+    value=1.0,
+    unit="-",
+    source="CO2 through open pores against still air of the thickness that holds vapour as much; "
+    "nothing passes foam, wood and films",
+    certainty="estimate",
+    low=0.5,
+    high=1.5,
+)
+PLUME_SHARE = Constant(
+    value=0.5,
+    unit="-",
+    source="share of the cluster's heat and breath that rises straight to the crown",
+    certainty="estimate",
+    low=0.3,
+    high=0.7,
+)
+MIXING_NEST_CROWN = Constant(
+    value=0.5,
+    unit="W/K",
+    source="exchange between nest and crown by weak plumes",
+    certainty="estimate",
+    low=0.2,
+    high=1.0,
+)
+MIXING_NEST_BASE = Constant(
+    value=0.25,
+    unit="W/K",
+    source="exchange between nest and base, held back by stable layering",
+    certainty="estimate",
+    low=0.1,
+    high=0.5,
+)
+CLUSTER_DENSITY = Constant(
+    value=0.25,
+    unit="kg/L",
+    source="bees in a winter cluster with the combs between them",
+    certainty="estimate",
+    low=0.18,
+    high=0.35,
+)

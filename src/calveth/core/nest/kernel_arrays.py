@@ -1,0 +1,74 @@
+"""The arrays of the balance: what a hive brings, a condition, a state, and what is left behind."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.compiled import compiled
+from calveth.core.nest.kernel_parts import AT_COLUMNS
+
+FloatArray = NDArray[np.float64]
+
+NINE = 9
+T, P, C, DP0 = 0, 3, 6, 9
+"""Where temperatures, vapour pressures, CO2 and the floor pressure stand in a state [10]."""
+PLUME, MIX_BASE, MIX_CROWN, GUST, LAMINAR, FAN_MOST, FAN_SPEED, COOL_MOST = range(8)
+HIVE_SCALARS = 8
+"""Columns of the scalars of a hive; the last three are what its bees can do (`add_bees`)."""
+TE, PE, WIND, PRESSURE, CORE, CLUSTER, REST, FANNING, ACTIVE, MASS, START_CO2 = range(11)
+LANE_COLUMNS = 11
+"""Columns of a condition and its bees, and of the CO2 the search for a state begins with."""
+METABOLIC_W, AIR_W, CARRIED_KG_S, DIFFUSED_KG_S, CONDENSING_W, FAN_M3_S, COOL_KG_S = range(7)
+WORST = 7
+"""Columns of the sums of an answer."""
+SUM_COLUMNS = 8
+BEE_HEAT, BEE_HEAT_T, BEE_FAN, BEE_FAN_T, BEE_FAN_C, BEE_COOL, BEE_COOL_T = range(7)
+BEE_SPREAD, BEE_SPREAD_T, BEE_COOL_P = 7, 8, 9
+BEE_COLUMNS = 10
+"""What bees do: heat [W], air fanned [m³/s], water evaporated [kg/s], how far they are spread over
+the combs [-]; and how it grows with temperature (``_T``), vapour pressure (``_P``) and CO2 by mass
+(``_C``) of the nest."""
+
+
+class Hive(NamedTuple):
+    """What a hive brings, as arrays; see the column numbers of `kernel_parts` and `airflow`."""
+
+    strips: FloatArray
+    parts: FloatArray
+    joints: FloatArray
+    tops: FloatArray
+    surfaces: FloatArray
+    paths: FloatArray
+    zones: FloatArray
+    path_share: FloatArray
+    scalars: FloatArray
+
+
+class Work(NamedTuple):
+    """What an evaluation leaves behind."""
+
+    part_flows: FloatArray
+    joint_flows: FloatArray
+    zone_flows: FloatArray
+    flow_growth: FloatArray
+    bees: FloatArray
+    at: FloatArray
+    shell_w: FloatArray
+    comb_kg_s: FloatArray
+    sums: FloatArray
+    residual: FloatArray
+    jacobian: FloatArray
+
+
+@compiled
+def new_work(hive: Hive) -> Work:
+    """Return empty arrays to work in."""
+    return Work(
+        np.zeros((hive.parts.shape[0], 2)), np.zeros((hive.joints.shape[0], 2)),
+        np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros(BEE_COLUMNS),
+        np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
+        np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
+    )  # fmt: skip

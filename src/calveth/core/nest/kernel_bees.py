@@ -1,0 +1,129 @@
+"""What bees do about the warmth and the breath of their nest, as compiled arithmetic."""
+
+from __future__ import annotations
+
+from math import log
+
+from calveth.core import constants as c
+from calveth.core.airflow.kernel import PART_AREA, PART_ZONE, open_area_m2
+from calveth.core.compiled import compiled
+from calveth.core.nest.kernel_arrays import (
+    ACTIVE,
+    BEE_COOL,
+    BEE_COOL_P,
+    BEE_COOL_T,
+    BEE_FAN,
+    BEE_FAN_C,
+    BEE_FAN_T,
+    BEE_HEAT,
+    BEE_HEAT_T,
+    BEE_SPREAD,
+    BEE_SPREAD_T,
+    CLUSTER,
+    COOL_MOST,
+    CORE,
+    FAN_MOST,
+    FAN_SPEED,
+    FANNING,
+    MASS,
+    PE,
+    PRESSURE,
+    REST,
+    TE,
+    C,
+    FloatArray,
+    Hive,
+    P,
+    T,
+    Work,
+)
+from calveth.core.nest.kernel_parts import (
+    air_density,
+    ramp,
+    ramp_growth,
+    saturation_pa,
+    saturation_slope_pa_k,
+)
+
+_Q10 = c.REST_HEAT_Q10.value
+_SPENT = c.REST_HEAT_UP_TO.value
+_FAN_W = c.FANNING_COST.value
+_MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
+_CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
+
+
+@compiled
+def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> None:
+    """Put what the bees do in a nest of a temperature and CO2 into ``bees`` [9].
+
+    They keep the core warm, or rest at a rate that grows with warmth (Q10 above 15 °C); brood and
+    work come to it. Cold, their breath rises from the cluster in a plume; warm, they are all over
+    the combs. They fan for brood, and as much as they can when it is hot or, while they can
+    leave the cluster, when CO2 rises; no more than the openings let through; and evaporate water
+    when fanning does not do. Limits and courses are estimates with ranges (`constants`).
+    """
+    degc, co2 = x[T + 1], x[C + 1]
+    # The heat of bees grows with warmth until they are spent.
+    tired = min(max(degc - _SPENT + 2.0, 0.0), 4.0)
+    felt = min(max(degc, 15.0), _SPENT + 2.0) - tired * tired / 8.0
+    by_felt = 1.0 - tired / 4.0 if degc > 15.0 else 0.0
+    rest, keep = lane[REST] * _Q10 ** ((felt - 15.0) / 10.0), lane[CLUSTER] * (lane[CORE] - degc)
+    by_warmth = rest * log(_Q10) / 10.0 * by_felt
+    heat, slope = (keep, -lane[CLUSTER]) if keep > rest else (rest, by_warmth)
+    most = hive.scalars[FAN_MOST] * lane[MASS]
+    able, able_t = ramp((degc - 10.0) / 8.0), ramp_growth((degc - 10.0) / 8.0) / 8.0
+    hot, hot_t = ramp((degc - 34.0) / 2.0), ramp_growth((degc - 34.0) / 2.0) / 2.0
+    volume = co2 / (co2 + _MOLAR * (1.0 - co2))
+    volume_c = _MOLAR / (co2 + _MOLAR * (1.0 - co2)) ** 2
+    foul, foul_c = ramp((volume - 0.01) / 0.03), ramp_growth((volume - 0.01) / 0.03) / 0.03
+    wish = lane[FANNING] + most * able * (hot + (1.0 - hot) * foul)
+    wish_t = most * (able_t * (hot + (1.0 - hot) * foul) + able * hot_t * (1.0 - foul))
+    wish_c = most * able * (1.0 - hot) * foul_c * volume_c
+    # Half of the openings is way out.
+    limit = 0.5 * open_area_m2(hive.parts) * hive.scalars[FAN_SPEED]
+    over = (wish / limit) ** 4
+    fan = wish / (1.0 + over) ** 0.25
+    less = (1.0 + over) ** -1.25
+    bees[BEE_FAN], bees[BEE_FAN_T], bees[BEE_FAN_C] = fan, less * wish_t, less * wish_c
+    bees[BEE_SPREAD], bees[BEE_SPREAD_T] = able, able_t
+    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan
+    bees[BEE_HEAT_T] = slope + _FAN_W * less * wish_t
+    add_cooling(hive.scalars[COOL_MOST] * lane[MASS], degc, x[P + 1], bees)
+
+
+@compiled
+def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> None:
+    """Put the water that bees evaporate in heat into ``bees``; ``most`` [kg/s] is in air half dry.
+
+    The drier the air the more goes into it, and nothing into saturated air.
+    """
+    saturation = saturation_pa(degc)
+    dry = max(2.0 * (1.0 - vapour / saturation), 0.0)
+    slope = saturation_slope_pa_k(degc, saturation)
+    dry_t = 2.0 * vapour * slope / saturation**2 if dry > 0.0 else 0.0
+    wish = most * ramp((degc - 34.5) / 2.5)
+    bees[BEE_COOL] = wish * dry
+    bees[BEE_COOL_T] = most * ramp_growth((degc - 34.5) / 2.5) / 2.5 * dry + wish * dry_t
+    bees[BEE_COOL_P] = -2.0 * wish / saturation if dry > 0.0 else 0.0
+
+
+@compiled
+def add_by_fan(
+    hive: Hive, lane: FloatArray, q: FloatArray, outside: float, factor: float, row: int, work: Work
+) -> None:
+    """Add how the gains of one kind grow with the temperature and CO2 of the nest, by fanning."""
+    by_t, by_c = work.bees[BEE_FAN_T], work.bees[BEE_FAN_C]
+    if by_t == 0.0 and by_c == 0.0:
+        return
+    density = air_density(lane[TE], lane[PE], _CO2_OUT, lane[PRESSURE])
+    whole = open_area_m2(hive.parts)
+    for k in range(hive.parts.shape[0]):
+        z = int(hive.parts[k, PART_ZONE])
+        gain = factor * density * hive.parts[k, PART_AREA] / whole * (outside - q[z])
+        work.jacobian[row + z, T + 1] += gain * by_t
+        work.jacobian[row + z, C + 1] += gain * by_c
+    step = factor * density * (q[0] - q[1])
+    work.jacobian[row + 1, T + 1] += step * by_t
+    work.jacobian[row + 1, C + 1] += step * by_c
+    work.jacobian[row, T + 1] -= step * by_t
+    work.jacobian[row, C + 1] -= step * by_c

@@ -197,7 +197,8 @@ class Solved(WindowTest):
             "floor in the corner",
             "board on the rim",
             "ψ",
-            "on a finer grid +0.",
+            "on a finer grid W/K +0.",
+            "a factor by 0.0",
         ):
             self.assertIn(part, seen[0])
         self.assertIn("wet", seen[0])

@@ -6,7 +6,8 @@ import unittest
 from dataclasses import replace
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.conduction.hive import hive_conduction, spot_name
+from calveth.core.conduction.hive import hive_conduction
+from calveth.core.conduction.spots import spot_name
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k
 from calveth.core.hive.design import Shell, Window
 from calveth.core.hive.joinery import Joinery

@@ -28,7 +28,7 @@ from calveth.core.project import Project
 from calveth.texts.joints import rest_name
 
 if TYPE_CHECKING:
-    from calveth.core.conduction.hive import Spot
+    from calveth.core.conduction.spots import Spot
 
 
 def add_parser(commands: Commands) -> None:
@@ -86,12 +86,12 @@ def _at(spot: Spot, moment: Moments) -> dict[str, Any]:
 
 def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]:
     # The solver's library takes half a second to load; no other command waits for it.
-    from calveth.core.conduction.hive import FINER_CHECK, hive_conduction
+    from calveth.core.conduction.hive import grid_change, hive_conduction
     from calveth.core.conduction.joints import joints_of
 
     table = winter_materials(project.material_table(), project.place)
     solved = hive_conduction(design, table)
-    finer = hive_conduction(design, table, FINER_CHECK)
+    change = grid_change(design, table, solved)
     joints = joints_of(design, table, solved.conductance_w_k)
     faces = shell_heat(design, build_solids(design), table)
     estimate = float(whole_conductance_w_k(faces, window=window_heat(design, table)))
@@ -130,7 +130,8 @@ def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]
         "cells": solved.cells,
         "residual": solved.residual,
         "imbalance": solved.imbalance,
-        "change_on_finer_grid": round(finer.conductance_w_k / solved.conductance_w_k - 1, 5),
+        "change_on_finer_grid": round(change.conductance, 5),
+        "factor_change_on_finer_grid": round(change.factor, 4),
     }  # fmt: skip
 
 
@@ -156,7 +157,8 @@ def _print(r: dict[str, Any]) -> None:
         )
     print(
         f"\n{r['cells']} cells, residual {r['residual']:.0e}, heat in less out "
-        f"{r['imbalance']:.0e}, on a finer grid {100 * r['change_on_finer_grid']:+.2f} %. "
+        f"{r['imbalance']:.0e}, on a finer grid {100 * r['change_on_finer_grid']:+.2f} % of W/K, "
+        f"{r['factor_change_on_finer_grid']:.3f} of a temperature factor at most. "
         "Openings hold still air, frames are left out."
     )
 

@@ -203,12 +203,11 @@ def solve_shell(c: Context) -> None:
 
     def work() -> object:
         # The solver's library takes half a second to load; nothing else waits for it.
-        from calveth.core.conduction.hive import FINER_CHECK, hive_conduction
+        from calveth.core.conduction.hive import grid_change, hive_conduction
         from calveth.core.conduction.joints import joints_of
 
         solved = hive_conduction(design, table)
-        finer = hive_conduction(design, table, FINER_CHECK)
-        change = finer.conductance_w_k / solved.conductance_w_k - 1
+        change = grid_change(design, table, solved)
         return solved, joints_of(design, table, solved.conductance_w_k), change
 
     c.frame.say("solving the shell … Esc stops it")

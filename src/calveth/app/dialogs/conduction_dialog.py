@@ -16,8 +16,9 @@ from calveth.texts.joints import joints_html
 from calveth.texts.units import UnitSystem
 
 if TYPE_CHECKING:
-    from calveth.core.conduction.hive import HiveConduction, Spot
+    from calveth.core.conduction.hive import GridChange, HiveConduction
     from calveth.core.conduction.joints import JointSum
+    from calveth.core.conduction.spots import Spot
 
 
 _LITTLE_W_K = 0.005
@@ -30,7 +31,7 @@ class ConductionDialog(QDialog):
         self,
         solved: HiveConduction,
         joints: JointSum,
-        change: float,
+        change: GridChange,
         monthly: MonthlyAssessment,
         month: int,
         units: UnitSystem,
@@ -72,7 +73,7 @@ def _w_k(value: float) -> str:
 def conduction_html(
     solved: HiveConduction,
     joints: JointSum,
-    change: float,
+    change: GridChange,
     monthly: MonthlyAssessment,
     month: int,
     units: UnitSystem,
@@ -121,5 +122,6 @@ def conduction_html(
         f"{joints_html(joints, units, muted)}{table(parts)}"
         f"<p style='color:{muted}'>Openings hold still air, frames are left out. "
         f"{solved.cells} cells; residual {solved.residual:.0e}; heat in less heat out "
-        f"{solved.imbalance:.0e}; W/K on a finer grid {100 * change:+.2f} %.</p>"
+        f"{solved.imbalance:.0e}; on a finer grid W/K {100 * change.conductance:+.2f} %, "
+        f"a factor by {change.factor:.3f} at most.</p>"
     )

@@ -36,10 +36,15 @@ class Fineness:
         Fewest cells across a layer.
     thin_m : float
         A layer thinner than this has one cell across: what it holds back is exact by that, and
-        more cells of a sheet of metal only make the system stiff [m].
+        more cells of a sheet of metal only make the system stiff [m]. Not so beside one sharp
+        plane: there the field bends inside it.
     soft : float
         Beside planes where nothing much happens (ends of air zones, edges of holes) cells may be
         this many times as long.
+    sharp_m : float
+        Largest cell beside a sharp plane, where the field bends most [m].
+    sharp_growth : float
+        From there each cell is so many times as long, until they are as long as elsewhere.
     """
 
     first_m: float = 0.006
@@ -47,6 +52,8 @@ class Fineness:
     least: int = 2
     thin_m: float = 0.0025
     soft: float = 3.0
+    sharp_m: float = 0.001
+    sharp_growth: float = 2.0
 
     def finer(self, times: float) -> Fineness:
         """Return a grid with cells this many times shorter everywhere."""
@@ -56,6 +63,8 @@ class Fineness:
             least=round(self.least * times),
             thin_m=self.thin_m / times,
             soft=self.soft,
+            sharp_m=self.sharp_m / times,
+            sharp_growth=self.sharp_growth ** (1 / times),
         )
 
 
@@ -83,23 +92,35 @@ class Grid:
         return int(np.count_nonzero(self.body >= 0))
 
 
+Sharp = tuple[Sequence[float], Sequence[float], Sequence[float]]
+"""Planes along x, y and z towards which cells get very short [m]."""
+NO_SHARP: Sharp = ((), (), ())
+
+
 def graded(
-    length_m: float, fineness: Fineness, soft: tuple[bool, bool] = (False, False)
+    length_m: float,
+    fineness: Fineness,
+    soft: tuple[bool, bool] = (False, False),
+    sharp: tuple[bool, bool] = (False, False),
 ) -> FloatArray:
     """Return cell lengths [m] over a span, short at both ends and longer in the middle.
 
-    ``soft`` says which ends lie on soft planes.
+    ``soft`` says which ends lie on soft planes, ``sharp`` which on sharp ones.
     """
-    if length_m < fineness.thin_m:
+    if length_m < fineness.thin_m and sharp[0] == sharp[1]:
         return np.array([length_m])
-    ends = [fineness.first_m * (fineness.soft if s else 1.0) for s in soft]
+    ends = [
+        fineness.sharp_m if s else fineness.first_m * (fineness.soft if f else 1.0)
+        for f, s in zip(soft, sharp, strict=True)
+    ]
     least = 1 if all(soft) else fineness.least
     low, high = [min(end, length_m / least) for end in ends]
     first, last = [low], [high]
     while sum(first) + sum(last) < length_m - 1e-12:
         # The shorter end grows, so that both meet with cells of one length.
-        side = first if first[-1] <= last[-1] else last
-        side.append(side[-1] * fineness.growth)
+        side, keen = (first, sharp[0]) if first[-1] <= last[-1] else (last, sharp[1])
+        quick = keen and side[-1] < fineness.first_m
+        side.append(side[-1] * (fineness.sharp_growth if quick else fineness.growth))
     lengths = [*first, *last[::-1]]
     if len(lengths) > least and sum(lengths) - length_m > 0.5 * max(lengths):
         lengths.remove(max(lengths))
@@ -123,8 +144,12 @@ def make_grid(
     model: ConductionModel,
     fineness: Fineness,
     flat: str = "",
+    sharp: Sharp = NO_SHARP,
 ) -> Grid:
     """Return the grid of a model; axes named in ``flat`` (such as ``x``) get one cell a span.
+
+    Cells are shortest beside the planes in ``sharp``; those that are none of the model's are
+    passed over.
 
     Raises
     ------
@@ -143,7 +168,8 @@ def make_grid(
         at = planes([*firm, *(v for s in rest for v in _ends(s, axis))])
         low, high = (min(_ends(s, axis)[0] for s in solid), max(_ends(s, axis)[1] for s in solid))
         soft = [min((abs(v - f) for f in firm), default=1.0) > _SAME_M for v in at]
-        edges.append(_axis(at, soft, (low, high), fineness, flat=axis in flat))
+        keen = [min((abs(v - f) for f in sharp["xyz".index(axis)]), default=1.0) < 1e-7 for v in at]
+        edges.append(_axis(at, soft, keen, (low, high), fineness, flat=axis in flat))
     count = int(np.prod([len(e) - 1 for e in edges]))
     if count > MOST_CELLS:
         raise DomainError(
@@ -177,6 +203,7 @@ def _ends(shape: Cuboid, axis: str) -> tuple[float, float]:
 def _axis(
     at: Sequence[float],
     soft: Sequence[bool],
+    sharp: Sequence[bool],
     solid: tuple[float, float],
     fineness: Fineness,
     *,
@@ -184,12 +211,12 @@ def _axis(
 ) -> FloatArray:
     """Return the planes of an axis; air beyond the solids gets one."""
     parts = [np.array([float(at[0])])]
-    for (a, soft_a), (b, soft_b) in pairwise(zip(at, soft, strict=True)):
+    for (a, soft_a, keen_a), (b, soft_b, keen_b) in pairwise(zip(at, soft, sharp, strict=True)):
         beyond = b <= solid[0] + _SAME_M or a >= solid[1] - _SAME_M
         if flat or beyond:
             lengths = np.array([float(b - a)])
         else:
-            lengths = graded(b - a, fineness, (soft_a, soft_b))
+            lengths = graded(b - a, fineness, (soft_a, soft_b), (keen_a, keen_b))
         inner = a + np.cumsum(lengths)
         inner[-1] = b
         parts.append(inner)

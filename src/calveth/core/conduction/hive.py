@@ -23,30 +23,15 @@ from calveth.core.conduction.hive_model import (
     ROOM,
     ZONES,
 )
-from calveth.core.conduction.parts import Body
 from calveth.core.conduction.solve import eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
+from calveth.core.conduction.spots import Spot, coldest_spots
+from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
-from calveth.core.hive.shapes import Cuboid, Ring
-from calveth.core.hive.zones import zone_at, zone_tops_m
+from calveth.core.hive.shapes import Ring
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Spot:
-    """A place on the inner surface: its name, where it is [m], its zone and temperature factor.
-
-    ``zone`` is 0, 1 or 2 for base, nest and crown.
-    """
-
-    name: str
-    x_m: float
-    y_m: float
-    z_m: float
-    factor: float
-    zone: int
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -123,6 +108,39 @@ FINER_CHECK = 1.3
 """How many times as fine the grid is that tells how far an answer may be off [-]."""
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GridChange:
+    """What a finer grid changes: the conductance as a share [-], the spots' factors by most [-]."""
+
+    conductance: float
+    factor: float
+
+
+def grid_change(
+    design: Design, materials: Mapping[str, Material], solved: HiveConduction
+) -> GridChange:
+    """Return what a grid `FINER_CHECK` times as fine changes of a solved shell.
+
+    Where that is too large, what one so many times as coarse changes.
+
+    Raises
+    ------
+    NotSolvedError
+        When there is no answer.
+    """
+    try:
+        finer = hive_conduction(design, materials, FINER_CHECK)
+    except DomainError:
+        finer = hive_conduction(design, materials, 1 / FINER_CHECK)
+    both = solved.coldest.keys() & finer.coldest.keys()
+    return GridChange(
+        conductance=finer.conductance_w_k / solved.conductance_w_k - 1,
+        factor=max(
+            (abs(finer.coldest[n].factor - solved.coldest[n].factor) for n in both), default=0.0
+        ),
+    )
+
+
 @lru_cache(maxsize=48)
 def _hive_conduction(
     design: Design,
@@ -135,14 +153,14 @@ def _hive_conduction(
     damp = solve_hive(design, materials, "damp", finer, holes=holes)
     zones = zone_conductances(heat)
     # Away from edges the air moves as over any face: the films of EN ISO 6946 hold there.
-    middles = {name: spot for name, spot in _coldest(heat).items() if name.endswith("middle")}
+    middles = {name: spot for name, spot in coldest_spots(heat).items() if name.endswith("middle")}
     return HiveConduction(
         conductance_w_k=float(zones.sum()),
         zone_w_k=zones,
         part_w_k=_by_part(heat),
         leaving_w_k=_leaving(heat),
         rim_factor=_rim_factor(heat),
-        coldest=_coldest(damp) | middles,
+        coldest=coldest_spots(damp) | middles,
         upright=section_field(heat, "upright"),
         level=section_field(heat, "level"),
         beads=beads_of(damp),
@@ -217,76 +235,3 @@ def _rim_factor(solved: Solved) -> float | None:
         return None
     factor = found.surface_degc(solved.space_share.sum(axis=0))[strip]
     return float((factor * area).sum() / area.sum())
-
-
-def _coldest(solved: Solved) -> dict[str, Spot]:
-    """Return the coldest spot of every named stretch of the inner surface."""
-    found = solved.found
-    s = found.surfaces
-    names = [space.name for space in found.model.spaces]
-    factor = found.surface_degc(solved.space_share.sum(axis=0))
-    in_room = np.array([n in (*ZONES, ROOM) for n in names])[s.space]
-    cavity = solved.parts.hive.cavity
-    tops = zone_tops_m(cavity.z1 - cavity.z0)
-    result: dict[str, Spot] = {}
-    inside = np.flatnonzero(in_room)
-    # Pieces of one body that look one way and lie near the same edges have one name; it is asked
-    # for the coldest of them alone.
-    near = c.RIM_WIDTH.value
-    x0, y0, z0 = s.box_m[inside].T
-    sides = [z0 - cavity.z0 < near, cavity.z1 - z0 < near, 2 * z0 > cavity.z0 + cavity.z1]
-    if isinstance(cavity, Ring):
-        sides.append(cavity.outer_radius_m - x0 < near)
-    else:
-        sides.append(np.minimum(x0 - cavity.x0, cavity.x1 - x0) < near)
-        sides.append(np.minimum(y0 - cavity.y0, cavity.y1 - y0) < near)
-    code = s.body[inside].astype(np.int64) * 3 + s.axis[inside]
-    for side in sides:
-        code = 2 * code + side
-    order = inside[np.lexsort((inside, factor[inside], code))]
-    sorted_code = np.sort(code)
-    first: NDArray[np.int_] = np.flatnonzero(np.r_[True, sorted_code[1:] != sorted_code[:-1]])
-    for k in sorted(order[first], key=lambda k: (factor[k], k)):
-        body = found.model.bodies[int(s.body[k])]
-        x, y, z = (float(v) for v in s.box_m[k])
-        name = surface_name(body, cavity, int(s.axis[k]), (x, y, z))
-        if name not in result:
-            zone = zone_at(z - cavity.z0, tops)
-            x, y, z = (float(v) for v in s.centre_m[k])
-            result[name] = Spot(name=name, x_m=x, y_m=y, z_m=z, factor=float(factor[k]), zone=zone)
-    return result
-
-
-def surface_name(
-    body: Body, room: Cuboid | Ring, axis: int, box_m: tuple[float, float, float]
-) -> str:
-    """Return what a beekeeper calls a place on the inner surface; normal along ``axis``."""
-    if body.opening:
-        return f"at the {body.opening}"
-    if body.role in _NAMED_ALONE:
-        return body.part
-    return spot_name(room, axis, *box_m)
-
-
-_NAMED_ALONE = ("window", "window frame", "follower board", "divider", "corner posts", "battens")
-
-
-def spot_name(room: Cuboid | Ring, axis: int, x: float, y: float, z: float) -> str:
-    """Return what a beekeeper calls a place on a face; normal along ``axis``."""
-    near = c.RIM_WIDTH.value
-    if isinstance(room, Ring):
-        edge_x, edge_y = room.outer_radius_m - x < near, False
-    else:
-        edge_x = min(x - room.x0, room.x1 - x) < near
-        edge_y = min(y - room.y0, room.y1 - y) < near
-    if axis == 2:
-        plate = "lid" if z > 0.5 * (room.z0 + room.z1) else "floor"
-        if edge_x and edge_y:
-            return f"{plate} in the corner"
-        return f"{plate} rim" if edge_x or edge_y else f"{plate} middle"
-    if room.z1 - z < near:
-        return "wall under the lid"
-    if z - room.z0 < near:
-        return "wall above the floor"
-    across = (edge_y if axis == 0 else edge_x) and not isinstance(room, Ring)
-    return "corner of the walls" if across else "wall middle"

@@ -82,7 +82,7 @@ class Slow(unittest.TestCase):
         for face in FACES:
             heat = model.faces[face]
             layers = model.design.shell.stack(face)
-            matrix = face_matrix(layers, model.winter, DIRECTIONS[face], 1e9)
+            matrix = face_matrix(layers, model.materials, DIRECTIONS[face], 1e9)
             steady = float(1 / abs(matrix[0, 1]))
             films = heat.film_m2k_w + float(heat.outer_film_m2k_w())
             self.assertAlmostEqual(1 / steady, sum(heat.layers_m2k_w) + films, places=6)

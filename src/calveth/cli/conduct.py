@@ -20,10 +20,10 @@ from calveth.core.assess.moments import Moments
 from calveth.core.assess.result import assess_condition
 from calveth.core.assess.shells import solved_case
 from calveth.core.case import estimated_case
+from calveth.core.heat.seasons import winter_materials
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
 from calveth.core.hive.design import Design
 from calveth.core.hive.solids import build_solids
-from calveth.core.nest.network import winter_materials
 from calveth.core.project import Project
 from calveth.texts.joints import rest_name
 

@@ -213,6 +213,14 @@ WINTER_HUMIDITY = Constant(
     low=0.6,
     high=0.9,
 )
+SUMMER_INSIDE = Constant(
+    value=28.0, unit="°C", source="inner face of a hive's shell in a warm month; sets the warm λ",
+    certainty="estimate", low=22.0, high=33.0,
+)  # fmt: skip
+WARM_MONTH = Constant(
+    value=15.0, unit="°C", source="mean from which the walls stand as in summer",
+    certainty="estimate", low=12.0, high=18.0,
+)  # fmt: skip
 VENTILATED_FROM = Constant(
     value=0.0005, unit="m²/m", source="EN ISO 6946:2017, 6.9.3: 500 mm² per metre",
     certainty="published",

@@ -22,10 +22,10 @@ from calveth.core.edits import (
     set_opening,
     set_seasons,
 )
+from calveth.core.heat.seasons import winter_materials
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Face
 from calveth.core.hive.season_plan import SeasonPlan
-from calveth.core.nest.network import winter_materials
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
 from calveth.texts.findings import said

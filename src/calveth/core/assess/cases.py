@@ -9,6 +9,7 @@ import numpy as np
 from calveth.core.assess.moments import Moments
 from calveth.core.assess.weather import mean_degc, outside_at
 from calveth.core.case import HiveCase
+from calveth.core.climate.place import warm_months
 from calveth.core.colony.colony import colony_at
 from calveth.core.hive.by_month import in_month
 from calveth.core.nest.network import HiveModel, hive_model, stack_terms
@@ -26,7 +27,8 @@ def moments_in_month(
     NotBalancedError
         When no steady state is found for one of them.
     """
-    models = [hive_model(case.of(in_month(case.design, month))) for case in cases]
+    warm = warm_months(cases[0].place)[month] if cases else False
+    models = [hive_model(case.of(in_month(case.design, month)), warm=warm) for case in cases]
     groups: dict[object, list[int]] = {}
     for number, model in enumerate(models):
         groups.setdefault(model.paths.structure, []).append(number)

@@ -119,7 +119,7 @@ def _inside(monthly: MonthlyAssessment, design: Design, face: Face) -> InsideYea
         outer_film_m2k_w=outer_film_m2k_w(outside.wind_m_s, outside.temperature_degc),
     )
     radius = cavity.outer_radius_m if face == "walls" and isinstance(cavity, Ring) else None
-    winter = monthly.model.winter
+    winter = monthly.model.materials
     return inside_year(design.shell.stack(face), winter, DIRECTIONS[face], climate, radius)
 
 
@@ -151,7 +151,7 @@ def _rain(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) -> 
         return None
     layer, place = model.design.shell.walls[0], monthly.place
     return rain_year(
-        model.winter[layer.material],
+        model.materials[layer.material],
         layer.thickness_m,
         surroundings(place),
         monthly.months.outside.wind_m_s,

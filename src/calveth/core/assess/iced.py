@@ -11,7 +11,7 @@ import numpy as np
 from calveth.core.assess.moments import Moments
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import mean_degc, outside_at
-from calveth.core.climate.place import days_with_snow
+from calveth.core.climate.place import days_with_snow, warm_months
 from calveth.core.colony.colony import colony_at
 from calveth.core.constants import CO2_BAD, CO2_SUFFOCATES
 from calveth.core.hive.by_month import in_month
@@ -118,7 +118,8 @@ def _frozen(assessed: MonthlyAssessment, months: Sequence[int]) -> list[Moments]
     for month in months:
         now = in_month(assessed.design, month)
         shut = tuple(replace(o, free_share=0.0) if closed_by_ice(o) else o for o in now.openings)
-        models.append(hive_model(assessed.case.of(replace(now, openings=shut))))
+        warm = warm_months(assessed.place)[month]
+        models.append(hive_model(assessed.case.of(replace(now, openings=shut)), warm=warm))
     at, owner = np.array(months), np.arange(len(models))
     outside = outside_at(assessed.place, at, mean_degc(assessed.place)[at])
     bees = colony_at(assessed.colony, at)

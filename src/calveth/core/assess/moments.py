@@ -206,7 +206,7 @@ class Moments:
         rse = float(outer_film_m2k_w(self.outside.wind_m_s[i], self.outside.temperature_degc[i]))
         return face_profile(
             model.design.shell.stack(face),
-            model.winter,
+            model.materials,
             DIRECTIONS[face],
             inside_degc=float(self.balance.temperature_degc[zone, i]),
             inside_pa=float(self.balance.vapour_pressure_pa[zone, i]),

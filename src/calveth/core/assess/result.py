@@ -20,7 +20,7 @@ from calveth.core.assess.weather import (
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa, vapour_pressure_pa, wind_at_hive_m_s
-from calveth.core.climate.place import Place, coldest_month, days_without_forage
+from calveth.core.climate.place import Place, coldest_month, days_without_forage, warm_months
 from calveth.core.colony.colony import Colony, colony_at
 from calveth.core.errors import require_between
 from calveth.core.heat.shell import mass_to_conductance_kg_k_w
@@ -187,11 +187,24 @@ def _batch(
 
 
 def year_models(case: HiveCase) -> tuple[list[HiveModel], NDArray[np.int_]]:
-    """Return the different hives a season plan makes of a design, and which one each month has."""
-    months = month_designs(case.design)
-    distinct = list(dict.fromkeys(months))
-    models = [hive_model(case.of(d)) for d in distinct]
-    return models, np.array([distinct.index(d) for d in months])
+    """Return the different hives a season plan makes of a design, and which one each month has.
+
+    A hive in the warm months, whose walls are dry and warm, is another than in the others.
+    """
+    months = list(zip(month_designs(case.design), warm_months(case.place), strict=True))
+    # Months set alike share one value: they are told apart by identity, which costs nothing.
+    at: dict[tuple[int, bool], int] = {}
+    built: dict[int, HiveModel] = {}
+    models: list[HiveModel] = []
+    owner = []
+    for design, warm in months:
+        key = (id(design), warm)
+        if key not in at:
+            at[key] = len(models)
+            models.append(hive_model(case.of(design), warm=warm, beside=built.get(id(design))))
+            built[id(design)] = models[-1]
+        owner.append(at[key])
+    return models, np.array(owner)
 
 
 def _monthly(case: HiveCase, months: Moments) -> MonthlyAssessment:
@@ -237,6 +250,6 @@ def assess_condition(
         pressure_pa=station_pressure_pa(case.place.altitude_m),
     )
     bees = colony_at(case.colony, np.array([month]))
-    model = hive_model(case.of(in_month(case.design, month)))
+    model = hive_model(case.of(in_month(case.design, month)), warm=warm_months(case.place)[month])
     balance = solve(model.terms, bees, outside, names=[case.design.name])
     return Moments((model,), np.zeros(1, dtype=int), outside, bees, balance)

@@ -10,6 +10,7 @@ from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.errors import CalvethError, CancelledError
 from calveth.core.heat.correction import AS_ESTIMATED, ShellCorrection, Shells, as_estimated
+from calveth.core.heat.seasons import winter_materials
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design, Face
@@ -17,7 +18,6 @@ from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import BASE, FRACTIONS, NEST
 from calveth.core.materials import Material
-from calveth.core.nest.network import winter_materials
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction

@@ -42,7 +42,7 @@ def day_swing(monthly: MonthlyAssessment) -> DaySwing:
     through, stored = 0j, 0j
     for face in FACES:
         area = model.faces[face].area.inner_m2
-        matrix = face_matrix(model.design.shell.stack(face), model.winter, DIRECTIONS[face])
+        matrix = face_matrix(model.design.shell.stack(face), model.materials, DIRECTIONS[face])
         y12, y11 = transmittance_and_admittance(matrix)
         through += area * y12
         stored += area * y11

@@ -16,9 +16,9 @@ from calveth.core.assess.schools import Evidence, SchoolVerdict, all_verdicts
 from calveth.core.assess.shells import conduction_in, conduction_key, solved_case
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import days_with_snow
+from calveth.core.heat.seasons import winter_materials
 from calveth.core.hive.by_month import in_month
 from calveth.core.materials import Material
-from calveth.core.nest.network import winter_materials
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum

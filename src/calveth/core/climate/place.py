@@ -14,6 +14,7 @@ from calveth.core.calendar import (
     first_day_of_week,
 )
 from calveth.core.climate.hours import HourlyWeather
+from calveth.core.constants import WARM_MONTH
 from calveth.core.errors import (
     DomainError,
     require_between,
@@ -221,6 +222,11 @@ def days_without_forage(place: Place) -> tuple[float, ...]:
 def has_forage(place: Place, month: int) -> bool:
     """Return whether most of a month (0 to 11) brings forage."""
     return days_without_forage(place)[month] < DAYS_IN_MONTH[month] / 2
+
+
+def warm_months(place: Place) -> tuple[bool, ...]:
+    """Return which of the twelve months are as warm as `WARM_MONTH`: walls are dry and warm."""
+    return tuple(month.temperature_degc >= WARM_MONTH.value for month in place.months)
 
 
 def coldest_month(place: Place) -> int:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,8 +11,9 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.airflow.paths import AirPaths, air_paths, stack_paths, tunnel_m
 from calveth.core.case import HiveCase
-from calveth.core.climate.place import Place, coldest_month
+from calveth.core.climate.place import Place
 from calveth.core.heat.correction import ShellCorrection
+from calveth.core.heat.seasons import summer_materials, winter_materials
 from calveth.core.heat.shell import DIRECTIONS, FaceHeat, shell_heat, window_heat
 from calveth.core.heat.slab import gas_resistance_m
 from calveth.core.hive.design import Design, Face
@@ -22,7 +23,7 @@ from calveth.core.hive.quantities import cavity_litres
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.solids import HiveSolids, build_solids
 from calveth.core.hive.zones import BASE, CROWN, FRACTIONS, NEST
-from calveth.core.materials import Material, materials_at
+from calveth.core.materials import Material
 from calveth.core.parameters import Parameters
 
 FloatArray = NDArray[np.float64]
@@ -168,7 +169,7 @@ def stack_terms(terms: Sequence[NestNetwork], owner: NDArray[np.int_]) -> NestNe
 class HiveModel:
     """A design at a place, ready to be balanced.
 
-    ``winter`` are its materials as moist and cold as they were taken to be; what looks into a face
+    ``materials`` are as moist and cold as they were taken to be; what looks into a face
     afterwards takes the same. ``parameters`` are those of the case.
     """
 
@@ -180,7 +181,7 @@ class HiveModel:
     litres: float
     terms: NestNetwork
     correction: ShellCorrection
-    winter: Mapping[str, Material]
+    materials: Mapping[str, Material]
     parameters: Parameters
 
     @property
@@ -194,15 +195,24 @@ class HiveModel:
         return self.terms.paths
 
 
-def hive_model(case: HiveCase) -> HiveModel:
-    """Return the model of a hive, with λ as moist and cold as the winter of its place makes it."""
+def hive_model(case: HiveCase, *, warm: bool = False, beside: HiveModel | None = None) -> HiveModel:
+    """Return the model of a hive, with λ as moist and cold as its winter makes it, or its summer.
+
+    ``beside`` is the same hive in the other season: its solids and air paths are taken over.
+    """
     design, place = case.design, case.place
-    winter = winter_materials(case.materials, place)
-    hive = build_solids(design)
+    season = summer_materials if warm else winter_materials
+    materials = season({key: case.materials[key] for key in design.material_ids}, place)
+    hive = build_solids(design) if beside is None else beside.hive
     correction = case.shells(design)
-    faces = shell_heat(design, hive, winter, correction)
-    window = window_heat(design, winter)
-    paths = air_paths(design, hive, place, case.parameters)
+    faces = shell_heat(design, hive, materials, correction)
+    window = window_heat(design, materials)
+    if beside is None:
+        paths = air_paths(design, hive, place, case.parameters)
+        terms = _terms(design, hive, faces, window, paths, correction, case.parameters, materials)
+    else:
+        layers, inner = _resistances(faces, window, correction, case.parameters)
+        terms = replace(beside.terms, surface_layers_m2k_w=layers, path_inner_k_w=inner)
     return HiveModel(
         design=design,
         place=place,
@@ -210,21 +220,11 @@ def hive_model(case: HiveCase) -> HiveModel:
         faces=faces,
         window=window,
         litres=cavity_litres(hive),
-        terms=_terms(design, hive, faces, window, paths, correction, case.parameters, winter),
+        terms=terms,
         correction=correction,
-        winter=winter,
+        materials=materials,
         parameters=case.parameters,
     )
-
-
-def winter_materials(materials: Mapping[str, Material], place: Place) -> dict[str, Material]:
-    """Return the materials with λ at the middle of a winter wall and its humidity.
-
-    The mean of the coldest month and 10 °C inside; a steady estimate for the whole year.
-    """
-    coldest = place.months[coldest_month(place)].temperature_degc
-    mean = 0.5 * (coldest + c.DESIGN_TEMPERATURE.value)
-    return materials_at(materials, mean, c.WINTER_HUMIDITY.value)
 
 
 def _terms(
@@ -252,11 +252,9 @@ def _terms(
     by_surface = [faces[face] for face in SURFACE_FACE]
     if window is not None:
         by_surface[WINDOW] = window
-    layers = np.array([sum(heat.layers_m2k_w) for heat in by_surface]) / p.shell_factor
     films = np.array([heat.film_m2k_w for heat in by_surface]) / p.film_factor
-    # The rim sits between lid and wall; estimated, it is as cold as the worse of the two.
-    layers[1] = min(layers[0], layers[2]) * correction.rim
-    inner, outer_m2, outer_share = _heat_paths(faces, window, p.shell_factor, p.film_factor)
+    layers, inner = _resistances(faces, window, correction, p)
+    outer_m2, outer_share = _outside_of(faces, window)
     still = _still_air_m(design, paths)
     delta = c.VAPOUR_PERMEABILITY_AIR.value
     through_shell = _diffusion(faces, window) + delta * still
@@ -268,10 +266,10 @@ def _terms(
         paths=paths,
         surface_area_m2=_column(areas),
         surface_film_m2k_w=_column(films),
-        surface_layers_m2k_w=_column(layers),
+        surface_layers_m2k_w=layers,
         surface_ratio=_column([heat.outer_ratio for heat in by_surface]),
         surface_outer_share=_column([heat.outer_share for heat in by_surface]),
-        path_inner_k_w=_column(inner),
+        path_inner_k_w=inner,
         path_outer_m2=_column(outer_m2),
         path_outer_share=_column(outer_share),
         zone_factor=_column(correction.zones),
@@ -300,27 +298,43 @@ def _column(values: object) -> FloatArray:
     return np.asarray(values, dtype=float).reshape(-1, 1)
 
 
-def _heat_paths(
-    faces: Mapping[Face, FaceHeat], window: FaceHeat | None, factor: float, film: float
-) -> tuple[list[float], list[float], list[float]]:
-    """Return inner resistance [K/W], outer area [m²] and outer share of walls, lid, floor, window.
+def _resistances(
+    faces: Mapping[Face, FaceHeat],
+    window: FaceHeat | None,
+    correction: ShellCorrection,
+    p: Parameters,
+) -> tuple[FloatArray, FloatArray]:
+    """Return what follows λ: resistances behind the surfaces [7, 1] [m²·K/W], of the paths [K/W].
 
-    A hive without a window has one that lets nothing through.
+    Paths are walls, lid, floor and window [4, 1]. A hive without a window has one that lets nothing
+    through.
     """
+    by_surface = [faces[face] for face in SURFACE_FACE]
+    if window is not None:
+        by_surface[WINDOW] = window
+    layers = np.array([sum(heat.layers_m2k_w) for heat in by_surface]) / p.shell_factor
+    # The rim sits between lid and wall; estimated, it is as cold as the worse of the two.
+    layers[1] = min(layers[0], layers[2]) * correction.rim
+    factor, film = p.shell_factor, p.film_factor
     heats = [faces["walls"], faces["lid"], faces["floor"]]
     inner = [h.film_m2k_w / (film * h.area.inner_m2) + 1 / (factor * h.shape_w_k) for h in heats]
-    outer_m2 = [h.area.outer_m2 for h in heats]
-    outer_share = [h.outer_share for h in heats]
-    if window is not None:
+    if window is None:
+        inner.append(np.inf)
+    else:
         area = window.area.inner_m2
         inner.append(window.film_m2k_w / (film * area) + 1 / (factor * window.shape_w_k))
-        outer_m2.append(area)
-        outer_share.append(window.outer_share)
-    else:
-        inner.append(np.inf)
-        outer_m2.append(1.0)
-        outer_share.append(1.0)
-    return inner, outer_m2, outer_share
+    return _column(layers), _column(inner)
+
+
+def _outside_of(
+    faces: Mapping[Face, FaceHeat], window: FaceHeat | None
+) -> tuple[list[float], list[float]]:
+    """Return outer area [m²] and outer share of walls, lid, floor and window."""
+    heats = [faces["walls"], faces["lid"], faces["floor"]]
+    outer_m2, outer_share = [h.area.outer_m2 for h in heats], [h.outer_share for h in heats]
+    if window is not None:
+        return [*outer_m2, window.area.inner_m2], [*outer_share, window.outer_share]
+    return [*outer_m2, 1.0], [*outer_share, 1.0]
 
 
 def _still_air_m(design: Design, paths: AirPaths) -> FloatArray:

@@ -67,7 +67,7 @@ def water_stores(model: HiveModel) -> WaterStores:
 
 def _put_quilt(stores: WaterStores, model: HiveModel) -> None:
     """Put in the thickest layer of the quilt, gaps and cloths left out."""
-    lid, table = model.design.shell.lid, model.winter
+    lid, table = model.design.shell.lid, model.materials
     at = [
         k for k, y in enumerate(lid)
         if y.fitting == "quilt" and table[y.material].kind == "solid"
@@ -90,7 +90,7 @@ def _put_quilt(stores: WaterStores, model: HiveModel) -> None:
 
 def _put_outer_wall(stores: WaterStores, model: HiveModel) -> None:
     """Put in the outermost layer of the walls where it is bare and drinks rain."""
-    walls, table, heat = model.design.shell.walls, model.winter, model.faces["walls"]
+    walls, table, heat = model.design.shell.walls, model.materials, model.faces["walls"]
     if not drinks_rain(table[walls[0].material]):
         return
     layers = heat.layers_m2k_w
@@ -107,5 +107,5 @@ def _put_outer_wall(stores: WaterStores, model: HiveModel) -> None:
 
 
 def _painted(model: HiveModel) -> bool:
-    thirsty = [drinks_rain(model.winter[y.material]) for y in model.design.shell.walls]
+    thirsty = [drinks_rain(model.materials[y.material]) for y in model.design.shell.walls]
     return any(thirsty) and not thirsty[0]

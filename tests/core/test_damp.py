@@ -33,6 +33,7 @@ from calveth.core.moisture.quilt import quilt_year, vent_flow_m3_s
 from calveth.core.moisture.rain import drinks_rain, rain_year
 from calveth.core.moisture.surface import ceiling_fate, floor_fate, mould_risk
 from calveth.core.school import SCHOOLS
+from calveth.texts.criteria import said_of
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot
 from tests.core.test_colony import COLONY
@@ -170,7 +171,15 @@ class Schools(unittest.TestCase):
                     # Outdoors only the winter room has nothing to judge, and it says so.
                     self.assertEqual(verdict.applies, verdict.school != "winter room")
                     self.assertEqual(bool(verdict.criteria), verdict.applies)
-                    self.assertEqual(verdict.passed, verdict.applies and not verdict.failed)
+                    every = all(c.passed for c in verdict.criteria)
+                    self.assertEqual(verdict.passed, verdict.applies and every)
+                    self.assertEqual(
+                        sorted(c.id for c in (*verdict.has, *verdict.achieves)),
+                        sorted(c.id for c in verdict.criteria),
+                    )
+                    # What a hive has is seen on it; what it achieves is a figure of the balance.
+                    self.assertTrue(all(c.sense == "yes" for c in verdict.has))
+                    self.assertTrue(all(c.of_ten is None for c in verdict.has))
                     for c in verdict.criteria:
                         met = {"at least": c.value >= c.limit, "at most": c.value <= c.limit,
                                "yes": c.value == 1.0}[c.sense]  # fmt: skip
@@ -198,6 +207,19 @@ class Schools(unittest.TestCase):
             verdict = school_verdict("sealed warm top", evidence(design, mild))
             self.assertEqual(next(c.passed for c in verdict.criteria if c.id == "tight above"), met)
 
+    def test_what_a_hive_has_is_told_apart_from_what_it_achieves(self) -> None:
+        # Bare boards under a sealed top: built as the school asks, and wet.
+        boards = box(layer("softwood", 19), lid=(layer("softwood", 19),), openings=(slot(),))
+        verdict = school_verdict("sealed warm top", evidence(boards))
+        self.assertEqual([c.passed for c in verdict.has], [True])
+        self.assertIn("built so, achieves", said_of(verdict))
+        water = next(c for c in verdict.criteria if c.id == "lid water")
+        assert water.of_ten is not None
+        self.assertLess(water.of_ten, 5)
+        self.assertAlmostEqual(water.missed, 1 - 0.1 * water.of_ten)
+        vented = school_verdict("sealed warm top", evidence(box(openings=(slot(), hole(0.45)))))
+        self.assertIn("not built so, achieves", said_of(vented))
+
     def test_an_exit_above_the_snow(self) -> None:
         low_only, both = box(), box(openings=(slot(), hole(0.45)))
         found = []
@@ -213,7 +235,7 @@ class Schools(unittest.TestCase):
         design = box(openings=(slot(width=0.3), hole(0.45, 0.03)))
         for place, fails in ((good, []), (dry, ["room humidity", "drink"])):  # fmt: skip
             verdict = school_verdict("winter room", evidence(design, place))
-            self.assertEqual([c.id for c in verdict.failed], fails)
+            self.assertEqual([c.id for c in verdict.criteria if not c.passed], fails)
         self.assertEqual(surroundings(good)[0].temperature_degc, 5.0)
         self.assertEqual(surroundings(good)[6], PROJECT.place.months[6])
         outdoors = school_verdict("winter room", evidence(design))

@@ -6,8 +6,12 @@ import math
 import unittest
 from dataclasses import replace
 
+import numpy as np
+
 from calveth.catalogue.shipped import shipped_materials
+from calveth.core.assess.result import year_models
 from calveth.core.errors import DomainError
+from calveth.core.heat.seasons import summer_materials, winter_materials
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
 from calveth.core.heat.slab import plane_layers, vapour_layers_m
 from calveth.core.hive.design import Window
@@ -19,7 +23,10 @@ from calveth.core.materials import (
     wood_conductivity_w_mk,
     wood_of_species,
 )
-from tests.core.builders import TABLE, box, layer
+from calveth.core.nest.network import hive_model
+from tests.cases import hive_case
+from tests.core.builders import TABLE, box, layer, steady_place
+from tests.core.test_colony import COLONY
 
 
 class Mixed(unittest.TestCase):
@@ -130,7 +137,8 @@ class Moist(unittest.TestCase):
         moist = materials_at(TABLE, 3.0, 0.8)
         self.assertGreater(moist["aircrete"].conductivity_w_mk, 0.13)
         self.assertLess(moist["xps"].conductivity_w_mk, 0.034)
-        self.assertIs(moist["softwood"], TABLE["softwood"])
+        self.assertGreater(moist["softwood"].conductivity_w_mk, 0.14)
+        self.assertIs(moist["steel"], TABLE["steel"])
 
     def test_pores_are_not_filled_by_air(self) -> None:
         m = TABLE["aircrete"]
@@ -146,6 +154,38 @@ class Wood(unittest.TestCase):
         # (from memory, two digits).
         for gravity, expected in ((0.51, 0.14), (0.65, 0.18)):
             self.assertAlmostEqual(wood_conductivity_w_mk(gravity, 12), expected, delta=0.006)
+
+    def test_woods_of_the_catalogue_follow_the_handbook(self) -> None:
+        # λ by eq. 4-7 at the moisture wood has at 50 % and at 80 % humidity (9 and 16 %).
+        found = 0
+        for wood in TABLE.values():
+            if wood.group != "wood" or "specific gravity " not in wood.source:
+                continue
+            gravity = float(wood.source.split("specific gravity ")[1].split(";")[0])
+            dry, damp = (wood_conductivity_w_mk(gravity, m) for m in (9.0, 16.0))
+            self.assertAlmostEqual(wood.conductivity_w_mk, dry, places=4)
+            self.assertAlmostEqual(wood.conductivity_at(10.0, 0.16) / damp, 1.0, delta=0.01)
+            found += 1
+        self.assertGreater(found, 5)
+
+    def test_walls_stand_as_in_summer_only_in_warm_months(self) -> None:
+        place = steady_place()
+        mild = replace(place.months[0], temperature_degc=18.0, relative_humidity=0.6)
+        both = replace(place, months=(*place.months[:6], mild, *place.months[7:]))
+        winter, summer = winter_materials(TABLE, both), summer_materials(TABLE, both)
+        # EN ISO 10456, 7: wood at 60 % has 11.3 % of water, at 80 % 16 %.
+        ratio = summer["softwood"].conductivity_w_mk / winter["softwood"].conductivity_w_mk
+        self.assertAlmostEqual(ratio, math.exp(1.4 * (0.09 + 0.07 / 3 - 0.16)), places=9)
+        models, owner = year_models(hive_case(box(), both, COLONY, TABLE))
+        self.assertEqual([int(k) for k in owner], [0] * 6 + [1] + [0] * 5)
+        self.assertLess(models[1].conductance_w_k, models[0].conductance_w_k)
+        whole = hive_model(hive_case(box(), both, COLONY, TABLE), warm=True)
+        self.assertAlmostEqual(models[1].conductance_w_k, whole.conductance_w_k, places=12)
+        np.testing.assert_allclose(
+            models[1].terms.path_inner_k_w, whole.terms.path_inner_k_w, rtol=1e-12
+        )
+        # A place without a warm month has one state only.
+        self.assertEqual(len(year_models(hive_case(box(), place, COLONY, TABLE))[0]), 1)
 
     def test_wetter_wood_conducts_more(self) -> None:
         self.assertGreater(wood_conductivity_w_mk(0.5, 20), wood_conductivity_w_mk(0.5, 5))

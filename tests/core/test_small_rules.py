@@ -172,7 +172,7 @@ class Judged(unittest.TestCase):
             monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly),
         )  # fmt: skip
         verdict = school_verdict("winter room", evidence)
-        self.assertFalse(verdict.applies or verdict.passed or verdict.failed)
+        self.assertFalse(verdict.applies or verdict.passed or verdict.criteria)
 
     def test_a_remedy_that_dries_the_lid_counts_the_months_it_dries(self) -> None:
         monthly = year(box(layer("eps", 40), lid=(layer("softwood", 19),)))
@@ -203,7 +203,6 @@ class SolvedFactors(unittest.TestCase):
         factor = behind / (c.RSI_UP.value + behind)
         assert solved.rim_factor is not None
         self.assertAlmostEqual(factor, solved.rim_factor, places=6)
-        self.assertEqual(k.rim_coldest, solved.coldest["lid rim"].factor)
         self.assertLess(solved.coldest["lid rim"].factor, solved.rim_factor)
         self.assertAlmostEqual(k.rim_warmer, 0.0, places=12)
 

@@ -207,6 +207,7 @@ def verdict_record(verdict: SchoolVerdict) -> dict[str, Any]:
     """Return a school's verdict with its criteria."""
     return {
         "school": verdict.school,
+        "applies": verdict.applies,
         "passed": verdict.passed,
         "criteria": [
             {
@@ -216,7 +217,9 @@ def verdict_record(verdict: SchoolVerdict) -> dict[str, Any]:
                 "sense": c.sense,
                 "limit": _r(c.limit, 3),
                 "unit": c.quantity,
+                "asks_for": "how it is built" if c.built else "what comes of it",
                 "passed": c.passed,
+                "met_in_so_many_of_ten": c.of_ten,
             }
             for c in verdict.criteria
         ],

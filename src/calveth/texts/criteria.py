@@ -33,8 +33,14 @@ def said_of(verdict: SchoolVerdict) -> str:
     """Return in a word what a way of wintering says of a hive."""
     if not verdict.applies:
         return "does not apply outdoors"
-    met = sum(c.passed for c in verdict.criteria)
-    return "passes" if verdict.passed else f"{met} of {len(verdict.criteria)} met"
+    if verdict.passed:
+        return "passes"
+    met = sum(c.passed for c in verdict.achieves)
+    achieved = f"achieves {met} of {len(verdict.achieves)}"
+    if not verdict.has:
+        return achieved
+    built = "built so" if all(c.passed for c in verdict.has) else "not built so"
+    return f"{built}, {achieved}"
 
 
 def criterion_text(criterion: Criterion, units: UnitSystem) -> str:
@@ -44,7 +50,9 @@ def criterion_text(criterion: Criterion, units: UnitSystem) -> str:
     value, limit = (
         _write(v, criterion.quantity, units) for v in (criterion.value, criterion.limit)
     )
-    return f"{CRITERIA[criterion.id]}: {value} ({criterion.sense} {limit})"
+    sure = criterion.of_ten
+    often = "" if sure is None or sure in (0, 10) else f"; met in {sure} of 10"
+    return f"{CRITERIA[criterion.id]}: {value} ({criterion.sense} {limit}{often})"
 
 
 def _write(value: float, quantity: str, units: UnitSystem) -> str:

@@ -8,6 +8,7 @@ from calveth.app.widgets.figure_grid import Cell, GridRow
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.compare.table import CompareRow
 from calveth.core.school import SCHOOLS, School
+from calveth.texts.criteria import said_of
 from calveth.texts.measures import MEASURES, Measure
 from calveth.texts.schools import SCHOOL_TEXT
 from calveth.texts.units import UnitSystem
@@ -60,13 +61,11 @@ def school_rows(
                 cells.append(Cell("…"))
                 continue
             verdict = verdicts[i][k]
-            met = sum(c.passed for c in verdict.criteria)
             if not verdict.applies:
                 cells.append(Cell("–"))
-            elif verdict.passed:
-                cells.append(Cell("passes", "dry"))
             else:
-                cells.append(Cell(f"{met} of {len(verdict.criteria)} met", "no"))
+                said = said_of(verdict).replace(", ", ",\n")
+                cells.append(Cell(said, "dry" if verdict.passed else "no"))
         name = f"{school}\n(stands first)" if school == chosen else school
         made.append(GridRow(name, SCHOOL_TEXT[school].judges, tuple(cells)))
     return made

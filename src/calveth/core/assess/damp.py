@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.assess.moments import FACE_ZONE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.shells import conduction_in
 from calveth.core.assess.weather import surroundings
 from calveth.core.climate.air import rain_share, saturation_pressure_unchecked_pa
 from calveth.core.heat.shell import DIRECTIONS
@@ -95,8 +96,11 @@ def _surface_humidity(monthly: MonthlyAssessment) -> FloatArray:
     """
     balance, outside = monthly.months.balance, monthly.months.outside.temperature_degc
     model, rsi = monthly.model, c.RSI_EDGE.value
-    factor = model.correction.rim_coldest
-    if factor is None:
+    solved = conduction_in(monthly.case.shells, monthly.design, monthly.coldest_month)
+    spot = solved.coldest.get("lid rim") if solved is not None else None
+    if spot is not None:
+        factor = spot.factor
+    else:
         behind = float(model.terms.surface_layers_m2k_w[LID_RIM, 0]) + c.RSE.value
         factor = behind / (rsi + behind)
     degc = balance.surface_degc.copy()

@@ -86,7 +86,7 @@ def remedies(
         table = {**materials, **{m.id: m for m in new}}
         try:
             case = replace(monthly.case, design=design, materials=table)
-            after = assess_months(solved_case(case)[0] if monthly.solved else case)
+            after = assess_months(solved_case(case, spots=False)[0] if monthly.solved else case)
         except CancelledError:
             raise
         except CalvethError:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
 from calveth.core import constants as c
+from calveth.core.assess.bands import VERDICTS
 from calveth.core.assess.damp import DampYear
 from calveth.core.assess.iced import closed_by_ice
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
@@ -40,7 +41,8 @@ class Criterion:
 
     ``id`` names it (`texts.criteria` has the words); ``quantity`` how value and limit are written
     (``g a day``, ``K``, ``share``, ``kg``, ``m/s``, ``°C``); criteria of the sense ``yes`` have a
-    value of 1 or 0.
+    value of 1 or 0. ``of_ten`` is in how many of ten draws of what is uncertain it is met, None
+    where no draw was asked.
     """
 
     id: str
@@ -49,6 +51,20 @@ class Criterion:
     limit: float
     quantity: str
     passed: bool
+    of_ten: int | None = None
+
+    @property
+    def built(self) -> bool:
+        """Whether it is about how the hive is built, and not about what comes of it."""
+        return self.id in _BUILT
+
+    @property
+    def missed(self) -> float:
+        """0 where it is met and 1 where it is not; between where draws disagree."""
+        return 1.0 - (float(self.passed) if self.of_ten is None else 0.1 * self.of_ten)
+
+
+_BUILT = ("vented", "absorbs", "exit", "tight above", "two sides high", "none low")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,9 +81,19 @@ class SchoolVerdict:
         return self.applies and all(criterion.passed for criterion in self.criteria)
 
     @property
-    def failed(self) -> tuple[Criterion, ...]:
-        """Criteria that are not met."""
-        return tuple(criterion for criterion in self.criteria if not criterion.passed)
+    def has(self) -> tuple[Criterion, ...]:
+        """What it wants a hive to have: how it is built."""
+        return tuple(criterion for criterion in self.criteria if criterion.built)
+
+    @property
+    def achieves(self) -> tuple[Criterion, ...]:
+        """What it wants a hive to come to."""
+        return tuple(criterion for criterion in self.criteria if not criterion.built)
+
+    @property
+    def missed(self) -> float:
+        """How many criteria are missed; those draws disagree on count by the share that miss."""
+        return sum(criterion.missed for criterion in self.criteria)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -133,8 +159,12 @@ def _yes(id_: str, is_so: bool) -> Criterion:
 def _lid_water(e: Evidence) -> Criterion:
     months = winter_months(e.monthly)
     grams = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].sum(axis=0)
-    return _most("lid water", float(grams.max()),
-                 VISIBLE_G_DAY, "g a day")  # fmt: skip
+    of_ten = None
+    if e.nights.bands is not None:
+        dry = e.nights.bands.crown[VERDICTS.index("dry"), months]
+        of_ten = round(10 * float(dry.min()))
+    found = _most("lid water", float(grams.max()), VISIBLE_G_DAY, "g a day")
+    return replace(found, of_ten=of_ten)
 
 
 def _lid_margin(e: Evidence) -> Criterion:

@@ -80,10 +80,13 @@ def solved_shells(
     materials: Mapping[str, Material],
     report: Callable[[float], None] = lambda _: None,
     finer: float = 1.0,
+    *,
+    spots: bool = True,
 ) -> SolvedShells:
     """Return the solved shells of a design at a place; equal shells are solved once.
 
-    ``finer`` is how many times as fine the grid is as the usual one.
+    ``finer`` is how many times as fine the grid is as the usual one. Without ``spots`` the cold
+    spots are left until somebody asks for them.
 
     Raises
     ------
@@ -100,18 +103,20 @@ def solved_shells(
     solved = {}
     for number, key in enumerate(keys):
         solved[key] = hive_conduction(key, winter, finer)
+        if spots:
+            _ = solved[key].coldest
         report((number + 1) / len(keys))
     corrections = {key: correction_of(key, winter, found) for key, found in solved.items()}
     return SolvedShells(solved=solved, corrections=corrections)
 
 
-def solved_case(case: HiveCase, finer: float = 1.0) -> tuple[HiveCase, str]:
+def solved_case(case: HiveCase, finer: float = 1.0, *, spots: bool = True) -> tuple[HiveCase, str]:
     """Return a case with its shells solved, or with the estimate and the sentence why.
 
-    The sentence is empty when they are solved. ``finer`` is as in `solved_shells`.
+    The sentence is empty when they are solved. ``finer`` and ``spots`` are as in `solved_shells`.
     """
     try:
-        shells = solved_shells(case.design, case.place, case.materials, finer=finer)
+        shells = solved_shells(case.design, case.place, case.materials, finer=finer, spots=spots)
     except CancelledError:
         raise
     except CalvethError as error:
@@ -145,11 +150,7 @@ def correction_of(
     middle = FRACTIONS[NEST] * had["walls"] + glass
     zones = (base / (side + had["floor"]), nest / middle, crown / (side + had["lid"]))
     rim, warmer = _rim(faces, solved)
-    spot = solved.coldest.get("lid rim")
-    return ShellCorrection(
-        **factor, rim=rim, rim_warmer=warmer, rim_coldest=None if spot is None else spot.factor,
-        zones=zones, solved=True,
-    )  # fmt: skip
+    return ShellCorrection(**factor, rim=rim, rim_warmer=warmer, zones=zones, solved=True)
 
 
 def _rim(faces: Mapping[Face, FaceHeat], solved: HiveConduction) -> tuple[float, float]:

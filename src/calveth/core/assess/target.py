@@ -113,7 +113,7 @@ def size_for_target(
     for _ in range(_SHELLS):
         if answer.size_m is None:
             return answer
-        very = solved_case(case.of(_with_size(now, opening, answer.size_m)))[0]
+        very = solved_case(case.of(_with_size(now, opening, answer.size_m)), spots=False)[0]
         reached = goal_value(moments_in_month([very], month)[0], goal)
         again = _search(replace(very, design=now), opening, goal, target, month)
         found = replace(answer, reached=reached, jumps_from=again.jumps_from)

@@ -17,7 +17,8 @@ def ordered_designs(
 ) -> list[Design]:
     """Return the candidates, best for the project's school first, then the benchmarks.
 
-    For a school the design that misses fewer of its criteria comes first, then the thriftier one.
+    For a school the design that misses fewer of its criteria comes first, those draws of what is
+    uncertain disagree on counted by the share that miss; then the thriftier one.
     Until every candidate is worked out they stay in the order of the project.
     """
     own = [d for d in project.designs if not d.benchmark]
@@ -25,11 +26,11 @@ def ordered_designs(
     if any(monthly[d.id] is None or deep[d.id] is None for d in own):
         return own + benchmarks
 
-    def rank(design: Design) -> tuple[int, float]:
+    def rank(design: Design) -> tuple[float, float]:
         verdicts, year = deep[design.id], monthly[design.id]
         assert verdicts is not None
         assert year is not None
         verdict = next(v for v in verdicts.verdicts if v.school == project.school)
-        return len(verdict.failed), year.winter_honey_kg
+        return round(verdict.missed, 1), year.winter_honey_kg
 
     return sorted(own, key=rank) + benchmarks

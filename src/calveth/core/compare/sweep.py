@@ -89,7 +89,7 @@ def sweep(
     if solve:
         solved = []
         for number, each in enumerate(cases):
-            solved.append(solved_case(each)[0])
+            solved.append(solved_case(each, spots=False)[0])
             report((number + 1) / (len(cases) + 1))
         cases = solved
     assessed = assess_many(cases)

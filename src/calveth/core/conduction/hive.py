@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache, partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,9 +34,12 @@ from calveth.core.materials import Material
 FloatArray = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class HiveConduction:
     """The solved shell of a hive.
+
+    Its cold spots and beads are solved with the films for damp when they are first asked for: what
+    is tried and thrown away (remedies, sweeps) does without.
 
     Attributes
     ----------
@@ -51,17 +54,14 @@ class HiveConduction:
         What leaves every part to the outside air [W/K].
     rim_factor : float or None
         Mean temperature factor of the strip along the lid's edge, with `HEAT_FILMS`.
-    coldest : dict
-        The coldest spot of each inner surface by name: beside edges with `DAMP_FILMS`, in the
-        middle of faces with `HEAT_FILMS`.
     upright, level : SectionField
         Fields of the section through the middle, and of a level one through the nest.
-    beads : Beads
-        The inner surface along the upright section, with the films for damp.
     skin : Skin
         The outer surface.
+    middles : dict
+        The coldest spot in the middle of each face by name, with `HEAT_FILMS`.
     cells, residual, imbalance
-        Of the solution; unknowns of one of the two.
+        Of the solution.
     """
 
     conductance_w_k: float
@@ -69,14 +69,37 @@ class HiveConduction:
     part_w_k: dict[str, tuple[float, float]]
     leaving_w_k: dict[str, float]
     rim_factor: float | None
-    coldest: dict[str, Spot]
     upright: SectionField
     level: SectionField
-    beads: Beads
     skin: Skin
+    middles: dict[str, Spot]
     cells: int
     residual: float
     imbalance: float
+    solve_damp: Callable[[], Solved]
+
+    @cached_property
+    def _damp(self) -> tuple[dict[str, Spot], Beads]:
+        damp = self.solve_damp()
+        return coldest_spots(damp) | self.middles, beads_of(damp)
+
+    @property
+    def coldest(self) -> dict[str, Spot]:
+        """The coldest spot of each inner surface by name.
+
+        Beside edges with `DAMP_FILMS`, in the middle of faces with `HEAT_FILMS`.
+
+        Raises
+        ------
+        NotSolvedError
+            When there is no answer.
+        """
+        return self._damp[0]
+
+    @property
+    def beads(self) -> Beads:
+        """The inner surface along the upright section, with the films for damp."""
+        return self._damp[1]
 
     @property
     def coldest_spot(self) -> Spot:
@@ -150,7 +173,6 @@ def _hive_conduction(
 ) -> HiveConduction:
     materials = {m.id: m for m in used}
     heat = solve_hive(design, materials, "heat", finer, holes=holes)
-    damp = solve_hive(design, materials, "damp", finer, holes=holes)
     zones = zone_conductances(heat)
     # Away from edges the air moves as over any face: the films of EN ISO 6946 hold there.
     middles = {name: spot for name, spot in coldest_spots(heat).items() if name.endswith("middle")}
@@ -160,14 +182,14 @@ def _hive_conduction(
         part_w_k=_by_part(heat),
         leaving_w_k=_leaving(heat),
         rim_factor=_rim_factor(heat),
-        coldest=coldest_spots(damp) | middles,
         upright=section_field(heat, "upright"),
         level=section_field(heat, "level"),
-        beads=beads_of(damp),
         skin=skin_of(heat),
+        middles=middles,
         cells=heat.found.unknowns,
-        residual=max(heat.found.residual, damp.found.residual),
-        imbalance=max(heat.found.imbalance, damp.found.imbalance),
+        residual=heat.found.residual,
+        imbalance=heat.found.imbalance,
+        solve_damp=partial(solve_hive, design, materials, "damp", finer, holes=holes),
     )
 
 

@@ -26,8 +26,6 @@ class ShellCorrection:
         On the resistance behind the rim of the lid.
     rim_warmer : float
         How much warmer than solved the rim is left by it, as a temperature factor.
-    rim_coldest : float or None
-        Temperature factor of the coldest spot of the rim with the film of edges (EN ISO 13788).
     zones : tuple of float
         On the whole conductance of base, nest and crown: what no factor on a face can say, such as
         a metal floor that cools its room by its rim. 1 for almost every hive.
@@ -40,7 +38,6 @@ class ShellCorrection:
     floor: float = 1.0
     rim: float = 1.0
     rim_warmer: float = 0.0
-    rim_coldest: float | None = None
     zones: tuple[float, float, float] = (1.0, 1.0, 1.0)
     solved: bool = False
 

@@ -15,7 +15,7 @@ from calveth.catalogue.library import (
     shipped_places,
 )
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.damp import damp_year
+from calveth.core.assess.damp import damp_year, through_lid_kg_s
 from calveth.core.assess.iced import closed_by_ice, when_iced
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.nights import assess_nights
@@ -29,7 +29,7 @@ from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.season_plan import Setting, monthly_plan
 from calveth.core.materials import Layer
-from calveth.core.moisture.quilt import quilt_year, vent_flow_m3_s
+from calveth.core.moisture.quilt import QuiltYear, quilt_year, vent_flow_m3_s
 from calveth.core.moisture.rain import drinks_rain, rain_year
 from calveth.core.moisture.surface import ceiling_fate, floor_fate, mould_risk
 from calveth.core.school import SCHOOLS
@@ -65,13 +65,12 @@ class Fates(unittest.TestCase):
 
 
 class Quilts(unittest.TestCase):
-    def year(self, vent_m3_s: float, capacity: float = 1.0, crown: float = 700.0):  # type: ignore[no-untyped-def]
+    def year(self, vent_m3_s: float, capacity: float = 1.0, onward: float = 0.0) -> QuiltYear:
         return quilt_year(
-            area_m2=0.17,
-            sd_below_m=0.06,
+            taken_kg_s=np.full(12, 5e-8),
             capacity_kg=capacity,
             vent_m3_s=np.full(12, vent_m3_s),
-            crown_pa=np.full(12, crown),
+            onward_kg_s_pa=onward,
             quilt_degc=np.zeros(12),
             outside_pa=np.full(12, 400.0),
             on=np.array([k < 6 for k in range(12)]),
@@ -80,9 +79,9 @@ class Quilts(unittest.TestCase):
         )
 
     def test_uptake_by_hand(self) -> None:
-        # δ0·A/sd·Δp: 2e-10·0.17/0.06·(700 − 610.5) Pa over January.
+        # 5e-8 kg/s, 4.3 g a day, through January.
         year = self.year(0.0)
-        expected = 2e-10 * 0.17 / 0.06 * (700 - 610.5) * 31 * 86400
+        expected = 5e-8 * 31 * 86400
         self.assertAlmostEqual(float(year.taken_kg[0]), expected, places=6)
         self.assertAlmostEqual(float(year.held_kg[0]), expected, places=6)
 
@@ -90,6 +89,29 @@ class Quilts(unittest.TestCase):
         year = self.year(2e-6)
         held = np.diff(np.concatenate([[0.0], year.held_kg[:6]]))
         np.testing.assert_allclose(held, year.taken_kg[:6] - year.dried_kg[:6], atol=1e-12)
+        soaked = self.year(0.0, capacity=0.3)
+        held = np.diff(np.concatenate([[0.0], soaked.held_kg[:6]]))
+        kept = soaked.taken_kg - soaked.dried_kg - soaked.dripped_kg
+        np.testing.assert_allclose(held, kept[:6], atol=1e-12)
+        self.assertGreater(float(soaked.dripped_kg.sum()), 0.3)
+
+    def test_without_vents_it_dries_by_diffusion(self) -> None:
+        # 1e-10 kg/(s·Pa) times what saturation at 0 °C (611 Pa) is above 400 Pa.
+        year = self.year(0.0, onward=1e-10)
+        self.assertAlmostEqual(
+            float(year.dried_kg[0]), 1e-10 * (610.5 - 400) * 31 * 86400, places=6
+        )
+
+    def test_it_takes_what_the_hive_sends_up(self) -> None:
+        monthly = assess_months(hive_case(PROJECT.design("quilt"), PROJECT.place, COLONY, TABLE))
+        quilt = damp_year(monthly).quilt
+        assert quilt is not None
+        january = monthly.months
+        lid = float(january.condensing_g_day[[LID_MIDDLE, LID_RIM], 0].sum()) / 8.64e7
+        through = float(through_lid_kg_s(monthly)[0])
+        self.assertAlmostEqual(float(quilt.taken_kg[0]), (lid + through) * 31 * 86400, places=9)
+        # The lid's part of what leaves through the shell, and less than all of it.
+        self.assertTrue(0 < through < float(january.balance.vapour_diffused_kg_s[0]))
 
     def test_vents_dry_it_and_it_never_holds_more_than_it_can(self) -> None:
         soaked, airy = self.year(0.0, capacity=0.3), self.year(1e-4)

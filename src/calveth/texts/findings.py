@@ -66,7 +66,7 @@ WORDS: dict[str, str] = {
     "metal leads heat away": "metal leads its heat away faster than air brings it",
     "keep metal from the rim": "keep metal from the rim",
     "quilt fills": "The quilt fills to {share} of what it holds.",
-    "quilt drips": "The quilt fills to {share} of what it holds: it drips.",
+    "quilt drips": "The quilt fills to {share} of what it holds: it drips, {over} in a year.",
     "more vents or a deeper quilt": "more vents above the shavings, or a deeper quilt",
     "mould": "Mould may grow in {month}: over 80 % humidity at {surfaces}.",
     "80 % at the surface": "EN ISO 13788: a monthly mean of more than 80 % at the surface",

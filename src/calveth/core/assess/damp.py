@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.assess.moments import FACE_ZONE, LID_RIM
+from calveth.core.assess.moments import FACE_ZONE, LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.shells import conduction_in
 from calveth.core.assess.weather import surroundings
@@ -127,6 +127,19 @@ def _inside(monthly: MonthlyAssessment, design: Design, face: Face) -> InsideYea
     return inside_year(design.shell.stack(face), winter, DIRECTIONS[face], climate, radius)
 
 
+def through_lid_kg_s(monthly: MonthlyAssessment) -> FloatArray:
+    """Return the vapour that diffuses out through the lid in each month [12] [kg/s].
+
+    It is the lid's share of what the balance sends through the shell.
+    """
+    months, delta = monthly.months, c.VAPOUR_PERMEABILITY_AIR.value
+    lids = [months.model_at(k).faces["lid"] for k in range(12)]
+    permeance = np.array([delta * h.area.inner_m2 / h.vapour_resistance_m for h in lids])
+    drop = months.balance.vapour_pressure_pa[CROWN] - months.outside.vapour_pressure_pa
+    result: FloatArray = permeance * drop
+    return result
+
+
 def _quilt(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) -> QuiltYear | None:
     """Return the year of the quilt."""
     if stores.layer[QUILT] < 0:
@@ -135,12 +148,14 @@ def _quilt(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) ->
     crown, outside = months.balance.temperature_degc[CROWN], months.outside.temperature_degc
     degc = crown - (crown - outside) * stores.inner_share[QUILT]
     vents = float(stores.vents_m2[QUILT])
+    delta_a = c.VAPOUR_PERMEABILITY_AIR.value * float(stores.area_m2[QUILT])
+    above_m = model.faces["lid"].vapour_resistance_m - float(stores.sd_inside_m[QUILT])
+    settled = months.balance.condensing_kg_s[[LID_MIDDLE, LID_RIM]].sum(axis=0)
     return quilt_year(
-        area_m2=float(stores.area_m2[QUILT]),
-        sd_below_m=float(stores.sd_inside_m[QUILT]),
+        taken_kg_s=through_lid_kg_s(monthly) + settled,
+        onward_kg_s_pa=delta_a / max(above_m, 1e-3) if vents == 0.0 else 0.0,
         capacity_kg=float(stores.capacity_kg[QUILT]),
         vent_m3_s=vent_flow_m3_s(vents, 0.02, degc - outside, months.outside.wind_m_s),
-        crown_pa=months.balance.vapour_pressure_pa[CROWN],
         quilt_degc=degc,
         outside_pa=months.outside.vapour_pressure_pa,
         on=np.array([setting_of(monthly.design, i).quilt for i in range(12)]),

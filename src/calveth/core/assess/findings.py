@@ -265,7 +265,13 @@ def _depth(month: int, depth: Depth) -> list[Finding]:
         wet = full > _QUILT_DRIPS
         found.append(
             Finding(
-                said=message("quilt drips" if wet else "quilt fills", share=Value(full, "share")),
+                said=message(
+                    "quilt drips",
+                    share=Value(full, "share"),
+                    over=Value(float(quilt.dripped_kg.sum()), "mass", 1),
+                )
+                if wet
+                else message("quilt fills", share=Value(full, "share")),
                 tone="bad" if wet else "good" if full < _QUILT_EASY else "note",
                 helps=message("more vents or a deeper quilt") if wet else None,
             )

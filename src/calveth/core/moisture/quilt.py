@@ -1,7 +1,8 @@
 """A quilt: a loose layer above the bees that takes up water and dries to its vents; an estimate.
 
-Per month: in comes the vapour that diffuses through what lies below it; out goes what its vents
-carry off. It holds water up to its capacity; what comes on top soaks through.
+Per month: in comes what the balance of the hive sends up through the lid and what settles on its
+underside, which loose matter draws up: one ledger. Out goes what its vents carry off, or where it
+has none what diffuses on. It holds water up to its capacity; what comes on top drips back.
 """
 
 from __future__ import annotations
@@ -22,13 +23,14 @@ FloatArray = NDArray[np.float64]
 class QuiltYear:
     """Water in the quilt, arrays [12] by calendar month.
 
-    ``held_kg`` at the end of each month, ``taken_kg`` and ``dried_kg`` in each month;
-    ``capacity_kg`` is what it holds before it drips.
+    ``held_kg`` at the end of each month; ``taken_kg``, ``dried_kg`` and ``dripped_kg``, what it
+    could not hold, in each month; ``capacity_kg`` is what it holds before it drips.
     """
 
     held_kg: FloatArray
     taken_kg: FloatArray
     dried_kg: FloatArray
+    dripped_kg: FloatArray
     capacity_kg: float
 
     @property
@@ -39,11 +41,10 @@ class QuiltYear:
 
 def quilt_year(
     *,
-    area_m2: float,
-    sd_below_m: float,
+    taken_kg_s: FloatArray,
     capacity_kg: float,
     vent_m3_s: FloatArray,
-    crown_pa: FloatArray,
+    onward_kg_s_pa: float,
     quilt_degc: FloatArray,
     outside_pa: FloatArray,
     on: NDArray[np.bool_],
@@ -52,29 +53,30 @@ def quilt_year(
 ) -> QuiltYear:
     """Return the water in a quilt through the year, arrays [12] of months.
 
-    ``sd_below_m`` is the vapour resistance between the bees and the middle of the quilt,
-    ``vent_m3_s`` the air that washes its top, which leaves by ``wash`` nearer to saturation, ``on``
+    ``taken_kg_s`` is what the hive sends into it, ``vent_m3_s`` the air that washes its top, which
+    leaves by ``wash`` nearer to saturation, ``onward_kg_s_pa`` what goes on by diffusion, ``on``
     the months it is on; it begins dry in ``first_month``.
     """
-    held = np.zeros(12)
-    taken, dried = np.zeros(12), np.zeros(12)
+    held, taken, dried, dripped = (np.zeros(12) for _ in range(4))
     water = 0.0
     saturated = saturation_pressure_unchecked_pa(quilt_degc)
-    permeance = c.VAPOUR_PERMEABILITY_AIR.value * area_m2 / max(sd_below_m, 0.005)
     for step in range(12):
         k = (first_month + step) % 12
         if not on[k]:
             water = 0.0
             continue
         seconds = 86400.0 * DAYS_IN_MONTH[k]
-        into = max(0.0, permeance * (crown_pa[k] - saturated[k])) * seconds
+        into = max(0.0, float(taken_kg_s[k])) * seconds
         kelvin = quilt_degc[k] + c.KELVIN_AT_0_DEGC.value
-        gain = wash * max(0.0, saturated[k] - outside_pa[k])
-        able = vent_m3_s[k] * gain / (c.GAS_CONSTANT_VAPOUR.value * kelvin) * seconds
-        out = min(water + into, able)
-        water = min(water + into - out, capacity_kg)
-        held[k], taken[k], dried[k] = water, into, out
-    return QuiltYear(held_kg=held, taken_kg=taken, dried_kg=dried, capacity_kg=capacity_kg)
+        drier = max(0.0, float(saturated[k] - outside_pa[k]))
+        washed = vent_m3_s[k] * wash * drier / (c.GAS_CONSTANT_VAPOUR.value * kelvin)
+        out = min(water + into, (washed + onward_kg_s_pa * drier) * seconds)
+        whole = water + into - out
+        water = min(whole, capacity_kg)
+        held[k], taken[k], dried[k], dripped[k] = water, into, out, whole - water
+    return QuiltYear(
+        held_kg=held, taken_kg=taken, dried_kg=dried, dripped_kg=dripped, capacity_kg=capacity_kg
+    )
 
 
 def vent_flow_m3_s(

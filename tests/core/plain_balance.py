@@ -35,9 +35,12 @@ def main() -> None:
             evaluate(hive, lane, np.append(nine * UNIT, 0.0), work)
             return work.residual / SCALE
 
-        start = x[:9] / UNIT + np.array([0.8, -0.5, 0.6, 0.3, 0.2, -0.3, 0.1, 0.1, 0.1])
-        # One of the two is caught on a kink of ice or of an opening now and then.
-        tried = [root(residual, start, method=m, options={"xtol": 1e-12}) for m in ("hybr", "lm")]
+        # They are caught on a kink of ice or of an opening now and then: two methods, two starts.
+        away = np.array([0.8, -0.5, 0.6, 0.3, 0.2, -0.3, 0.1, 0.1, 0.1])
+        tried = [
+            root(residual, x[:9] / UNIT + far * away, method=m, options={"xtol": 1e-12})
+            for m in ("hybr", "lm") for far in (1.0, -0.4)
+        ]  # fmt: skip
         best = min(tried, key=lambda found: float(np.abs(residual(found.x)).max()))
         told["scipy"][key] = (best.x * UNIT).tolist()
     print(json.dumps(told))

@@ -108,6 +108,38 @@ FANNING_COST = Constant(
     low=2.0e3,
     high=15.0e3,
 )
+CLUSTER_LEFT_FROM = Constant(
+    value=10.0, unit="°C", source="nest air from which bees begin to leave the cluster; beekeepers "
+    "see no flight below", certainty="estimate", low=8.0, high=12.0,
+)  # fmt: skip
+CLUSTER_LEFT_ALL = Constant(
+    value=18.0, unit="°C", source="nest air in which they are all over the combs",
+    certainty="estimate", low=15.0, high=22.0,
+)  # fmt: skip
+FANNING_HOT_FROM = Constant(
+    value=34.0, unit="°C", source="nest air from which bees fan for the heat", certainty="estimate",
+    low=33.0, high=35.0,
+)  # fmt: skip
+FANNING_HOT_ALL = Constant(
+    value=36.0, unit="°C", source="nest air in which they fan all they can", certainty="estimate",
+    low=35.0, high=38.0,
+)  # fmt: skip
+FANNING_FOUL_FROM = Constant(
+    value=0.01, unit="-", source="CO2 by volume from which bees fan for their breath; from memory",
+    certainty="estimate", low=0.005, high=0.02,
+)  # fmt: skip
+FANNING_FOUL_ALL = Constant(
+    value=0.04, unit="-", source="CO2 by volume at which they fan all they can; from memory",
+    certainty="estimate", low=0.03, high=0.06,
+)  # fmt: skip
+COOLING_FROM = Constant(
+    value=34.5, unit="°C", source="nest air from which bees spread water", certainty="estimate",
+    low=34.0, high=36.0,
+)  # fmt: skip
+COOLING_ALL = Constant(
+    value=37.0, unit="°C", source="nest air in which they spread all they can",
+    certainty="estimate", low=36.0, high=40.0,
+)  # fmt: skip
 COOLING_MOST = Constant(
     value=8.0e-6,
     unit="1/s",

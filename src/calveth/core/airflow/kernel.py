@@ -2,10 +2,9 @@
 
 Δp(z) = Δp0 - ∫(ρe - ρi)·g·dz + Cp·½·ρe·v²   (outside minus inside, positive pushes air in)
 
-Openings: (1/Cd²)·½ρ·u² + 32μL/D²·u = Δp, integrated in closed form over the height of every strip,
-so that one opening breathes both ways. Joints: C·Δp^0.65, laminar at little
-pressure. The rows of a strip, a part and a joint
-are named by the column numbers below.
+Openings: (1/Cd²)·½ρ·u² + f·Re·μL/(2D²)·u = Δp, integrated in closed form over the height of every
+strip, so that one opening breathes both ways. Joints: C·Δp^0.65, laminar at little pressure. The
+rows of a strip, a part and a joint are named by the column numbers below.
 """
 
 from __future__ import annotations
@@ -34,6 +33,7 @@ _N = c.CRACK_EXPONENT.value
 _LEVEL_PA = 1e-9
 _MOST_STEPS = 80
 _CLOSED = 1e-8  # of the air that moves
+_LID_FADE = c.LID_FADE.value
 
 
 @compiled
@@ -308,7 +308,7 @@ def add_pumping(
             if over > 0.0:
                 still = abs(parts[k, PART_LID]) * sqrt(_G * over / rho_out) * rho_out
                 through = abs(part_flows[k, 0] - part_flows[k, 1])
-                pumped += still * exp(-0.5 * through / still)
+                pumped += still * exp(-_LID_FADE * through / still)
         for way in range(2):
             part_flows[k, way] += pumped
             zone_flows[zone, way] += pumped

@@ -45,11 +45,22 @@ from calveth.core.nest.kernel_parts import (
     saturation_slope_pa_k,
 )
 
+_LEFT_FROM, _LEFT_ALL = c.CLUSTER_LEFT_FROM.value, c.CLUSTER_LEFT_ALL.value
+_HOT_FROM, _HOT_ALL = c.FANNING_HOT_FROM.value, c.FANNING_HOT_ALL.value
+_FOUL_FROM, _FOUL_ALL = c.FANNING_FOUL_FROM.value, c.FANNING_FOUL_ALL.value
+_COOL_FROM, _COOL_ALL = c.COOLING_FROM.value, c.COOLING_ALL.value
 _Q10 = c.REST_HEAT_Q10.value
 _SPENT = c.REST_HEAT_UP_TO.value
 _FAN_W = c.FANNING_COST.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 _CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
+
+
+@compiled
+def course(value: float, begin: float, whole: float) -> tuple[float, float]:
+    """Return how far along from ``begin`` to ``whole`` a value is, 0 to 1 smoothly; its growth."""
+    span = whole - begin
+    return ramp((value - begin) / span), ramp_growth((value - begin) / span) / span
 
 
 @compiled
@@ -71,11 +82,11 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     by_warmth = rest * log(_Q10) / 10.0 * by_felt
     heat, slope = (keep, -lane[CLUSTER]) if keep > rest else (rest, by_warmth)
     most = hive.scalars[FAN_MOST] * lane[MASS]
-    able, able_t = ramp((degc - 10.0) / 8.0), ramp_growth((degc - 10.0) / 8.0) / 8.0
-    hot, hot_t = ramp((degc - 34.0) / 2.0), ramp_growth((degc - 34.0) / 2.0) / 2.0
+    able, able_t = course(degc, _LEFT_FROM, _LEFT_ALL)
+    hot, hot_t = course(degc, _HOT_FROM, _HOT_ALL)
     volume = co2 / (co2 + _MOLAR * (1.0 - co2))
     volume_c = _MOLAR / (co2 + _MOLAR * (1.0 - co2)) ** 2
-    foul, foul_c = ramp((volume - 0.01) / 0.03), ramp_growth((volume - 0.01) / 0.03) / 0.03
+    foul, foul_c = course(volume, _FOUL_FROM, _FOUL_ALL)
     wish = lane[FANNING] + most * able * (hot + (1.0 - hot) * foul)
     wish_t = most * (able_t * (hot + (1.0 - hot) * foul) + able * hot_t * (1.0 - foul))
     wish_c = most * able * (1.0 - hot) * foul_c * volume_c
@@ -101,9 +112,10 @@ def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> No
     dry = max(2.0 * (1.0 - vapour / saturation), 0.0)
     slope = saturation_slope_pa_k(degc, saturation)
     dry_t = 2.0 * vapour * slope / saturation**2 if dry > 0.0 else 0.0
-    wish = most * ramp((degc - 34.5) / 2.5)
+    share, share_t = course(degc, _COOL_FROM, _COOL_ALL)
+    wish = most * share
     bees[BEE_COOL] = wish * dry
-    bees[BEE_COOL_T] = most * ramp_growth((degc - 34.5) / 2.5) / 2.5 * dry + wish * dry_t
+    bees[BEE_COOL_T] = most * share_t * dry + wish * dry_t
     bees[BEE_COOL_P] = -2.0 * wish / saturation if dry > 0.0 else 0.0
 
 

@@ -95,9 +95,10 @@ class Layers(unittest.TestCase):
         self.assertAlmostEqual(u, 3.163, places=3)
 
     def test_wood_handbook(self) -> None:
-        # USDA Wood Handbook, eq. 4-7: λ = G·(0.1941 + 0.004064·M) + 0.01864; G 0.36, M 12.
-        expected = 0.36 * (0.1941 + 0.004064 * 12) + 0.01864
-        self.assertAlmostEqual(expected, 0.106, places=3)
+        # USDA Wood Handbook, eq. 4-7: λ = G·(0.1941 + 0.004064·M) + 0.01864; G 0.36; 0.106 at
+        # 12 %, and in the catalogue at the 9 % wood has at 50 % humidity.
+        expected = 0.36 * (0.1941 + 0.004064 * 9) + 0.01864
+        self.assertAlmostEqual(expected, 0.1017, places=4)
         self.assertAlmostEqual(TABLE["light-softwood"].conductivity_w_mk, expected, places=3)
 
     def test_thin_cylinder_is_a_plate(self) -> None:

@@ -86,8 +86,8 @@ _DRY_W = 1.0 - _WATER_W * c.LATENT_HEAT_WATER.value
 _COMB_W_M2K = c.CONVECTION_HORIZONTAL.value
 _WATER_J = c.LATENT_HEAT_WATER.value
 _ALL_OVER = np.array(FRACTIONS)
-# Much more than the vapour any colony gives, for each pascal above saturation.
-_FOG_KG_S_PA = 1e-6
+# Much more than the vapour any colony gives, for each part of air above saturation.
+_FOG_KG_S = 1e-3
 
 
 @compiled
@@ -213,15 +213,16 @@ def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
         # What the combs do not take at once is fog: it forms as fast as it must, and the air stays
         # at saturation.
         rate = transfer_kg_s_m2_pa(_COMB_W_M2K, degc, lane[PRESSURE]) * hive.zones[z, ZONE_COMB]
-        rate += _FOG_KG_S_PA
+        rate += _FOG_KG_S / saturation
         work.comb_kg_s[z] = rate * excess
         latent, slope = latent_j_kg(degc), saturation_slope_pa_k(degc, saturation)
+        falls = (rate + _FOG_KG_S / saturation**2 * excess) * slope
         work.sums[CONDENSING_W] += latent * rate * excess
         work.residual[T + z] += latent * rate * excess
         work.residual[P + z] -= rate * excess
-        work.jacobian[T + z, T + z] -= latent * rate * slope
+        work.jacobian[T + z, T + z] -= latent * falls
         work.jacobian[T + z, P + z] += latent * rate
-        work.jacobian[P + z, T + z] += rate * slope
+        work.jacobian[P + z, T + z] += falls
         work.jacobian[P + z, P + z] -= rate
 
 

@@ -3,18 +3,15 @@
 from __future__ import annotations
 
 import unittest
-from dataclasses import replace
 
 import numpy as np
 
-from calveth.core.conduction.grid import NO_SHARP, Fineness, Sharp, graded, make_grid
+from calveth.core.conduction.exact import sheet_through_foam_w_k
+from calveth.core.conduction.grid import Fineness, graded
 from calveth.core.conduction.hive_model import hive_parts
-from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
-from calveth.core.conduction.solve import solve_conduction
 from calveth.core.conduction.solved import crosses, sharpened, solve_hive
 from calveth.core.conduction.spots import _at_the_edge, coldest_spots
 from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
-from calveth.core.hive.shapes import Cuboid
 from tests.core.builders import TABLE, box, layer
 
 # Temperature factors; what issue and docs promise.
@@ -73,34 +70,10 @@ class TheLaw(unittest.TestCase):
 
 
 class Metal(unittest.TestCase):
-    def extra_w_k(self, fineness: Fineness, sharp: Sharp) -> float:
-        """What a steel sheet of 1 mm through 60 mm of foam adds to a metre of wall, 0.4 m high."""
-        films = dict.fromkeys(("up", "horizontal", "down"), 0.13)
-        out = dict.fromkeys(("up", "horizontal", "down"), 0.04)
-        size = {"y0": 0.0, "y1": 1.0, "z0": 0.0, "z1": 0.06}
-        foam = Body(part="foam", shape=Cuboid(x0=0, x1=0.4, **size), conductivity_w_mk=0.035)
-        steel = Body(part="steel", shape=Cuboid(x0=0.1995, x1=0.2005, **size),
-                     conductivity_w_mk=50.0)  # fmt: skip
-        wide = {"x0": -0.1, "x1": 0.5, "y0": 0.0, "y1": 1.0}
-        model = ConductionModel(
-            outside=(AirSpace(name="outside", shape=Cuboid(z0=-0.1, z1=0.0, **wide),
-                              film_m2k_w=out),),  # type: ignore[arg-type]
-            bodies=(foam, steel),
-            inside=(AirSpace(name="room", shape=Cuboid(z0=0.06, z1=0.16, **wide),
-                             film_m2k_w=films),),  # type: ignore[arg-type]
-        )  # fmt: skip
-        found = solve_conduction(model, make_grid(model, fineness, "y", sharp))
-        return float(found.coupling_w_k[1, 0]) - 0.4 / (0.17 + 0.06 / 0.035)
-
     def test_a_sheet_through_foam_keeps_its_extra_heat(self) -> None:
-        planes: Sharp = ((0.1995, 0.2005), (), (0.0, 0.06))
-        limit = self.extra_w_k(
-            Fineness(first_m=5e-5, growth=1.1, least=12, thin_m=0.0), NO_SHARP
-        )  # fmt: skip
-        usual = Fineness(first_m=0.006, growth=1.5, least=3)
-        keen = replace(usual, sharp_m=0.0002, sharp_growth=1.5)
-        self.assertAlmostEqual(self.extra_w_k(keen, planes) / limit, 1.0, delta=0.02)
-        self.assertLess(self.extra_w_k(usual, NO_SHARP) / limit, 0.8)
+        limit = sheet_through_foam_w_k(fine=True)
+        self.assertAlmostEqual(sheet_through_foam_w_k() / limit, 1.0, delta=0.02)
+        self.assertLess(sheet_through_foam_w_k(keen=False) / limit, 0.85)
 
     def test_a_cladding_outside_is_no_bridge(self) -> None:
         for lid, bridge in (

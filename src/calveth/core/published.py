@@ -25,6 +25,7 @@ from calveth.core.heat.slab import (
     outer_film_m2k_w,
     transmittance_w_m2k,
 )
+from calveth.core.published_balance import balance_checks
 from calveth.core.published_conduction import conduction_checks
 
 __all__ = ["Check", "published_checks"]
@@ -41,6 +42,7 @@ def published_checks() -> list[Check]:
         conduction_checks,
         _flow,
         _honey,
+        balance_checks,
     )
     return [check for group in groups for check in group()]
 

@@ -37,7 +37,7 @@ METAL_W_MK = 10.0
 """What conducts as well is metal: it draws the heat of all round it [W/(m·K)]."""
 # Cells beside metal that passes insulation: a 1 mm sheet through 60 mm of foam comes out within 2 %
 # of its extra heat; with the usual cells a quarter of it is lost.
-_BESIDE_METAL_M, _BESIDE_METAL_GROWTH = 0.0002, 1.5
+BESIDE_METAL_M, BESIDE_METAL_GROWTH = 0.0002, 1.5
 MOST_UPRIGHT, MOST_BENT = 120_000, 32_000
 """Cells of the usual grid: more of them belong to hives of odd steps, not to a finer answer [-]."""
 _MOST_SHARP = 70_000
@@ -129,7 +129,7 @@ def sharpened(parts: HiveParts, fineness: Fineness, films: Films) -> tuple[Finen
     The finest that is solved in seconds: beside metal the cells are shortest, less so, or as usual,
     and hives of very many planes have no sharp ones at all.
     """
-    keenest = replace(fineness, sharp_m=_BESIDE_METAL_M, sharp_growth=_BESIDE_METAL_GROWTH)
+    keenest = replace(fineness, sharp_m=BESIDE_METAL_M, sharp_growth=BESIDE_METAL_GROWTH)
     edges = room_limits_m(parts) if films == "damp" else NO_SHARP
     metal = metal_planes(parts)
     both = tuple((*a, *b) for a, b in zip(edges, metal, strict=True))

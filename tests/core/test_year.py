@@ -219,7 +219,7 @@ class Words(unittest.TestCase):
     def test_short_stores_are_named(self) -> None:
         hungry = replace(PROJECT.colony, stores_kg=3.0)
         monthly = assess_months(hive_case(PROJECT.design("timber"), PROJECT.place, hungry, TABLE))
-        last = findings(monthly, 0)[-1]
+        last = findings(monthly, 0)[-2]
         self.assertEqual(last.tone, "bad")
         self.assertIn("do not last", finding_text(last))
 

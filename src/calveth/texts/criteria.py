@@ -35,12 +35,25 @@ def said_of(verdict: SchoolVerdict) -> str:
         return "does not apply outdoors"
     if verdict.passed:
         return "passes"
-    met = sum(c.passed for c in verdict.achieves)
-    achieved = f"achieves {met} of {len(verdict.achieves)}"
+    built, met = _parts(verdict)
+    return f"{built}, achieves {met}" if built else f"achieves {met}"
+
+
+def cell_of(verdict: SchoolVerdict) -> str:
+    """Return the same for a narrow cell of two lines."""
+    if not verdict.applies:
+        return "–"
+    if verdict.passed:
+        return "passes"
+    built, met = _parts(verdict)
+    return f"{built},\n{met} met" if built else f"{met} met"
+
+
+def _parts(verdict: SchoolVerdict) -> tuple[str, str]:
+    met = f"{sum(c.passed for c in verdict.achieves)} of {len(verdict.achieves)}"
     if not verdict.has:
-        return achieved
-    built = "built so" if all(c.passed for c in verdict.has) else "not built so"
-    return f"{built}, {achieved}"
+        return "", met
+    return "built so" if all(c.passed for c in verdict.has) else "not built so", met
 
 
 def criterion_text(criterion: Criterion, units: UnitSystem) -> str:

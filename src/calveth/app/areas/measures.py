@@ -8,7 +8,7 @@ from calveth.app.widgets.figure_grid import Cell, GridRow
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.compare.table import CompareRow
 from calveth.core.school import SCHOOLS, School
-from calveth.texts.criteria import said_of
+from calveth.texts.criteria import cell_of
 from calveth.texts.measures import MEASURES, Measure
 from calveth.texts.schools import SCHOOL_TEXT
 from calveth.texts.units import UnitSystem
@@ -61,11 +61,8 @@ def school_rows(
                 cells.append(Cell("…"))
                 continue
             verdict = verdicts[i][k]
-            if not verdict.applies:
-                cells.append(Cell("–"))
-            else:
-                said = said_of(verdict).replace(", ", ",\n")
-                cells.append(Cell(said, "dry" if verdict.passed else "no"))
+            mark = "dry" if verdict.passed else "no" if verdict.applies else ""
+            cells.append(Cell(cell_of(verdict), mark))
         name = f"{school}\n(stands first)" if school == chosen else school
         made.append(GridRow(name, SCHOOL_TEXT[school].judges, tuple(cells)))
     return made

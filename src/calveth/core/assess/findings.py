@@ -47,7 +47,6 @@ def findings(
         _below(assessed, month),
         air_finding(assessed, month),
         *two_ways(month, depth),
-        *damp_air(assessed, month),
         _stores(assessed, depth),
     ]
     said += _window(assessed, month)
@@ -55,6 +54,7 @@ def findings(
     said += _hot(assessed, month) + _rim_limit(assessed)
     if depth is not None:
         said += _depth(month, depth)
+    said += damp_air(assessed, month)
     if has_forage(assessed.place, month):
         said.append(Finding(said=message("bees fan"), tone="note"))
     return said

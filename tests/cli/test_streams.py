@@ -55,6 +55,26 @@ class Streams(Base):
         self.assertIn("stopped", self.one_sentence(error))
         self.assertEqual([p.name for p in self.folder.iterdir()], ["demo.json"])
 
+    def test_ctrl_c_in_a_call_back_is_not_lost(self) -> None:
+        # A library calls back from machine code; what is raised there Python can only report.
+        code = (
+            "import ctypes, _thread, sys\n"
+            "from calveth.cli.entry import deliver_again\n"
+            "sys.unraisablehook = deliver_again\n"
+            "@ctypes.CFUNCTYPE(None)\n"
+            "def call_back():\n"
+            "    raise KeyboardInterrupt\n"
+            "try:\n"
+            "    call_back()\n"
+            "    [None for _ in range(10**6)]\n"
+            "except KeyboardInterrupt:\n"
+            "    print('stopped')\n"
+        )
+        made = subprocess.run(
+            [sys.executable, "-c", code], capture_output=True, text=True, check=False
+        )
+        self.assertEqual((made.stdout, made.stderr), ("stopped\n", ""))
+
     def test_output_that_is_closed_or_full(self) -> None:
         command = f"{sys.executable} -m calveth.cli.main places --format json"
         closed = subprocess.run(["sh", "-c", f"{command} >&-"], capture_output=True, check=False)

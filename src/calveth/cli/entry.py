@@ -2,14 +2,24 @@
 
 from __future__ import annotations
 
+import _thread
 import sys
 
 # 128 and the number of the signal, as shells have it; said again here, before anything is loaded.
 _STOPPED = 130
 
 
+def deliver_again(lost: sys.UnraisableHookArgs) -> None:
+    """Deliver a Ctrl-C again that fell into a call back of a library, where it is swallowed."""
+    if isinstance(lost.exc_value, KeyboardInterrupt):
+        _thread.interrupt_main()
+    else:
+        sys.__unraisablehook__(lost)
+
+
 def main() -> int:
     """Load the command line and run it."""
+    sys.unraisablehook = deliver_again
     try:
         from calveth.cli.main import main as run
 

@@ -58,7 +58,7 @@ class Streams(Base):
     def test_ctrl_c_in_a_call_back_is_not_lost(self) -> None:
         # A library calls back from machine code; what is raised there Python can only report.
         code = (
-            "import ctypes, _thread, sys\n"
+            "import ctypes, sys, time\n"
             "from calveth.cli.entry import deliver_again\n"
             "sys.unraisablehook = deliver_again\n"
             "@ctypes.CFUNCTYPE(None)\n"
@@ -66,7 +66,7 @@ class Streams(Base):
             "    raise KeyboardInterrupt\n"
             "try:\n"
             "    call_back()\n"
-            "    [None for _ in range(10**6)]\n"
+            "    for _ in range(40): time.sleep(0.05)\n"
             "except KeyboardInterrupt:\n"
             "    print('stopped')\n"
         )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import _thread
 import sys
+import threading
 
 # 128 and the number of the signal, as shells have it; said again here, before anything is loaded.
 _STOPPED = 130
@@ -11,8 +12,11 @@ _STOPPED = 130
 
 def deliver_again(lost: sys.UnraisableHookArgs) -> None:
     """Deliver a Ctrl-C again that fell into a call back of a library, where it is swallowed."""
-    if isinstance(lost.exc_value, KeyboardInterrupt):
-        _thread.interrupt_main()
+    if issubclass(lost.exc_type, KeyboardInterrupt):
+        # A moment later, when the call back has returned; here it would be lost once more.
+        later = threading.Timer(0.05, _thread.interrupt_main)
+        later.daemon = True
+        later.start()
     else:
         sys.__unraisablehook__(lost)
 

@@ -232,6 +232,7 @@ def remedy_record(remedy: Remedy) -> dict[str, Any]:
         "text": what_is_done(remedy),
         "crown": remedy.crown,
         "wet_months_less": remedy.wet_months_less,
+        "lid_dry_in_so_many_of_ten": remedy.dry_of_ten,
         "honey_kg": _r(remedy.honey_kg, 3),
         "cost_eur": _r(remedy.cost_eur, 2),
         "co2_volume_share": _r(remedy.co2_share, 4),

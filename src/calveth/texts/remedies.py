@@ -6,6 +6,8 @@ from calveth.core.assess.remedies import Remedy
 from calveth.texts.findings import said
 from calveth.texts.units import METRIC, UnitSystem
 
+_DRY = "lid dry all year"
+
 
 def what_is_done(remedy: Remedy, units: UnitSystem = METRIC) -> str:
     """Return what is done, as a short instruction."""
@@ -15,11 +17,12 @@ def what_is_done(remedy: Remedy, units: UnitSystem = METRIC) -> str:
 def effect(remedy: Remedy, units: UnitSystem) -> str:
     """Return what a remedy does, in words."""
     crown = {
-        "dry": "lid dry all year",
+        "dry": _DRY,
         "wet ring": "still a wet ring at worst",
         "wet": "still drips at worst",
     }[remedy.crown]
-    parts = [crown]
+    unsure = remedy.dry_of_ten < 10
+    parts = [f"{crown} (in {remedy.dry_of_ten} of 10)" if unsure and crown == _DRY else crown]
     if remedy.wet_months_less:
         less = "fewer" if remedy.wet_months_less > 0 else "more"
         number = abs(remedy.wet_months_less)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
+from calveth.core.assess.bands import VERDICTS, bands
 from calveth.core.assess.moments import (
     LID_MIDDLE,
     LID_RIM,
@@ -45,6 +46,10 @@ class Remedy:
         The crown in the wettest winter month with it.
     wet_months_less : int
         Winter months the lid is no longer wet in.
+    dry_of_ten : int
+        In how many of ten draws of what is uncertain the lid is dry all year with it.
+    dry_of_ten_more : int
+        By how many that is more than without it.
     honey_kg : float
         Change of the winter honey [kg], negative is less.
     cost_eur : float
@@ -58,6 +63,8 @@ class Remedy:
     materials: tuple[Material, ...]
     crown: CrownVerdict
     wet_months_less: int
+    dry_of_ten: int
+    dry_of_ten_more: int
     honey_kg: float
     cost_eur: float
     co2_share: float
@@ -74,13 +81,13 @@ def remedies(
     """Return the changes that make the lid drier or save honey, the best first.
 
     ``catalogue`` offers materials the project does not have yet. Each change is worked out through
-    the year; changes that help nothing are left out. A change
-    of the shell is solved like the hive itself, so that what is promised is what comes out.
+    the year and drawn as the verdicts are; changes that help nothing are left out. A change of the
+    shell is solved like the hive itself, so that what is promised is what comes out.
     """
     materials = monthly.materials
     candidates = list(_candidates(monthly, {**catalogue, **materials}))
     found: list[Remedy] = []
-    before = _wet_months(monthly)
+    before, sure = _wet_months(monthly), _dry_of_ten(monthly)
     cost = material_cost_eur(monthly.design, materials)
     for number, (done, design, new) in enumerate(candidates):
         table = {**materials, **{m.id: m for m in new}}
@@ -93,7 +100,7 @@ def remedies(
             continue
         finally:
             report((number + 1) / len(candidates))
-        wet = _wet_months(after)
+        wet, dry = _wet_months(after), _dry_of_ten(after)
         found.append(
             Remedy(
                 done=done,
@@ -101,13 +108,23 @@ def remedies(
                 materials=new,
                 crown=crown_verdict(after.months, _wettest(after)),
                 wet_months_less=len(before) - len(wet),
+                dry_of_ten=dry,
+                dry_of_ten_more=dry - sure,
                 honey_kg=after.winter_honey_kg - monthly.winter_honey_kg,
                 cost_eur=material_cost_eur(design, table) - cost,
                 co2_share=float(after.months.co2_volume_share[NEST, after.coldest_month]),
             )
         )
-    useful = [r for r in found if r.wet_months_less > 0 or r.honey_kg < -0.1]
-    return sorted(useful, key=lambda r: (-r.wet_months_less, r.honey_kg))
+    useful = [
+        r for r in found if r.wet_months_less > 0 or r.dry_of_ten_more > 1 or r.honey_kg < -0.1
+    ]
+    return sorted(useful, key=lambda r: (-r.wet_months_less, -r.dry_of_ten, r.honey_kg))
+
+
+def _dry_of_ten(monthly: MonthlyAssessment) -> int:
+    """Return in how many of ten draws the lid is dry in the month it is dry in least often."""
+    found = bands(monthly.case)
+    return 0 if found is None else round(10 * float(found.crown[VERDICTS.index("dry")].min()))
 
 
 def _lid_grams(monthly: MonthlyAssessment, month: int) -> float:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 import threading
 import unittest
 
@@ -80,6 +82,20 @@ class InAThread(WindowTest):
             self.wait()
         self.assertIn("the log says more", self.said[1])
         self.assertEqual(self.answers, [])
+
+
+class Loaded(unittest.TestCase):
+    def test_the_window_waits_for_no_library_of_numbers(self) -> None:
+        """The compiler's library and the solvers' take half a second each; workers load them."""
+        code = (
+            "import sys, calveth.app.main_window; "
+            "print([m for m in ('numba', 'scipy.sparse', 'scipy.optimize', 'pyamg', 'skfem') "
+            "if m in sys.modules])"
+        )
+        made = subprocess.run(
+            [sys.executable, "-c", code], capture_output=True, text=True, check=True
+        )
+        self.assertEqual(made.stdout.strip(), "[]")
 
 
 if __name__ == "__main__":

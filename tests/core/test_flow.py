@@ -11,7 +11,8 @@ from scipy.integrate import quad
 from scipy.optimize import brentq
 
 from calveth.core import constants as c
-from calveth.core.airflow.flow import Flows, balanced_pressure_pa, flows, net_inflow_kg_s
+from calveth.core.airflow.flow import balanced_pressure_pa, flows, net_inflow_kg_s
+from calveth.core.airflow.flows import Flows
 from calveth.core.airflow.kernel import head_pa, joint_m3_s, one_way
 from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
@@ -222,6 +223,32 @@ class OfAHive(unittest.TestCase):
         drop = [head_pa(z, 1.0, tops, lighter) for z in (0.0, 0.1, 0.5)]
         by_hand = [1.0, 1 - G * 0.1 * 0.1, 1 - G * (0.1 * 0.1 + 0.3 * 0.2 + 0.1 * 0.3)]
         np.testing.assert_allclose(drop, by_hand, atol=1e-12)
+
+
+class LevelHoles(unittest.TestCase):
+    def exchanged(self, low_m: float, lid: float, rho_in: float) -> tuple[float, float, float]:
+        """Air let in by a level hole, what goes through it one way, and what it would exchange."""
+        both = closed_form_paths([(0.0, 0.01, low_m), (0.5, 1e-6, 1.0)])
+        paths = replace(both, part_lid_exchange=np.array([[0.0], [lid]]))
+        out, rho = np.array([1.30]), np.full((3, 1), rho_in)
+        got = flows(paths, balanced_pressure_pa(paths, out, rho, CALM), out, rho, CALM)
+        into, gone = float(got.opening_in[1, 0]), float(got.opening_out[1, 0])
+        still = abs(lid) * math.sqrt(G * abs(1.30 - rho_in) / 1.30) * 1.30
+        return into, abs(gone - into), still
+
+    def test_what_goes_through_washes_the_exchange_away(self) -> None:
+        # exp(-0.5·m/m_exchange), estimate; all of it where nothing goes through (Epstein 1988).
+        into, through, still = self.exchanged(1e-9, 1e-3, 1.25)
+        self.assertAlmostEqual(into / still, 1.0, delta=1e-4)
+        into, through, still = self.exchanged(0.1, 1e-6, 1.25)
+        self.assertGreater(through, 0.1 * still)
+        self.assertAlmostEqual(into / still, math.exp(-0.5 * through / still), delta=1e-3)
+
+    def test_under_a_mesh_floor_the_inside_must_be_the_denser(self) -> None:
+        for rho_in, exchanges in ((1.25, False), (1.35, True)):
+            into, through, still = self.exchanged(1e-9, -1e-3, rho_in)
+            self.assertLess(through, 1e-6)
+            self.assertAlmostEqual(into / still, 1.0 if exchanges else 0.0, delta=1e-3)
 
 
 class Wind(unittest.TestCase):

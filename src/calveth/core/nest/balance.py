@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.airflow.flow import Flows
+from calveth.core.airflow.flows import Flows
 from calveth.core.colony.colony import HoneyLedger
 
 FloatArray = NDArray[np.float64]

@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.airflow.flow import Flows, path_arrays, rows
+from calveth.core.airflow.flow import path_arrays, rows
+from calveth.core.airflow.flows import Flows
 from calveth.core.colony.colony import ColonyMoment, honey_ledger
 from calveth.core.hive.zones import FRACTIONS
 from calveth.core.nest import kernel_arrays as k

@@ -18,6 +18,7 @@ from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
 from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import zone_at
+from calveth.core.nest.kernel_parts import latent_j_kg, outer_film_m2k_w
 from calveth.core.parameters import LIKELY
 from calveth.core.published import closed_form_paths
 from tests.core.builders import box, hole, slot, steady_place
@@ -294,6 +295,18 @@ class Wind(unittest.TestCase):
                 ]
                 self.assertLess(float(np.abs(np.diff(cp)).max()), 0.025)
                 self.assertAlmostEqual(cp[0], cp[360])
+
+
+class Pieces(unittest.TestCase):
+    def test_frost_gives_the_heat_of_ice_and_dew_that_of_water(self) -> None:
+        # 2.50 MJ/kg of water at 0 °C and 2.45 at 20 °C; 2.834 of ice (any steam table).
+        self.assertAlmostEqual(latent_j_kg(10.0), 2.45e6, delta=0.05e6)
+        self.assertAlmostEqual(latent_j_kg(-10.0), 2.834e6, delta=0.01e6)
+        self.assertTrue(latent_j_kg(10.0) < latent_j_kg(0.0) < latent_j_kg(-10.0))
+
+    def test_the_outer_film_of_a_wind(self) -> None:
+        # EN ISO 6946, annex C: 1/(4 + 4·v + hr), hr 4.6 of a dull surface at 0 °C.
+        self.assertAlmostEqual(1 / outer_film_m2k_w(4.0, 0.0), 20.0 + 4.16, delta=0.1)
 
 
 class Slopes(unittest.TestCase):

@@ -183,7 +183,25 @@ def compare_record(row: CompareRow) -> dict[str, Any]:
         "heaviest_part_kg": _r(row.heaviest_part_kg),
         "material_cost_eur": _r(row.cost_eur),
         "draught_at_comb_m_s": _r(row.draught_m_s, 3),
+        **_ranges(row),
     }
+
+
+def _ranges(row: CompareRow) -> dict[str, float | None]:
+    """Return low and high ends of the figures that carry a range; None until it is worked out."""
+    b, k = row.bands, row.month
+    found: dict[str, float | None] = {}
+    for key, band, digits in (
+        ("water_on_lid_{}_g_day", None if b is None else b.lid_g_day[:, k], 2),
+        ("water_elsewhere_{}_g_day", None if b is None else b.elsewhere_g_day[:, k], 2),
+        ("outside_air_{}_l_h", None if b is None else b.air_l_h[:, k], 1),
+        ("co2_volume_share_{}", None if b is None else b.co2_share[:, k], 4),
+        ("crown_wet_nights_{}", None if b is None else b.middle_wet_nights, 1),
+        ("rim_wet_nights_{}", None if b is None else b.rim_wet_nights, 1),
+    ):
+        for end, at in (("low", 0), ("high", 1)):
+            found[key.format(end)] = None if band is None else _r(float(band[at]), digits)
+    return found
 
 
 def sweep_record(point: SweepPoint) -> dict[str, Any]:

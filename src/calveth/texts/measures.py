@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from calveth.core.assess.bands import burns_less
+from calveth.core.assess.bands import Bands, FloatArray, burns_less
 from calveth.core.compare.table import CompareRow
 from calveth.texts.units import UnitSystem
 
@@ -67,7 +67,29 @@ def _range(row: CompareRow, u: UnitSystem) -> str:
 def _nights(row: CompareRow, _: UnitSystem) -> str:
     if row.crown_wet_nights is None or row.rim_wet_nights is None:
         return "… / …"
-    return f"{row.crown_wet_nights:.0f} / {row.rim_wet_nights:.0f}\nof {row.winter_nights:.0f}"
+    likely = f"{row.crown_wet_nights:.0f} / {row.rim_wet_nights:.0f}"
+    if row.bands is None:
+        return likely
+    low, high = (f"{v:.0f}" for v in row.bands.rim_wet_nights)
+    return f"{likely}\nrim {low if low == high else f'{low} to {high}'}"
+
+
+def _with_range(
+    likely: Callable[[CompareRow, UnitSystem], str],
+    band: Callable[[Bands], FloatArray],
+    quantity: str,
+    digits: int | None = None,
+) -> Callable[[CompareRow, UnitSystem], str]:
+    """Return a writer of a figure with its range in a second line."""
+
+    def write(row: CompareRow, u: UnitSystem) -> str:
+        if row.bands is None:
+            return likely(row, u)
+        some = digits if u.name == "metric" else None
+        low, high = (u.number(float(v), quantity, some) for v in band(row.bands)[:, row.month])
+        return f"{likely(row, u)}\n{low if low == high else f'{low} to {high}'}"
+
+    return write
 
 
 def _all_nights(row: CompareRow) -> float | None:
@@ -102,15 +124,18 @@ MEASURES = (
             lambda r: r.coldest_night_margin_k, 1,
             "The colder of middle and rim in the coldest night to be expected.", apart=0.2),
     Measure("water on the lid", "",
-            lambda r, u: u.write(r.water_on_lid_g_day, "water") + " a day",
+            _with_range(lambda r, u: u.write(r.water_on_lid_g_day, "water") + " a day",
+                        lambda b: b.lid_g_day, "water"),
             lambda r: r.water_on_lid_g_day, -1, "Condensing on middle and rim.", apart=0.5,
             share=0.1),
     Measure("water lower down", "",
-            lambda r, u: u.write(r.water_elsewhere_g_day, "water", 0 if u.name == "metric" else 1)
-            + " a day", lambda r: r.water_elsewhere_g_day, 0,
+            _with_range(lambda r, u: u.write(r.water_elsewhere_g_day, "water",
+                                             0 if u.name == "metric" else 1) + " a day",
+                        lambda b: b.elsewhere_g_day, "water", 0),
+            lambda r: r.water_elsewhere_g_day, 0,
             "On walls, floor and combs: some leave it for the bees to drink, others want none."),
-    Measure("wet nights\nmiddle / rim, of all", "wet nights", _nights, _all_nights, -1,
-            "Winter nights with middle and rim of the lid below dew point.", apart=10.0),
+    Measure("wet nights\nmiddle / rim, range", "wet nights", _nights, _all_nights, -1,
+            "Winter nights on which water is seen at middle and rim of the lid.", apart=10.0),
     Measure("heat loss", "heat loss", lambda r, _: f"{r.conductance_w_k:.2f} W/K",
             lambda r: r.conductance_w_k, -1,
             "Whole shell with its joints, solved in three dimensions; "
@@ -119,12 +144,14 @@ MEASURES = (
             lambda r, _: f"{r.mass_to_conductance_kg_k_w:.2f} kg·K/W",
             lambda r: r.mass_to_conductance_kg_k_w, 1,
             "Kilograms of bees for each W/K; board hives have under 0.8.", share=0.03),
-    Measure("fresh air", "fresh air", lambda r, u: u.write(r.air_l_h, "flow"),
+    Measure("fresh air", "fresh air",
+            _with_range(lambda r, u: u.write(r.air_l_h, "flow"), lambda b: b.air_l_h, "flow"),
             lambda r: r.air_l_h, 0, "Outside air through openings and joints."),
     Measure("draught at the comb", "", lambda r, u: u.write(r.draught_m_s, "speed", 2),
             lambda r: r.draught_m_s, -1,
             "The strongest of all openings (estimate); under 0.1 nobody feels it.", apart=0.05),
-    Measure("CO2 beside the bees", "CO2 in the nest", lambda r, _: f"{r.co2_share:.1%}",
+    Measure("CO2 beside the bees", "CO2 in the nest",
+            _with_range(lambda r, _: f"{r.co2_share:.1%}", lambda b: b.co2_share, "fraction", 1),
             lambda r: r.co2_share, 0, "By volume; 0.3 to 4 % is usual in winter, over 8 % is bad."),
     Measure("empty / heaviest part", "weight",
             lambda r, u: f"{u.number(r.weight_kg, 'mass', 0)} / "

@@ -14,8 +14,14 @@ from numpy.typing import NDArray
 
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, Moments, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, assess_each
+from calveth.core.assess.weather import cold_night_degc, night_degc, outside_at
+from calveth.core.assess.wet_nights import wet_nights
 from calveth.core.case import HiveCase
+from calveth.core.climate.place import days_without_forage
+from calveth.core.colony.colony import colony_at
 from calveth.core.hive.zones import NEST
+from calveth.core.nest.network import SURFACES, stack_terms
+from calveth.core.nest.steady import solve_lanes
 from calveth.core.parameters import draws
 
 FloatArray = NDArray[np.float64]
@@ -69,6 +75,8 @@ class Bands:
         beside the bees by volume [-].
     winter_honey_kg : array [DRAWS]
         Of every draw; NaN where it has no answer [kg].
+    middle_wet_nights, rim_wet_nights : array [2]
+        Low and high end of the winter nights on which middle and rim of the lid are wet.
     """
 
     answered: int
@@ -78,6 +86,8 @@ class Bands:
     air_l_h: FloatArray
     co2_share: FloatArray
     winter_honey_kg: FloatArray
+    middle_wet_nights: FloatArray
+    rim_wet_nights: FloatArray
 
     @property
     def winter_honey_range_kg(self) -> tuple[float, float]:
@@ -106,6 +116,7 @@ def bands(case: HiveCase) -> Bands | None:
     months = [a.months for a in answers]
     lid = _over(months, lambda m: m.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0))
     every = _over(months, lambda m: m.condensing_g_day.sum(axis=0))
+    wet = _wet_nights(answers)
     crown = np.array([[crown_verdict(m, k) for k in range(12)] for m in months])
     return Bands(
         answered=len(answers),
@@ -117,7 +128,41 @@ def bands(case: HiveCase) -> Bands | None:
         winter_honey_kg=np.array(
             [a.winter_honey_kg if isinstance(a, MonthlyAssessment) else np.nan for a in each]
         ),
+        middle_wet_nights=np.nanquantile(wet[:, LID_MIDDLE], (_LOW, _HIGH)),
+        rim_wet_nights=np.nanquantile(wet[:, LID_RIM], (_LOW, _HIGH)),
     )
+
+
+def _wet_nights(answers: Sequence[MonthlyAssessment]) -> FloatArray:
+    """Return the winter nights each surface is wet in each draw [D, 7]; all in one batch."""
+    place, colony = answers[0].place, answers[0].colony
+    months = np.flatnonzero(np.array(days_without_forage(place)) > 0)
+    if months.size == 0:
+        return np.zeros((len(answers), len(SURFACES)))
+    both = np.tile(months, 2)
+    degc = np.concatenate([night_degc(place)[months], cold_night_degc(place)[months]])
+    models = [m for a in answers for m in a.months.models]
+    first = np.cumsum([0, *(len(a.months.models) for a in answers)])
+    owner = np.concatenate([first[n] + a.months.owner[both] for n, a in enumerate(answers)])
+    every = np.tile(both, len(answers))
+    outside = outside_at(place, every, np.tile(degc, len(answers)))
+    bees = colony_at(colony, every)
+    balance, status = solve_lanes(stack_terms([m.terms for m in models], owner), bees, outside)
+    found = []
+    for n, a in enumerate(answers):
+        at = np.arange(both.size) + n * both.size
+        if np.any(status[at] != "ok"):
+            found.append(np.full(len(SURFACES), np.nan))
+            continue
+        whole = Moments(
+            a.months.models, a.months.owner[both], outside.take(at), bees.take(at), balance.take(at)
+        )
+        half = np.arange(months.size)
+        night, cold = whole.take(half), whole.take(half + months.size)
+        found.append(wet_nights(place, months, night, cold).sum(axis=1))
+    if all(np.isnan(row[0]) for row in found):
+        return np.zeros((len(answers), len(SURFACES)))
+    return np.array(found)
 
 
 def _over(months: Sequence[Moments], take: Callable[[Moments], FloatArray]) -> FloatArray:

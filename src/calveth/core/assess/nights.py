@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from math import erf, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,9 +15,9 @@ from calveth.core.assess.weather import (
     mean_degc,
     night_degc,
     outside_at,
-    spread_k,
 )
-from calveth.core.climate.place import Place, days_without_forage
+from calveth.core.assess.wet_nights import wet_nights
+from calveth.core.climate.place import Place
 from calveth.core.colony.colony import colony_at
 from calveth.core.hive.zones import NEST
 from calveth.core.nest.network import stack_terms
@@ -30,8 +29,6 @@ _ALL_MONTHS = np.arange(12)
 NO_REST = 1  # as `kernel_solve.NO_REST`, which only the compiler can bring
 # Two states closer than this share of the CO2 are one.
 _APART = 0.2
-# Standard normal distribution; the library function would add a third of a second to the start.
-_normal = np.vectorize(lambda x: 0.5 * (1.0 + erf(x / sqrt(2.0))), otypes=[float])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -109,7 +106,7 @@ def assess_nights(monthly: MonthlyAssessment) -> NightAssessment:
         cold_nights=colds,
         coldest_night=whole.take(np.array([24])),
         bands=bands(monthly.case),
-        wet_nights=_wet_nights(place, nights, colds),
+        wet_nights=wet_nights(place, _ALL_MONTHS, nights, colds),
         winter_honey_kg=monthly.winter_honey_kg,
         other_co2=_other_state(monthly),
     )
@@ -131,29 +128,3 @@ def _other_state(monthly: MonthlyAssessment) -> FloatArray:
 
 def _in_room(place: Place, month: int) -> bool:
     return place.room is not None and place.room.holds(month)
-
-
-def _wet_nights(place: Place, night: Moments, cold: Moments) -> FloatArray:
-    """Return the nights without forage of each month on which each surface is seen wet [7, 12].
-
-    Night temperatures are spread normally about the mean night. The dew-point margin is taken
-    straight between the mean and the cold night; below the temperature where it is zero the
-    surface is wet. The rim is wet on every night on which the middle is.
-    """
-    t_night, t_cold = night.outside.temperature_degc, cold.outside.temperature_degc
-    at_night, at_cold = night.seen_margin_k, cold.seen_margin_k
-    step = t_night - t_cold
-    days = np.array(days_without_forage(place))
-    sigma = spread_k(place)
-    # Without a spread (a room, a steady place) every night is the mean night.
-    alike = step < 1e-9
-    slope = (at_night - at_cold) / np.where(alike, 1.0, step)
-    # A margin that does not change with the weather is wet always or never.
-    flat = np.abs(slope) < 1e-6
-    turn = t_night - at_night / np.where(flat, 1.0, slope)
-    below = _normal((turn - t_night) / np.where(alike, 1.0, sigma))
-    share = np.where(slope > 0, below, 1 - below)
-    share = np.where(flat | alike, (at_night < 0).astype(float), share)
-    result: FloatArray = share * days
-    result[LID_RIM] = np.maximum(result[LID_RIM], result[LID_MIDDLE])
-    return result

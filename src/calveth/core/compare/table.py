@@ -47,6 +47,7 @@ class CompareRow:
     heaviest_part_kg: float
     cost_eur: float
     draught_m_s: float
+    month: int
     coldest_night_margin_k: float | None
 
 
@@ -93,6 +94,7 @@ def compare_row(
         heaviest_part_kg=max(weights.values()),
         cost_eur=material_cost_eur(monthly.design, materials, monthly.model.hive),
         draught_m_s=max((air.draught_m_s for air in m.openings(month)), default=0.0),
+        month=month,
         coldest_night_margin_k=None
         if nights is None
         else float(nights.coldest_night.margin_k[[LID_MIDDLE, LID_RIM], 0].min()),

@@ -18,7 +18,7 @@ from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
 from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import zone_at
-from calveth.core.nest.kernel_parts import latent_j_kg, outer_film_m2k_w
+from calveth.core.nest.kernel_parts import latent_j_kg, outer_film_m2k_w, transfer_kg_s_m2_pa
 from calveth.core.parameters import LIKELY
 from calveth.core.published import closed_form_paths
 from tests.core.builders import box, hole, slot, steady_place
@@ -303,6 +303,11 @@ class Pieces(unittest.TestCase):
         self.assertAlmostEqual(latent_j_kg(10.0), 2.45e6, delta=0.05e6)
         self.assertAlmostEqual(latent_j_kg(-10.0), 2.834e6, delta=0.01e6)
         self.assertTrue(latent_j_kg(10.0) < latent_j_kg(0.0) < latent_j_kg(-10.0))
+
+    def test_vapour_goes_with_heat_by_lewis(self) -> None:
+        # β = hc/(ρ·cp·Le^(2/3)·Rv·T), Le 0.87 (Incropera et al.); 1.247 kg/m³ at 10 °C.
+        by_hand = 5.0 / (1.247 * 1006 * 0.87 ** (2 / 3) * 461.5 * 283.15)
+        self.assertAlmostEqual(transfer_kg_s_m2_pa(5.0, 10.0, 101325.0) / by_hand, 1.0, delta=0.003)
 
     def test_the_outer_film_of_a_wind(self) -> None:
         # EN ISO 6946, annex C: 1/(4 + 4·v + hr), hr 4.6 of a dull surface at 0 °C.

@@ -5,22 +5,35 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 from math import log
+from types import SimpleNamespace
+from typing import cast
+from unittest import mock
 
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core import constants as c
-from calveth.core.assess.bands import DRAWS, VERDICTS, bands, burns_less
+from calveth.core.assess import bands as bands_module
+from calveth.core.assess.bands import DRAWS, SEED, VERDICTS, bands, burns_less
 from calveth.core.assess.findings import findings
 from calveth.core.assess.iced import when_iced
 from calveth.core.assess.indoors import room_months
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.moments import VISIBLE_G_DAY, Moments
 from calveth.core.assess.nights import assess_nights
-from calveth.core.assess.result import assess_condition, assess_many, assess_months
+from calveth.core.assess.result import (
+    MonthlyAssessment,
+    assess_condition,
+    assess_each,
+    assess_many,
+    assess_months,
+)
+from calveth.core.assess.wet_nights import wet_nights
 from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
 from calveth.core.climate.place import WinterRoom
+from calveth.core.compare.table import compare_row
 from calveth.core.hive.design import Design
+from calveth.core.parameters import LIKELY, draws
 from calveth.texts.findings import finding_text
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
@@ -167,6 +180,29 @@ class Breath(unittest.TestCase):
             by_hand = litres * end / 100 / breath_l_h * log((end - begin) / (end - 8.0))
         self.assertAlmostEqual(iced.hours_bad / by_hand, 1.0, delta=0.12)
 
+    def test_hours_under_snow_where_a_little_still_leaves(self) -> None:
+        """dx/dt = G/V·(1 - x/x_end): ln((x_end - x0)/(x_end - 8)) times V·x_end/G."""
+        place = replace(PROJECT.place, first_snow_week=50, last_snow_week=8)
+        found = 0
+        for mm in (10.0, 13.0, 16.0, 19.0, 22.0):
+            design = box(
+                layer("eps", 60), joints="filled", openings=(slot(), hole(0.45, mm / 1000))
+            )
+            monthly = assess_months(hive_case(design, place, COLONY, TABLE))
+            iced = when_iced(monthly, [0])[0]
+            if iced.moments is None or iced.hours_bad is None:
+                continue
+            end = 100 * float(iced.moments.co2_volume_share[1, 0])
+            begin = 100 * float(monthly.months.co2_volume_share[1, 0])
+            litres_h = (
+                3600 / 0.04401 * 0.022414 * 1000 * float(monthly.months.balance.ledger.co2_kg_s[0])
+            )
+            by_hand = monthly.model.litres * end / 100 / litres_h
+            by_hand *= log((end - begin) / (end - 8.0))
+            self.assertAlmostEqual(iced.hours_bad / by_hand, 1.0, delta=0.12)
+            found += 1
+        self.assertGreater(found, 0)
+
     def test_bad_air_is_bad_and_no_note(self) -> None:
         tight = box(layer("eps", 60), joints="filled", openings=(slot(width=0.02),))
         place = replace(PROJECT.place, first_snow_week=50, last_snow_week=8)
@@ -175,6 +211,48 @@ class Breath(unittest.TestCase):
         snow = [f for f in said if "snow closes" in finding_text(f)]
         self.assertEqual([f.tone for f in snow], ["bad"])
         self.assertIn("hours", finding_text(snow[0]))
+
+
+class Seen(unittest.TestCase):
+    def test_a_surface_is_seen_wet_from_two_grams_a_day(self) -> None:
+        for design in PROJECT.designs:
+            m = assess_months(estimated_case(PROJECT, design)).months
+            grams, margin = m.condensing_g_day, m.seen_margin_k
+            exists = m.model.terms.surface_area_m2[:, 0] > 1e-6
+            np.testing.assert_array_equal(grams[exists] >= VISIBLE_G_DAY, margin[exists] <= 0.0)
+
+    def test_nights_below_the_turn_are_wet(self) -> None:
+        """Margin +1 K on the mean night at 0 °C, -1 K at -4 °C: wet below -2 °C, half a spread."""
+        place = replace(PROJECT.place, day_to_day_spread_k=4.0)
+        months = np.array([0])
+
+        def night(degc: float, margin: float) -> Moments:
+            found = SimpleNamespace(
+                outside=SimpleNamespace(temperature_degc=np.array([degc])),
+                seen_margin_k=np.full((7, 1), margin),
+            )
+            return cast(Moments, found)
+
+        share = 0.30854  # of the normal distribution below -0.5 (any table)
+        wet = wet_nights(place, months, night(0.0, 1.0), night(-4.0, -1.0))
+        np.testing.assert_allclose(wet[:, 0], 31 * share, rtol=1e-4)
+        # Turned round, as in a hive that is wet when it is mild.
+        wet = wet_nights(place, months, night(0.0, -1.0), night(-4.0, 1.0))
+        np.testing.assert_allclose(wet[:, 0], 31 * (1 - share), rtol=1e-4)
+
+    def test_the_rim_is_wet_when_the_middle_is(self) -> None:
+        place = replace(PROJECT.place, day_to_day_spread_k=4.0)
+        margins = np.full((7, 1), 5.0)
+        margins[0] = -1.0
+        same = cast(
+            Moments,
+            SimpleNamespace(
+                outside=SimpleNamespace(temperature_degc=np.array([0.0])), seen_margin_k=margins
+            ),
+        )
+        wet = wet_nights(place, np.array([0]), same, same)
+        self.assertEqual(float(wet[1, 0]), float(wet[0, 0]))
+        self.assertEqual(float(wet[1, 0]), 31.0)
 
 
 class Ledgers(unittest.TestCase):
@@ -231,8 +309,46 @@ class HowSure(unittest.TestCase):
                 low, high = found.winter_honey_range_kg
                 self.assertTrue(low < monthly.winter_honey_kg < high)
                 self.assertGreater(high, 1.15 * low)
-                air = 3.6e6 * monthly.months.exchange_m3_s[0]
-                self.assertTrue(found.air_l_h[0, 0] < air < found.air_l_h[1, 0])
+                row = compare_row(monthly, None, 0)
+                for likely, band in (
+                    (row.air_l_h, found.air_l_h),
+                    (row.co2_share, found.co2_share),
+                    (row.water_elsewhere_g_day, found.elsewhere_g_day),
+                ):
+                    self.assertTrue(0.98 * band[0, 0] < likely < 1.02 * band[1, 0])
+                self.assertLessEqual(found.lid_g_day[0, 0], row.water_on_lid_g_day + 0.05)
+
+    def test_a_band_is_what_eight_of_ten_draws_hold(self) -> None:
+        found = bands(estimated_case(PROJECT, PROJECT.design("timber")))
+        assert found is not None
+        low, high = found.winter_honey_range_kg
+        below, above = (found.winter_honey_kg < low).sum(), (found.winter_honey_kg > high).sum()
+        # A tenth of 32 draws at each end: three or four.
+        self.assertIn(int(below), (3, 4))
+        self.assertIn(int(above), (3, 4))
+        case = estimated_case(PROJECT, PROJECT.design("timber"))
+        drawn = [replace(case, parameters=p) for p in draws(DRAWS, SEED)]
+        air = [
+            3.6e6 * float(m.months.exchange_m3_s[0])
+            for m in assess_each(drawn)
+            if isinstance(m, MonthlyAssessment)
+        ]
+        self.assertAlmostEqual(float(np.quantile(air, 0.1)), float(found.air_l_h[0, 0]))
+        self.assertAlmostEqual(float(np.quantile(air, 0.9)), float(found.air_l_h[1, 0]))
+
+    def test_wet_nights_of_draws_are_those_of_the_nights(self) -> None:
+        """With every draw at the likely values the band is the figure itself."""
+        for key in ("timber", "quilt"):
+            monthly = assess_months(estimated_case(PROJECT, PROJECT.design(key)))
+            nights = assess_nights(monthly)
+            with mock.patch.object(bands_module, "draws", lambda n, _: (LIKELY,) * n):
+                found = bands(monthly.case)
+            assert found is not None
+            for band, figure in (
+                (found.middle_wet_nights, nights.crown_wet_nights),
+                (found.rim_wet_nights, nights.rim_wet_nights),
+            ):
+                np.testing.assert_allclose(band, figure, rtol=1e-9, atol=1e-9)
 
     def test_a_verdict_says_how_sure_it_is(self) -> None:
         dry = bands(estimated_case(PROJECT, PROJECT.design("composite")))

@@ -71,8 +71,8 @@ class Bands:
     crown : array [3, 12]
         Share of the draws with each of `VERDICTS`, by month [-].
     lid_g_day, elsewhere_g_day, air_l_h, co2_share : array [2, 12]
-        Low and high end by month: water on the lid, on other surfaces [g/day], fresh air [L/h], CO2
-        beside the bees by volume [-].
+        Low and high end by month: water on the lid, on other surfaces and combs [g/day], fresh air
+        [L/h], CO2 beside the bees by volume [-].
     winter_honey_kg : array [DRAWS]
         Of every draw; NaN where it has no answer [kg].
     middle_wet_nights, rim_wet_nights : array [2]
@@ -115,7 +115,10 @@ def bands(case: HiveCase) -> Bands | None:
         return None
     months = [a.months for a in answers]
     lid = _over(months, lambda m: m.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0))
-    every = _over(months, lambda m: m.condensing_g_day.sum(axis=0))
+    every = _over(
+        months,
+        lambda m: m.condensing_g_day.sum(axis=0) + 8.64e7 * m.balance.comb_kg_s.sum(axis=0),
+    )
     wet = _wet_nights(answers)
     crown = np.array([[crown_verdict(m, k) for k in range(12)] for m in months])
     return Bands(

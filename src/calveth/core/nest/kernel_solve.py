@@ -173,11 +173,11 @@ def settle(
 
     Pseudo-transient continuation: the time step grows as the balances close and shrinks as they
     open, so that the hive is followed where it tips from one way of breathing to another. With
-    ``haste`` 1 it begins with most of an hour, and with less the slower.
+    ``haste`` 1 it begins with a night, and with less the slower.
     """
     inertia, step, trial = np.empty(NINE), np.empty(NINE), np.empty(10)
     put_inertia(hive, inertia)
-    dt, quicker, most = 3000.0 * haste, 1.3 + 0.7 * haste, 2.0 + 6.0 * haste
+    dt, quicker, most = 30000.0 * haste, 1.3 + 0.7 * haste, 2.0 + 6.0 * haste
     evaluate(hive, lane, x, work)
     size = size_of(work.residual)
     for _ in range(_SETTLING):

@@ -32,7 +32,7 @@ _N = c.CRACK_EXPONENT.value
 # A pressure slope below this is a level pressure; the integral would divide zero by zero [Pa].
 _LEVEL_PA = 1e-9
 _MOST_STEPS = 80
-_CLOSED = 1e-8  # of the air that moves
+_CLOSED, _NEARLY = 1e-8, 1e-5  # of the air that moves
 _LID_FADE = c.LID_FADE.value
 
 
@@ -204,6 +204,9 @@ def balanced_pa(
         x = x - net / max(growth, 1e-300)
         if not low < x < high or step % 8 == 7:
             x = 0.5 * (low + high)
+        elif abs(net) <= _NEARLY * into:
+            # Newton's method squares what is left: after this step it is closed, unasked.
+            break
     return x
 
 

@@ -280,6 +280,8 @@ def add_by_density(
     """Add how the gains of one kind follow the densities of the zones, through the flows."""
     for zone in range(3):
         for way in range(2):
+            if flow_growth[zone, way, 0] == 0.0:
+                continue  # nothing moves there
             carry_growth(q, outside, ups, zone, way, gain)
             for z in range(3):
                 if gain[z] != 0.0:

@@ -74,11 +74,6 @@ def _print(record: dict[str, Any]) -> None:
             print(f"        helps: {finding['helps']}")
     for school in record["schools"]:
         failed = "; ".join(c["name"] for c in school["criteria"] if not c["passed"])
-        verdict = "passes" if school["passed"] else f"fails: {failed}"
-        print(f"  {school['school']:<24} {verdict}")
+        print(f"  {school['school']:<24} {school['said']}{': not met: ' if failed else ''}{failed}")
     for remedy in record["remedies"]:
-        print(
-            f"  tried: {remedy['text']}: crown {remedy['crown']}, "
-            f"{remedy['wet_months_less']:+d} dry months, {remedy['honey_kg']:+.1f} kg honey, "
-            f"{remedy['cost_eur']:+.0f} €"
-        )
+        print(f"  tried: {remedy['text']}: {remedy['effect']}")

@@ -20,8 +20,9 @@ from calveth.core.moisture.profile import Profile
 from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
 from calveth.store.converter import to_document
-from calveth.texts.criteria import CRITERIA
-from calveth.texts.remedies import what_is_done
+from calveth.texts.criteria import CRITERIA, said_of
+from calveth.texts.remedies import effect, what_is_done
+from calveth.texts.units import METRIC
 
 
 def moment_record(m: Moments, i: int) -> dict[str, Any]:
@@ -226,6 +227,7 @@ def verdict_record(verdict: SchoolVerdict) -> dict[str, Any]:
     return {
         "school": verdict.school,
         "applies": verdict.applies,
+        "said": said_of(verdict),
         "passed": verdict.passed,
         "criteria": [
             {
@@ -248,6 +250,7 @@ def remedy_record(remedy: Remedy) -> dict[str, Any]:
     """Return a remedy that was tried."""
     return {
         "text": what_is_done(remedy),
+        "effect": effect(remedy, METRIC),
         "crown": remedy.crown,
         "wet_months_less": remedy.wet_months_less,
         "lid_dry_in_so_many_of_ten": remedy.dry_of_ten,

@@ -239,6 +239,9 @@ def _window(assessed: MonthlyAssessment, month: int) -> list[Finding]:
 
 
 def _draught(assessed: MonthlyAssessment, month: int) -> list[Finding]:
+    """Return a draught at the comb; in months of forage bees fan more than any draught."""
+    if has_forage(assessed.place, month):
+        return []
     air = max(
         assessed.months.openings(month), key=lambda opening: opening.draught_m_s, default=None
     )

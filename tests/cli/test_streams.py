@@ -70,9 +70,11 @@ class Streams(Base):
             "except KeyboardInterrupt:\n"
             "    print('stopped')\n"
         )
+        # A test run in the background of a shell has the signal switched off for its children too.
         made = subprocess.run(
-            [sys.executable, "-c", code], capture_output=True, text=True, check=False
-        )
+            ["env", "--default-signal=INT", sys.executable, "-c", code],
+            capture_output=True, text=True, check=False,
+        )  # fmt: skip
         self.assertEqual((made.stdout, made.stderr), ("stopped\n", ""))
 
     def test_output_that_is_closed_or_full(self) -> None:

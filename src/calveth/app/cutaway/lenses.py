@@ -185,12 +185,13 @@ def _surface_label(scene: Scene, name: str, k: int, side: str) -> tuple[str, str
     moments, i, u = scene.assessed.months, scene.month, scene.units
     grams, degc = (float(a[k, i]) for a in (moments.condensing_g_day, moments.balance.surface_degc))
     wet = grams >= VISIBLE_G_DAY
-    margin = u.write(float(moments.margin_k[k, i]), "temperature difference")
-    verdict = (
-        f"{'frost' if degc < 0 else 'wet'}, {u.write(grams, 'water')} a day"
-        if wet
-        else f"dry, {margin} above dew point"
-    )
+    margin = float(moments.margin_k[k, i])
+    if wet:
+        verdict = f"{'frost' if degc < 0 else 'wet'}, {u.write(grams, 'water')} a day"
+    elif grams > 0.0:
+        verdict = f"a little {'frost' if degc < 0 else 'dew'}, {u.write(grams, 'water')} a day"
+    else:
+        verdict = f"dry, {u.write(margin, 'temperature difference')} above dew"
     return (
         f"{SURFACE_WORDS.get(name, name)} {u.write(degc, 'temperature')}\n{verdict}",
         side,

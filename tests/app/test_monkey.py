@@ -11,6 +11,7 @@ from PySide6.QtCore import QEvent
 
 from calveth.app.commands.file import begin
 from calveth.app.report.pdf import write_report
+from calveth.core.assess import bands as bands_module
 from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
 from calveth.core.project import Project
@@ -78,7 +79,11 @@ def _projects() -> int:
 class RandomHands(WindowTest):
     def test_nothing_random_hands_do_raises(self) -> None:
         """The threads and timers are the real ones; an exception in a slot fails the test."""
-        with mock.patch.dict(os.environ, {"XDG_CONFIG_HOME": str(self.folder)}):
+        # Six draws instead of thirty-two: hands are what is tried here, and nothing is remembered.
+        with (
+            mock.patch.dict(os.environ, {"XDG_CONFIG_HOME": str(self.folder)}),
+            mock.patch.object(bands_module, "DRAWS", 6),
+        ):
             monkey = Monkey(self.app, self.folder, seed=5)
             for _ in range(150):
                 monkey.act()

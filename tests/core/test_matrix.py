@@ -15,6 +15,7 @@ import sys
 import unittest
 from collections.abc import Iterator
 from dataclasses import replace
+from unittest import mock
 
 from calveth.catalogue.library import (
     OPENING_KINDS,
@@ -24,6 +25,7 @@ from calveth.catalogue.library import (
     shipped_make_ups,
     shipped_places,
 )
+from calveth.core.assess import bands as bands_module
 from calveth.core.assess.findings import findings
 from calveth.core.assess.whole import assess_whole
 from calveth.core.climate.place import coldest_month
@@ -101,6 +103,13 @@ def names_a_field_and_a_remedy(sentence: str) -> bool:
     where, colon, rest = sentence.partition(": ")
     remedy = rest.rpartition(";")[2] if ";" in rest else ""
     return bool(where and colon and len(remedy.split()) >= 2)
+
+
+def setUpModule() -> None:
+    """Draw six times instead of thirty-two: what is asked here is that everything comes out."""
+    patch = mock.patch.object(bands_module, "DRAWS", 6)
+    patch.start()
+    unittest.addModuleCleanup(patch.stop)
 
 
 class Matrix(unittest.TestCase):

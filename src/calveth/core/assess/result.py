@@ -178,11 +178,10 @@ def _batch(
             degc = float(outside.temperature_degc[k])
             found.append(no_answer(str(status[k]), own[0].design.name, degc))
             continue
-        found.append(
-            Moments(
-                tuple(own), own_owner, outside.take(index), bees.take(index), balance.take(index)
-            )
-        )
+        whole = (outside, bees, balance)
+        if len(each) > 1:
+            whole = (outside.take(index), bees.take(index), balance.take(index))
+        found.append(Moments(tuple(own), own_owner, *whole))
     return found
 
 

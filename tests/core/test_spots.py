@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import unittest
+from unittest import mock
 
 import numpy as np
 
+from calveth.core.conduction import hive as hive_module
 from calveth.core.conduction.exact import sheet_through_foam_w_k
 from calveth.core.conduction.grid import Fineness, graded
+from calveth.core.conduction.hive import hive_conduction
 from calveth.core.conduction.hive_model import hive_parts
-from calveth.core.conduction.solved import crosses, sharpened, solve_hive
+from calveth.core.conduction.linear import NotSolvedError
+from calveth.core.conduction.solved import Solved, crosses, sharpened, solve_hive
 from calveth.core.conduction.spots import _at_the_edge, coldest_spots
+from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
 from tests.core.builders import TABLE, box, layer
 
@@ -51,6 +56,30 @@ class AgainstFinerGrids(unittest.TestCase):
         level = found.surfaces.axis == 2
         raw = float(factor[inside & level & (found.surfaces.centre_m[:, 2] > 0.1)].min())
         self.assertGreater(raw, spot.factor + 0.03)
+
+
+class OnlyWhenAsked(unittest.TestCase):
+    def test_spots_are_solved_once_and_only_when_asked_for(self) -> None:
+        design = box(layer("eps", 41), form=StackedBoxes(frame_count=3))
+        with mock.patch.object(hive_module, "solve_hive", wraps=solve_hive) as asked:
+            found = hive_conduction(design, TABLE)
+            self.assertEqual([c.args[2] for c in asked.call_args_list], ["heat"])
+            first = found.coldest["lid rim"].factor
+            self.assertEqual(found.coldest["lid rim"].factor, first)
+            self.assertEqual([c.args[2] for c in asked.call_args_list], ["heat", "damp"])
+
+    def test_without_an_answer_for_damp_the_heat_stands_in(self) -> None:
+        def only_heat(
+            design: Design, materials: object, films: str, *more: float, **k: bool
+        ) -> Solved:
+            if films == "damp":
+                raise NotSolvedError("shell: none")
+            return solve_hive(design, TABLE, "heat", *more, **k)
+
+        design = box(layer("eps", 42), form=StackedBoxes(frame_count=3))
+        with mock.patch.object(hive_module, "solve_hive", only_heat):
+            found = hive_conduction(design, TABLE)
+            self.assertGreater(found.coldest["lid rim"].factor, 0.5)
 
 
 class TheLaw(unittest.TestCase):

@@ -64,7 +64,7 @@ def assess_solved(case: HiveCase) -> MonthlyAssessment:
     NotBalancedError
         When no steady state is found.
     """
-    return assess_months(solved_case(case)[0])
+    return assess_months(solved_case(case, spots=False)[0])
 
 
 def assess_deep(monthly: MonthlyAssessment, nights: NightAssessment) -> DeepAssessment:

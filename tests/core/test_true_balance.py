@@ -14,7 +14,7 @@ import numpy as np
 from calveth.catalogue.shipped import demo_project
 from calveth.core import constants as c
 from calveth.core.assess import bands as bands_module
-from calveth.core.assess.bands import DRAWS, SEED, VERDICTS, bands, burns_less
+from calveth.core.assess.bands import DRAWS, SEED, VERDICTS, bands, burns_less, dry_of_ten
 from calveth.core.assess.findings import findings
 from calveth.core.assess.iced import when_iced
 from calveth.core.assess.indoors import room_months
@@ -33,6 +33,7 @@ from calveth.core.case import estimated_case
 from calveth.core.climate.place import WinterRoom
 from calveth.core.compare.table import compare_row
 from calveth.core.hive.design import Design
+from calveth.core.nest.steady import NotBalancedError
 from calveth.core.parameters import LIKELY, draws
 from calveth.texts.findings import finding_text
 from tests.cases import hive_case
@@ -349,6 +350,28 @@ class HowSure(unittest.TestCase):
                 (found.rim_wet_nights, nights.rim_wet_nights),
             ):
                 np.testing.assert_allclose(band, figure, rtol=1e-9, atol=1e-9)
+
+    def test_draws_in_which_bees_suffocate_agree_with_no_verdict(self) -> None:
+        case = estimated_case(PROJECT, PROJECT.design("composite"))
+        whole = assess_each([case])[0]
+        lost = NotBalancedError("design “x”: the bees would suffocate; open an entrance")
+        each = [whole] * 16 + [lost] * 16
+        with mock.patch.object(bands_module, "_drawn", lambda _: each):
+            found, dry = bands(case), dry_of_ten(case)
+        assert found is not None
+        self.assertEqual((found.answered, dry), (16, 5))
+        self.assertFalse(found.sureness(0).told)
+
+    def test_walls_that_are_said_to_be_dry_hold_no_air_damp(self) -> None:
+        for key, held in (("composite", False), ("timber", True)):
+            monthly = assess_months(estimated_case(PROJECT, PROJECT.design(key)))
+            said = [finding_text(f) for f in findings(monthly, 0)]
+            humid = [text for text in said if "A logger beside" in text]
+            self.assertEqual(len(humid), 1)
+            self.assertEqual("wet walls hold it" in humid[0], held)
+            self.assertEqual(any("Walls and floor are dry" in text for text in said), not held)
+            july = [finding_text(f) for f in findings(monthly, 6)]
+            self.assertFalse(any("A logger beside" in text for text in july))
 
     def test_a_verdict_says_how_sure_it_is(self) -> None:
         dry = bands(estimated_case(PROJECT, PROJECT.design("composite")))

@@ -48,6 +48,10 @@ REST_HEAT_Q10 = Constant(
     low=1.5,
     high=2.5,
 )
+REST_HEAT_FROM = Constant(
+    value=15.0, unit="°C", source="warmth from which the heat of resting bees grows; below it "
+    "they are a cluster", certainty="estimate", low=10.0, high=18.0,
+)  # fmt: skip
 REST_HEAT_UP_TO = Constant(
     value=42.0,
     unit="°C",

@@ -80,17 +80,18 @@ WORDS: dict[str, str] = {
     "after about {bad} hours (8 % CO2), without oxygen after {end}.",
     "snow makes air bad": "When snow closes the {shut} in {month} CO2 comes to about {co2}; the "
     "air is bad (8 %) after about {bad} hours.",
-    "lid in so many of ten": "How sure is that? Of ten hives like it, with all that is not known "
-    "exactly drawn anew, the lid is dry in {of_ten_0}, has a wet ring in {of_ten_1} and is wet in "
-    "{of_ten_2}.",
-    "lid untold": "It cannot be told: of ten hives like it, with all that is not known exactly "
-    "drawn anew, the lid is dry in {of_ten_0}, has a wet ring in {of_ten_1} and is wet in "
-    "{of_ten_2}.",
-    "not known exactly": "how the breath rises and mixes, films, shelter, leaks, λ, and the bees",
+    "lid in so many of ten": "How sure is that? Of ten hives built alike, about {of_ten_0} would "
+    "be dry under the lid, {of_ten_1} have a wet ring and {of_ten_2} be wet above the bees.",
+    "lid untold": "It cannot be told: of ten hives built alike, about {of_ten_0} would be dry "
+    "under the lid, {of_ten_1} have a wet ring and {of_ten_2} be wet above the bees.",
+    "not known exactly": "nobody knows exactly how the breath rises and mixes, how much wind and "
+    "leaks there are, how well the walls hold heat, and how strong the bees are",
     "two ways to breathe": "In {month} this hive may also breathe another way: once its air is "
     "foul, CO2 stays at about {co2}.",
-    "humidity of the air": "The air between the combs is at {here}, dew point {dew}: wet walls "
-    "hold it there. A logger beside the cluster, {warmer} warmer, would show {beside}.",
+    "humidity of the air": "The air between the combs is at {here}, dew point {dew}. A logger "
+    "beside the cluster, {warmer} warmer, would show {beside}.",
+    "humidity held by wet walls": "The air between the combs is at {here}, dew point {dew}: wet "
+    "walls hold it there. A logger beside the cluster, {warmer} warmer, would show {beside}.",
     "air bad": "Air: {flow} an hour, {changes} changes; CO2 about {co2}, bad for bees: open the "
     "entrance.",
     "snow leaves an exit": "Snow may close the {shut} for {days} days of {month}: CO2 then about "

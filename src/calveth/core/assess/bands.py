@@ -21,7 +21,7 @@ from calveth.core.climate.place import days_without_forage
 from calveth.core.colony.colony import colony_at
 from calveth.core.hive.zones import NEST
 from calveth.core.nest.network import SURFACES, stack_terms
-from calveth.core.nest.steady import solve_lanes
+from calveth.core.nest.steady import NotBalancedError, solve_lanes
 from calveth.core.parameters import draws
 
 FloatArray = NDArray[np.float64]
@@ -69,7 +69,7 @@ class Bands:
     answered : int
         Draws that have an answer, of `DRAWS`; in the others the bees would suffocate.
     crown : array [3, 12]
-        Share of the draws with each of `VERDICTS`, by month [-].
+        Share of all draws with each of `VERDICTS`, by month; those without an answer have none [-].
     lid_g_day, elsewhere_g_day, air_l_h, co2_share : array [2, 12]
         Low and high end by month: water on the lid, on other surfaces and combs [g/day], fresh air
         [L/h], CO2 beside the bees by volume [-].
@@ -108,24 +108,17 @@ def bands(case: HiveCase) -> Bands | None:
 
     The shell is solved once: what is uncertain of it is a factor (`Parameters.shell_factor`).
     """
-    drawn = [replace(case, parameters=p) for p in draws(DRAWS, SEED)]
-    each = assess_each(drawn)
+    each = _drawn(case)
     answers = [a for a in each if isinstance(a, MonthlyAssessment)]
     if not answers:
         return None
     months = [a.months for a in answers]
-    lid = _over(months, lambda m: m.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0))
-    every = _over(
-        months,
-        lambda m: m.condensing_g_day.sum(axis=0) + 8.64e7 * m.balance.comb_kg_s.sum(axis=0),
-    )
     wet = _wet_nights(answers)
-    crown = np.array([[crown_verdict(m, k) for k in range(12)] for m in months])
     return Bands(
         answered=len(answers),
-        crown=np.array([(crown == verdict).mean(axis=0) for verdict in VERDICTS]),
-        lid_g_day=_band(lid),
-        elsewhere_g_day=_band(every - lid),
+        crown=_crown_shares(answers),
+        lid_g_day=_band(_over(months, lambda m: m.lid_g_day)),
+        elsewhere_g_day=_band(_over(months, lambda m: m.elsewhere_g_day)),
         air_l_h=_band(3.6e6 * _over(months, lambda m: m.exchange_m3_s)),
         co2_share=_band(_over(months, lambda m: m.co2_volume_share[NEST])),
         winter_honey_kg=np.array(
@@ -134,6 +127,25 @@ def bands(case: HiveCase) -> Bands | None:
         middle_wet_nights=np.nanquantile(wet[:, LID_MIDDLE], (_LOW, _HIGH)),
         rim_wet_nights=np.nanquantile(wet[:, LID_RIM], (_LOW, _HIGH)),
     )
+
+
+def dry_of_ten(case: HiveCase) -> int:
+    """Return in how many of ten draws the lid is dry in the month it is dry in least often."""
+    answers = [a for a in _drawn(case) if isinstance(a, MonthlyAssessment)]
+    if not answers:
+        return 0
+    return round(10 * float(_crown_shares(answers)[VERDICTS.index("dry")].min()))
+
+
+def _drawn(case: HiveCase) -> list[MonthlyAssessment | NotBalancedError]:
+    return assess_each([replace(case, parameters=p) for p in draws(DRAWS, SEED)])
+
+
+def _crown_shares(answers: Sequence[MonthlyAssessment]) -> FloatArray:
+    """Return the share of all draws with each verdict by month [3, 12]."""
+    crown = np.array([[crown_verdict(a.months, k) for k in range(12)] for a in answers])
+    found: FloatArray = np.array([(crown == v).sum(axis=0) for v in VERDICTS]) / DRAWS
+    return found
 
 
 def _wet_nights(answers: Sequence[MonthlyAssessment]) -> FloatArray:

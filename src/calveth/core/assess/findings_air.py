@@ -6,9 +6,10 @@ import numpy as np
 
 from calveth.core.assess.finding import Depth, Finding, Tone, month_value
 from calveth.core.assess.iced import Iced
+from calveth.core.assess.moments import VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.air import saturation_pressure_unchecked_pa
-from calveth.core.constants import CO2_BAD
+from calveth.core.constants import CLUSTER_LEFT_ALL, CO2_BAD
 from calveth.core.hive.zones import NEST
 from calveth.core.message import Value, message
 from calveth.core.units import litres_per_hour
@@ -36,15 +37,16 @@ def two_ways(month: int, depth: Depth | None) -> list[Finding]:
 
 
 def damp_air(assessed: MonthlyAssessment, month: int) -> list[Finding]:
-    """Return the humidity of air that wet surfaces hold, and what a logger by the bees reads."""
+    """Return the humidity of the air while bees cluster, and what a logger beside them reads."""
     m = assessed.months
-    if float(m.condensing_g_day[:, month].sum()) <= 0.0:
+    if float(m.balance.temperature_degc[NEST, month]) > CLUSTER_LEFT_ALL.value:
         return []
+    held = float(m.condensing_g_day[:, month].max()) >= VISIBLE_G_DAY
     degc = float(m.balance.temperature_degc[NEST, month])
     vapour = float(m.balance.vapour_pressure_pa[NEST, month])
     warmer = vapour / float(saturation_pressure_unchecked_pa(np.array(degc + _BESIDE_K)))
     said = message(
-        "humidity of the air",
+        "humidity held by wet walls" if held else "humidity of the air",
         here=Value(min(float(m.relative_humidity[NEST, month]), 1.0), "share"),
         dew=Value(float(m.dew_point_degc[NEST, month]), "temperature"),
         beside=Value(min(warmer, 1.0), "share"),

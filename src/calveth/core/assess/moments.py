@@ -106,6 +106,19 @@ class Moments:
         """Water condensing on each surface [7, N] [g/day]."""
         return self.balance.condensing_kg_s * 8.64e7
 
+    @property
+    def lid_g_day(self) -> FloatArray:
+        """Water condensing on the middle and the rim of the lid [N] [g/day]."""
+        found: FloatArray = self.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0)
+        return found
+
+    @property
+    def elsewhere_g_day(self) -> FloatArray:
+        """Water condensing on walls, floor, window, combs and as fog [N] [g/day]."""
+        combs = self.balance.comb_kg_s.sum(axis=0) * 8.64e7
+        found: FloatArray = self.condensing_g_day.sum(axis=0) - self.lid_g_day + combs
+        return found
+
     @cached_property
     def co2_volume_share(self) -> FloatArray:
         """CO2 of base, nest and crown air by volume [3, N], 0 to 1."""

@@ -5,14 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
-from calveth.core.assess.bands import VERDICTS, bands
-from calveth.core.assess.moments import (
-    LID_MIDDLE,
-    LID_RIM,
-    VISIBLE_G_DAY,
-    CrownVerdict,
-    crown_verdict,
-)
+import numpy as np
+
+from calveth.core.assess.bands import dry_of_ten
+from calveth.core.assess.moments import VISIBLE_G_DAY, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.shells import solved_case
 from calveth.core.errors import CalvethError, CancelledError, DomainError
@@ -87,7 +83,7 @@ def remedies(
     materials = monthly.materials
     candidates = list(_candidates(monthly, {**catalogue, **materials}))
     found: list[Remedy] = []
-    before, sure = _wet_months(monthly), _dry_of_ten(monthly)
+    before, sure = _wet_months(monthly), dry_of_ten(monthly.case)
     cost = material_cost_eur(monthly.design, materials)
     for number, (done, design, new) in enumerate(candidates):
         table = {**materials, **{m.id: m for m in new}}
@@ -100,7 +96,7 @@ def remedies(
             continue
         finally:
             report((number + 1) / len(candidates))
-        wet, dry = _wet_months(after), _dry_of_ten(after)
+        wet, dry = _wet_months(after), dry_of_ten(after.case)
         found.append(
             Remedy(
                 done=done,
@@ -121,22 +117,12 @@ def remedies(
     return sorted(useful, key=lambda r: (-r.wet_months_less, -r.dry_of_ten, r.honey_kg))
 
 
-def _dry_of_ten(monthly: MonthlyAssessment) -> int:
-    """Return in how many of ten draws the lid is dry in the month it is dry in least often."""
-    found = bands(monthly.case)
-    return 0 if found is None else round(10 * float(found.crown[VERDICTS.index("dry")].min()))
-
-
-def _lid_grams(monthly: MonthlyAssessment, month: int) -> float:
-    return float(monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM], month].sum())
-
-
 def _wettest(monthly: MonthlyAssessment) -> int:
-    return max(range(12), key=lambda k: _lid_grams(monthly, k))
+    return int(np.argmax(monthly.months.lid_g_day))
 
 
 def _wet_months(monthly: MonthlyAssessment) -> list[int]:
-    return [k for k in range(12) if _lid_grams(monthly, k) >= VISIBLE_G_DAY]
+    return [int(k) for k in np.flatnonzero(monthly.months.lid_g_day >= VISIBLE_G_DAY)]
 
 
 def _candidates(monthly: MonthlyAssessment, table: Mapping[str, Material]) -> Iterator[_Made]:

@@ -158,7 +158,7 @@ def _yes(id_: str, is_so: bool) -> Criterion:
 
 def _lid_water(e: Evidence) -> Criterion:
     months = winter_months(e.monthly)
-    grams = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].sum(axis=0)
+    grams = e.monthly.months.lid_g_day[months]
     of_ten = None
     if e.nights.bands is not None:
         dry = e.nights.bands.crown[VERDICTS.index("dry"), months]

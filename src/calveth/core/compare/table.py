@@ -59,12 +59,6 @@ def compare_row(
     """Return the measures of an assessed design in a month (0 to 11)."""
     m, materials = monthly.months, monthly.materials
     weights = part_weights_kg(monthly.model.hive, materials)
-    water = m.water_ledger_g_day(month)
-    on_lid = water["lid middle"] + water["lid rim"]
-    elsewhere = sum(
-        water[k]
-        for k in ("upper wall", "middle wall", "lower wall", "floor", "window", "combs and fog")
-    )
     return CompareRow(
         design_id=monthly.design.id,
         name=monthly.design.name,
@@ -76,8 +70,8 @@ def compare_row(
         rim_margin_k=float(m.margin_k[LID_RIM, month]),
         crown_humidity=float(m.relative_humidity[CROWN, month]),
         nest_degc=float(m.balance.temperature_degc[NEST, month]),
-        water_on_lid_g_day=on_lid,
-        water_elsewhere_g_day=elsewhere,
+        water_on_lid_g_day=float(m.lid_g_day[month]),
+        water_elsewhere_g_day=float(m.elsewhere_g_day[month]),
         air_l_h=litres_per_hour(float(m.exchange_m3_s[month])),
         co2_share=float(m.co2_volume_share[NEST, month]),
         month_honey_kg=float(monthly.honey_kg_month[month]),

@@ -49,6 +49,7 @@ _LEFT_FROM, _LEFT_ALL = c.CLUSTER_LEFT_FROM.value, c.CLUSTER_LEFT_ALL.value
 _HOT_FROM, _HOT_ALL = c.FANNING_HOT_FROM.value, c.FANNING_HOT_ALL.value
 _FOUL_FROM, _FOUL_ALL = c.FANNING_FOUL_FROM.value, c.FANNING_FOUL_ALL.value
 _COOL_FROM, _COOL_ALL = c.COOLING_FROM.value, c.COOLING_ALL.value
+_REST_FROM = c.REST_HEAT_FROM.value
 _Q10 = c.REST_HEAT_Q10.value
 _SPENT = c.REST_HEAT_UP_TO.value
 _FAN_W = c.FANNING_COST.value
@@ -76,9 +77,12 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     degc, co2 = x[T + 1], x[C + 1]
     # The heat of bees grows with warmth until they are spent.
     tired = min(max(degc - _SPENT + 2.0, 0.0), 4.0)
-    felt = min(max(degc, 15.0), _SPENT + 2.0) - tired * tired / 8.0
-    by_felt = 1.0 - tired / 4.0 if degc > 15.0 else 0.0
-    rest, keep = lane[REST] * _Q10 ** ((felt - 15.0) / 10.0), lane[CLUSTER] * (lane[CORE] - degc)
+    felt = min(max(degc, _REST_FROM), _SPENT + 2.0) - tired * tired / 8.0
+    by_felt = 1.0 - tired / 4.0 if degc > _REST_FROM else 0.0
+    rest, keep = (
+        lane[REST] * _Q10 ** ((felt - _REST_FROM) / 10.0),
+        lane[CLUSTER] * (lane[CORE] - degc),
+    )
     by_warmth = rest * log(_Q10) / 10.0 * by_felt
     heat, slope = (keep, -lane[CLUSTER]) if keep > rest else (rest, by_warmth)
     most = hive.scalars[FAN_MOST] * lane[MASS]

@@ -277,21 +277,31 @@ def _terms(
         zone_breath_m3_s=_column(breath),
         comb_area_m2=_column(combs),
         volume_m3=np.array([hive.cavity.volume_m3]),
-        plume_share=np.array([p.plume_share]),
-        mixing_base_w_k=np.array([p.mixing_nest_base_w_k]),
-        mixing_crown_w_k=np.array([p.mixing_nest_crown_w_k]),
-        wind_factor=np.array([p.wind_factor]),
-        cluster_factor=np.array([p.cluster_factor]),
-        rest_factor=np.array([p.rest_factor]),
-        fanning_factor=np.array([p.fanning_factor]),
-        core_offset_k=np.array([p.core_offset_k]),
-        activity_share=np.array([p.activity_share]),
-        film_factor=np.array([p.film_factor]),
-        bees_factor=np.array([p.bees_factor]),
-        fanning_most=np.array([p.fanning_most_m3_s_kg]),
-        fanning_speed=np.array([p.fanning_speed_m_s]),
-        cooling_most=np.array([p.cooling_most_1_s]),
+        **_uncertain(p),
     )
+
+
+def _uncertain(p: Parameters) -> dict[str, FloatArray]:
+    """Return the parameters that are columns of the network as they are, each [1]."""
+    return {
+        name: np.array([value])
+        for name, value in (
+            ("plume_share", p.plume_share),
+            ("mixing_base_w_k", p.mixing_nest_base_w_k),
+            ("mixing_crown_w_k", p.mixing_nest_crown_w_k),
+            ("wind_factor", p.wind_factor),
+            ("cluster_factor", p.cluster_factor),
+            ("rest_factor", p.rest_factor),
+            ("fanning_factor", p.fanning_factor),
+            ("core_offset_k", p.core_offset_k),
+            ("activity_share", p.activity_share),
+            ("film_factor", p.film_factor),
+            ("bees_factor", p.bees_factor),
+            ("fanning_most", p.fanning_most_m3_s_kg),
+            ("fanning_speed", p.fanning_speed_m_s),
+            ("cooling_most", p.cooling_most_1_s),
+        )
+    }
 
 
 def _column(values: object) -> FloatArray:

@@ -15,7 +15,7 @@ from calveth.core.hive.solids import build_solids
 from calveth.drawing.colors import PRINT
 from calveth.drawing.document import write_section
 from calveth.drawing.section import section_shapes
-from calveth.drawing.shapes import Polygon, bounds
+from calveth.drawing.shapes import Polygon, frame_of
 from calveth.drawing.svg import section_svg
 from tests.core.builders import TABLE
 
@@ -29,7 +29,7 @@ class Shapes(unittest.TestCase):
         for frames in shipped_frames():
             design = make_design(make_up, frames)
             with self.subTest(frames=frames.id):
-                y0, y1, z0, z1 = bounds(section_shapes(design, section_of(design), TABLE))
+                y0, y1, z0, z1 = frame_of(section_shapes(design, section_of(design), TABLE))
                 _, length, height = outer_size_m(build_solids(design))
                 self.assertAlmostEqual(y1 - y0, length, delta=2e-3)
                 self.assertAlmostEqual(z1 - z0, height, delta=2e-3)
@@ -55,7 +55,7 @@ class Svg(unittest.TestCase):
         for scale in (1.0, 5.0):
             root = Xml.fromstring(section_svg(shapes, PRINT, title="t", scale=scale))
             wide = float(root.attrib["width"].removesuffix("mm"))
-            y0, y1, _, _ = bounds(shapes)
+            y0, y1, _, _ = frame_of(shapes)
             self.assertAlmostEqual(wide, (y1 - y0) * 1000 / scale + 24, delta=0.02)
             xs = [
                 float(p.split(",")[0])

@@ -128,7 +128,10 @@ class Shapes(unittest.TestCase):
         hive = build_solids(box(form=form, openings=()))
         weights = part_weights_kg(hive, TABLE)
         slats = 10 * 0.6 * 0.035 * 0.01 * form.spans_m[1] * TABLE["softwood"].density_kg_m3
-        self.assertAlmostEqual(weights["slatted rack"], slats, places=9)
+        bare = part_weights_kg(
+            replace(hive, inset=tuple(s for s in hive.inset if s.role != "slatted rack")), TABLE
+        )
+        self.assertAlmostEqual(weights["floor"] - bare["floor"], slats, places=9)
         low = hive_conduction(box(form=form, openings=()), TABLE)
         self.assertNotIn("slatted rack", low.part_w_k)
 
@@ -220,8 +223,11 @@ class Cuts(unittest.TestCase):
     def test_legs_are_seen_behind(self) -> None:
         design = box(openings=(), joinery=Joinery(stand="legs"))
         section = section_of(design)
-        self.assertEqual(len(section.legs), 2)
-        self.assertLess(section.frame().z0, section.outline.z0)
+        # A bearer and a leg in front and behind, and the rail under both.
+        self.assertEqual(len(section.legs), 5)
+        self.assertAlmostEqual(section.frame().z0, section.outline.z0 - 0.25)
+        # Wider than the body on both sides.
+        self.assertLess(section.frame().y0, section.outline.y0)
 
 
 class Clearances(unittest.TestCase):

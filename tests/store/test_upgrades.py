@@ -12,6 +12,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from calveth.catalogue.library import shipped_stock
 from calveth.catalogue.shipped import demo_project
 from calveth.core.calendar import FIRST_DAYS
 from calveth.core.climate.hours import HourlyWeather
@@ -98,6 +99,7 @@ class Complete(Folder):
             "place": replace(PROJECT.place, name="elsewhere", hours=a_year()),
             "materials": (*PROJECT.materials[:-1], replace(PROJECT.materials[-1], name="other")),
             "designs": PROJECT.designs[1:],
+            "workshop": shipped_stock()[1].workshop,
         }  # fmt: skip
         self.assertEqual(set(other), {f.name for f in dataclasses.fields(Project)})
         ProjectFile.create(path, PROJECT).close()

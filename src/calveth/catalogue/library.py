@@ -8,6 +8,7 @@ from functools import cache
 from typing import TypeVar
 
 from calveth.catalogue.shipped import demo_project, read_data, shipped_materials
+from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import Place
 from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.errors import DomainError
@@ -72,6 +73,28 @@ def shipped_frames() -> tuple[Frames, ...]:
 def shipped_make_ups() -> tuple[MakeUp, ...]:
     """Return the make-ups to start from."""
     return from_document(read_data("makeups.json"), tuple[MakeUp, ...])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stock:
+    """A stock list to start from, in the sizes of a part of the world."""
+
+    name: str
+    workshop: Workshop
+
+
+@cache
+def shipped_stock() -> tuple[Stock, ...]:
+    """Return the stock lists to start from: metric sizes, and inch ones with nominal names."""
+    return from_document(read_data("stock.json"), tuple[Stock, ...])
+
+
+def workshop_of(project: Project) -> Workshop:
+    """Return what a project cuts from: its own list, the shipped metric one while it has none."""
+    workshop = project.workshop
+    if workshop.items:
+        return workshop
+    return replace(workshop, items=shipped_stock()[0].workshop.items)
 
 
 Row = TypeVar("Row", ShippedPlace, Frames, MakeUp)

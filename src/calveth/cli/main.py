@@ -16,6 +16,7 @@ from typing import TextIO
 from calveth import __version__
 from calveth.cli import (
     assess,
+    build,
     compare,
     conduct,
     demo,
@@ -43,6 +44,7 @@ _COMMANDS = (
     new,
     assess,
     compare,
+    build,
     conduct,
     findings,
     sweep,

@@ -13,6 +13,7 @@ from calveth.core.hive.design import Design, Face, Tightness, Window
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import BLOCK_JOINT_SHARE, BLOCK_LEAST_M, Joinery
 from calveth.core.hive.opening import Opening
+from calveth.core.hive.parts import inset_timber
 from calveth.core.hive.season_plan import SeasonPlan, Setting
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
@@ -275,6 +276,19 @@ def set_joinery(
         return replace(changed, shell=replace(design.shell, walls=walls))
 
     return change_design(project, design_id, change)
+
+
+def needs_timber(project: Project, design_id: str, joinery: Joinery) -> bool:
+    """Return whether joints ask for timber where the inner board of the walls is none."""
+    if joinery.timber:
+        return False
+    design, table = project.design(design_id), project.material_table()
+    asked = (
+        joinery.stand == "legs" or joinery.corner == "posts"
+        or joinery.fixing == "timber spacers" or joinery.entrance != "bare"
+    )  # fmt: skip
+    inner = table[inset_timber(design.shell.walls, "")]
+    return asked and inner.group not in ("wood", "wood board")
 
 
 def _jointed(layer: Layer, table: Mapping[str, Material], joinery: Joinery) -> Layer:

@@ -34,6 +34,12 @@ Group = Literal[
     "sheet", "film", "air",
 ]  # fmt: skip
 Fitting = Literal["fixed", "quilt", "cover"]
+SoldAs = Literal[
+    "", "board", "sheet", "block", "cast", "render", "fill", "coat", "cloth", "trunk", "nothing",
+]  # fmt: skip
+
+
+_SOLD_AS: dict[str, SoldAs] = {"wood": "board", "sheet": "cloth", "film": "coat"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,6 +88,8 @@ class Material:
         Pattern it is drawn with.
     is_sheet : bool
         Whether it is a sheet of crossed or chopped wood, whose fibres run along no one axis.
+    sold_as : SoldAs
+        How it comes to the workshop; empty is as its group does (`bought_as`).
     bee_safe_bare : bool
         Whether bees may touch it; foam may not.
     cautions : tuple of str
@@ -112,6 +120,7 @@ class Material:
     stock_m: tuple[float, ...] = ()
     hatch: Hatch = "plain"
     is_sheet: bool = False
+    sold_as: SoldAs = ""
     bee_safe_bare: bool = True
     cautions: tuple[str, ...] = ()
     source: str
@@ -151,7 +160,17 @@ class Material:
             require_note(f"{where} caution", caution)
         require_note(f"{where} source", self.source)
         require_choice(f"{where} hatch", self.hatch, get_args(Hatch))
+        require_choice(f"{where} way of sale", self.sold_as, get_args(SoldAs))
         require_choice(f"{where} certainty", self.certainty, get_args(Certainty))
+
+    @property
+    def bought_as(self) -> SoldAs:
+        """How it comes to the workshop: as said, or as its group does."""
+        if self.sold_as:
+            return self.sold_as
+        if self.kind == "air gap":
+            return "nothing"
+        return _SOLD_AS.get(self.group, "sheet")
 
     @property
     def is_open_pored(self) -> bool:

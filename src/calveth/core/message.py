@@ -8,6 +8,7 @@ from typing import Literal
 Kind = Literal[
     "temperature", "temperature difference", "water", "water per area", "flow", "mass", "speed",
     "share", "month", "name", "names", "surface", "surfaces", "number", "transmittance", "length",
+    "angle", "area", "volume", "money",
 ]  # fmt: skip
 """What a value is: how it is written depends on it and on the reader's units."""
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
+from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
@@ -19,7 +20,7 @@ class Project:
     """A whole project; it carries the materials it uses and needs no catalogue to be worked out.
 
     ``school`` orders the comparison; ``honey_price_eur_kg`` and ``years_of_use`` weigh the cost of
-    a centimetre against the honey it saves.
+    a centimetre against the honey it saves; ``workshop`` is what there is to cut from.
     """
 
     name: str
@@ -30,6 +31,7 @@ class Project:
     school: School = "sealed warm top"
     honey_price_eur_kg: float = 8.0
     years_of_use: float = 10.0
+    workshop: Workshop = field(default_factory=Workshop)
 
     def __post_init__(self) -> None:
         require_text("project name", self.name)

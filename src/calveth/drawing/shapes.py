@@ -6,6 +6,7 @@ The plane is that of a section: y to the right, z up. A writer is handed a palet
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from math import hypot
 from typing import Literal
 
 from calveth.core.materials import Hatch
@@ -82,16 +83,97 @@ class Ellipse:
     style: Style = field(default_factory=Style)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """A line through points [m]."""
+
+    points: tuple[Point, ...]
+    style: Style = field(default_factory=lambda: Style(line="ink"))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Text:
+    """A word at a point [m]; ``high_m`` is its height in the drawing, so that it scales with it.
+
+    ``anchor`` is where the point lies: in the middle, or at the left or right end of the word.
+    """
+
+    at: Point
+    text: str
+    high_m: float
+    color: str = "ink"
+    anchor: Literal["middle", "left", "right"] = "middle"
+    upright: bool = False
+    bold: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Dim:
+    """A dimension between two points, its line ``off_m`` to the left of the way from a to b [m].
+
+    The text is what a person reads; in files that know dimensions the length is measured.
+    """
+
+    a: Point
+    b: Point
+    off_m: float
+    text: str
+    high_m: float = 0.012
+
+
 Shape = Polygon | Ellipse
+Mark = Polygon | Ellipse | Line | Text | Dim
+"""All that a drawing of a workshop holds."""
 
 
-def bounds(shapes: tuple[Shape, ...]) -> tuple[float, float, float, float]:
-    """Return the rectangle round shapes: least and largest y, least and largest z [m]."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Drawing:
+    """A drawing in metres of the thing: its marks in the order they are drawn.
+
+    ``rows`` names, for some polygons (by their place in ``marks``), the row of the cut list they
+    show, so that a click finds it.
+    """
+
+    title: str
+    marks: tuple[Mark, ...]
+    rows: tuple[tuple[int, int], ...] = ()
+
+    @property
+    def frame(self) -> tuple[float, float, float, float]:
+        """The rectangle round it, words and dimensions counted roughly [m]."""
+        return frame_of(self.marks)
+
+
+def frame_of(marks: tuple[Mark, ...]) -> tuple[float, float, float, float]:
+    """Return least and largest y, least and largest z of marks [m]."""
     points: list[Point] = []
-    for shape in shapes:
-        if isinstance(shape, Ellipse):
-            points += [(shape.y0, shape.z0), (shape.y1, shape.z1)]
+    for mark in marks:
+        if isinstance(mark, Polygon | Line):
+            points += mark.points
+        elif isinstance(mark, Ellipse):
+            points += [(mark.y0, mark.z0), (mark.y1, mark.z1)]
+        elif isinstance(mark, Text):
+            points += _round_text(mark)
         else:
-            points += shape.points
+            points += [*dim_line(mark), mark.a, mark.b]
+            for y, z in dim_line(mark):
+                points += [(y - mark.high_m, z - mark.high_m), (y + mark.high_m, z + mark.high_m)]
     ys, zs = [p[0] for p in points], [p[1] for p in points]
     return min(ys), max(ys), min(zs), max(zs)
+
+
+def _round_text(text: Text) -> list[Point]:
+    wide, high = 0.55 * text.high_m * len(text.text), text.high_m
+    y, z = text.at
+    if text.upright:
+        return [(y - high, z - wide / 2), (y + high, z + wide / 2)]
+    left = {"middle": y - wide / 2, "left": y, "right": y - wide}[text.anchor]
+    return [(left, z - high), (left + wide, z + high)]
+
+
+def dim_line(dim: Dim) -> tuple[Point, Point]:
+    """Return the ends of the line of a dimension [m]."""
+    (ay, az), (by, bz) = dim.a, dim.b
+    length = hypot(by - ay, bz - az) or 1.0
+    ny, nz = -(bz - az) / length * dim.off_m, (by - ay) / length * dim.off_m
+    return (ay + ny, az + nz), (by + ny, bz + nz)

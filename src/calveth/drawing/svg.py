@@ -10,7 +10,8 @@ from collections.abc import Mapping, Sequence
 from xml.etree import ElementTree as Xml
 
 from calveth.core.materials import Hatch
-from calveth.drawing.shapes import Ellipse, Polygon, Shape, Style, bounds
+from calveth.drawing.shapes import Dim, Ellipse, Line, Mark, Polygon, Style, Text, frame_of
+from calveth.drawing.svg_marks import add_mark
 
 _SVG = "http://www.w3.org/2000/svg"
 _MARGIN_MM = 12.0
@@ -37,13 +38,13 @@ _TILE_MM = 4.0
 
 
 def section_svg(
-    shapes: Sequence[Shape], palette: Mapping[str, str], *, title: str, scale: float = 5.0
+    shapes: Sequence[Mark], palette: Mapping[str, str], *, title: str, scale: float = 5.0
 ) -> str:
     """Return shapes as an SVG document at a scale of 1 to ``scale``; text for a file.
 
     ``palette`` gives ``#rrggbb`` for every colour the shapes name, and ``ink`` for hatches.
     """
-    y0, y1, z0, z1 = bounds(tuple(shapes))
+    y0, y1, z0, z1 = frame_of(tuple(shapes))
     mm = 1000.0 / scale
     wide, high = (y1 - y0) * mm + 2 * _MARGIN_MM, (z1 - z0) * mm + 2 * _MARGIN_MM
     Xml.register_namespace("", _SVG)
@@ -58,6 +59,9 @@ def section_svg(
         return _MARGIN_MM + (y - y0) * mm, high - _MARGIN_MM - (z - z0) * mm
 
     for shape in shapes:
+        if isinstance(shape, Line | Text | Dim):
+            add_mark(root, shape, at, mm, palette)
+            continue
         if shape.style.dots is not None:
             continue  # a texture of the screen
         if isinstance(shape, Ellipse):
@@ -130,7 +134,7 @@ def _pattern_id(style: Style) -> str:
     return f"{style.hatch}{'-upright' if style.upright else ''}"
 
 
-def _add_patterns(defs: Xml.Element, shapes: Sequence[Shape], palette: Mapping[str, str]) -> None:
+def _add_patterns(defs: Xml.Element, shapes: Sequence[Mark], palette: Mapping[str, str]) -> None:
     """Add the patterns the shapes ask for, each once."""
     styles = {
         _pattern_id(s.style): s.style

@@ -11,7 +11,7 @@ from calveth.store.converter import from_document, to_document
 from calveth.store.errors import DocumentError, FileError
 from calveth.store.gate import parse_json, read_text
 from calveth.store.json_file import write_text
-from calveth.store.upgrades import material_as_sheet
+from calveth.store.upgrades import material_as_sheet, material_as_sold
 
 FORMAT = "calveth-materials"
 SCHEMA = 3
@@ -53,6 +53,8 @@ def read_materials(path: Path) -> tuple[Material, ...]:
         listed = document.get("materials")
         if isinstance(listed, list) and document.get("schema") in (1, 2):
             listed = [material_as_sheet(item) for item in listed]
+        if isinstance(listed, list):
+            listed = [material_as_sold(item) for item in listed]
         return from_document(listed, tuple[Material, ...])
     except DocumentError as error:
         raise FileError(path, str(error)) from error

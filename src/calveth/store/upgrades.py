@@ -12,7 +12,7 @@ from typing import Any
 
 from calveth.store.errors import DocumentError
 
-VERSION = 4
+VERSION = 5
 """Of today's documents, in files and JSON alike."""
 Document = dict[str, Any]
 
@@ -61,10 +61,76 @@ def _design_by_days(design: object) -> object:
     return {**design, "seasons": {"periods": periods}}
 
 
+# How materials of the catalogue come to the workshop, where their group does not say it.
+_SOLD_AS = {
+    "block": (
+        "aircrete-light",
+        "aircrete",
+        "aircrete-dense",
+        "brick",
+        "sandstone",
+    ),
+    "cast": (
+        "cast-600",
+        "cast-1000",
+        "cast-1400",
+        "dense-concrete",
+        "straw-clay",
+    ),
+    "render": (
+        "lime-render",
+        "clay-render",
+        "mortar",
+    ),
+    "fill": (
+        "cork-granules",
+        "shavings",
+        "cedar-shavings",
+        "sawdust",
+        "cellulose",
+        "moss",
+        "leaves",
+    ),
+    "trunk": ("tree-trunk",),
+    "coat": (
+        "paint-white",
+        "paint-dark",
+        "gloss-paint",
+        "oil",
+        "wax",
+        "bitumen",
+    ),
+    "cloth": (
+        "foil-film",
+        "polythene",
+        "kraft-paper",
+    ),
+    "nothing": ("propolis",),
+}
+
+
+def _version_5(document: Document) -> Document:
+    """Version 5: materials say how they are sold; all else are fields with defaults."""
+    if not isinstance(document.get("materials"), list):
+        return document
+    return {**document, "materials": [material_as_sold(m) for m in document["materials"]]}
+
+
+def material_as_sold(material: object) -> object:
+    """Blocks, casts, fills and coats, known by their ids before, say so themselves."""
+    if not isinstance(material, dict) or "sold_as" in material:
+        return material
+    for sold_as, ids in _SOLD_AS.items():
+        if material.get("id") in ids:
+            return {**material, "sold_as": sold_as}
+    return material
+
+
 STEPS: dict[int, Callable[[Document], Document]] = {
     1: _only_new_fields,
     2: _only_new_fields,
     3: _version_4,
+    4: _version_5,
 }
 
 

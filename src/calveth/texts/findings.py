@@ -196,6 +196,7 @@ _PLAIN: dict[str, Callable[[float, int | None], str]] = {
     "share": lambda v, digits: f"{v:.{digits or 0}%}",
     "number": lambda v, digits: f"{v:.{2 if digits is None else digits}f}",
     "transmittance": lambda v, _: f"{v:.2f} W/(m²·K)",
+    "angle": lambda v, digits: f"{v:.{digits or 0}f}°",
 }
 """Kinds that are written alike in all units."""
 

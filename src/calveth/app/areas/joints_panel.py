@@ -16,7 +16,7 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import html_label, label, rule
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.edits import MORTAR, set_joinery, set_joints
+from calveth.core.edits import MORTAR, needs_timber, set_joinery, set_joints
 from calveth.core.hive.design import Tightness
 from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.joinery import (
@@ -165,7 +165,11 @@ class JointsPanel(DesignPanel):
         def choose(key: str) -> None:
             changed: dict[str, Any] = {field: key}
             joinery = replace(self._design().joinery, **changed)
-            new = tuple(m for m in shipped_materials() if field == "blocks" and m.id == MORTAR)
+            wanted = {MORTAR} if field == "blocks" else set()
+            if needs_timber(self._document.project, self._design_id, joinery):
+                joinery = replace(joinery, timber=_TIMBERS[1][0])
+                wanted.add(_TIMBERS[1][0])
+            new = tuple(m for m in shipped_materials() if m.id in wanted)
             self._try("joint", lambda p: set_joinery(p, self._design_id, joinery, new))
 
         return choose

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -94,23 +94,31 @@ def report_steps(
         When it cannot be written; an old file stays until the new one is whole.
     """
     at = coldest_month(project.place) if month is None else month
+    chapters = _chapters(project, wholes, at, units)
     with atomic_write(path) as part:
-        yield from _paint(part, project, wholes, at, units)
+        yield from paint_chapters(part, f"{project.name}: report", project.name, chapters)
 
 
-def _paint(
+Chapter = tuple[str, dict[str, Picture]]
+
+
+def paint_chapters(
     path: Path,
-    project: Project,
-    wholes: Sequence[WholeAssessment],
-    month: int,
-    units: UnitSystem,
+    title: str,
+    footer: str,
+    chapters: Iterable[Chapter],
+    plates: Sequence[Callable[[QPainter, QPdfWriter], None]] = (),
 ) -> Iterator[int]:
+    """Paint chapters (text with its pictures), then plates, a page each; yield page numbers.
+
+    A plate paints its own page in dots of the writer.
+    """
     # Into memory first: the library would take a name that is no UTF-8 for another.
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     writer = QPdfWriter(buffer)
     writer.setResolution(_DPI)
-    writer.setTitle(f"{project.name}: report")
+    writer.setTitle(title)
     writer.setCreator("Calveth")
     writer.setPageLayout(
         QPageLayout(
@@ -121,10 +129,16 @@ def _paint(
     painter = QPainter(writer)
     try:
         page = 0
-        for html, pictures in _chapters(project, wholes, month, units):
-            for number in _chapter(painter, writer, html, pictures, page, project.name):
+        for html, pictures in chapters:
+            for number in _chapter(painter, writer, html, pictures, page, footer):
                 yield number
                 page = number
+        for plate in plates:
+            if page:
+                writer.newPage()
+            page += 1
+            plate(painter, writer)
+            yield page
     finally:
         painter.end()
     path.write_bytes(bytes(buffer.data().data()))
@@ -132,7 +146,7 @@ def _paint(
 
 def _chapters(
     project: Project, wholes: Sequence[WholeAssessment], month: int, units: UnitSystem
-) -> Iterator[tuple[str, dict[str, Picture]]]:
+) -> Iterator[Chapter]:
     """Return the pages of each chapter with their pictures."""
     yield first_page(project, wholes, month, units), {}
     for whole in wholes:
@@ -232,4 +246,5 @@ def _scaled_images(html: str, width: float) -> str:
     """Give the drawings half the width of the page each, the profiles three quarters."""
     pixel = 96 / _DPI  # the pages count lengths in pixels of a screen
     html = html.replace("width='330'", f"width='{int(width * 0.49 * pixel)}'")
-    return html.replace("width='500'", f"width='{int(width * 0.74 * pixel)}'")
+    html = html.replace("width='500'", f"width='{int(width * 0.74 * pixel)}'")
+    return html.replace("width='640'", f"width='{int(width * 0.99 * pixel)}'")

@@ -21,6 +21,7 @@ from calveth.core.hive.design import Design, Tightness
 from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
 from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
 from calveth.core.hive.opening import WALL_SIDES, Opening, OpeningPart, opening_parts
+from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import HiveSolids
 from calveth.core.hive.zones import BASE, CROWN, zone_at, zone_tops_m
@@ -116,7 +117,7 @@ def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parame
     """Return the air paths of a design at a place."""
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     tops = zone_tops_m(height)
-    parts = [part for o in design.openings for part in opening_parts(o, spans, height)]
+    parts = [part for o in colony_openings(design) for part in opening_parts(o, spans, height)]
     strips = [(k, *strip) for k, part in enumerate(parts) for strip in _strips(part)]
     columns = np.array(strips, dtype=float).reshape(-1, 4)
     owner = columns[:, 0].astype(int)

@@ -18,6 +18,7 @@ from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.opening import WALL_SIDES
+from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.zones import CROWN
 from calveth.core.moisture.inside import Climate12, InsideYear, inside_year
@@ -84,7 +85,7 @@ def damp_year(monthly: MonthlyAssessment) -> DampYear:
         painted=stores.painted,
         ceiling=ceiling_fate(design.lid_slope_deg, design.tilt_deg),
         floor=floor_fate(
-            design.tilt_deg, screened=any(o.shape == "screen" for o in design.openings)
+            design.tilt_deg, screened=any(o.shape == "screen" for o in colony_openings(design))
         ),
     )
 

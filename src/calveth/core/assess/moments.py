@@ -16,6 +16,7 @@ from calveth.core.colony.colony import ColonyMoment
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.design import Face
+from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.zones import BASE, CROWN, NEST
 from calveth.core.moisture.profile import Profile, face_profile
@@ -178,7 +179,7 @@ class Moments:
         te, pressure = float(self.outside.temperature_degc[i]), self.outside.pressure_pa
         zone_t = self.balance.temperature_degc[:, i]
         found = []
-        for opening in model.design.openings:
+        for opening in colony_openings(model.design):
             parts = [k for k, key in enumerate(model.paths.part_ids) if key == opening.id]
             into = sum(float(flow.opening_in[k, i]) for k in parts)
             out = sum(float(flow.opening_out[k, i]) for k in parts)

@@ -21,6 +21,7 @@ from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import OpeningPart, is_high, opening_parts
+from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.hive.zones import NEST
 from calveth.core.materials import Material
 from calveth.core.school import SCHOOLS, School
@@ -184,7 +185,7 @@ def open_parts(design: Design) -> list[OpeningPart]:
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     return [
         part
-        for opening in design.openings
+        for opening in colony_openings(design)
         for part in opening_parts(opening, spans, height)
         if part.area_m2 > 0
     ]

@@ -14,6 +14,7 @@ from calveth.core.heat.seasons import winter_materials
 from calveth.core.heat.shell import FaceHeat, shell_heat, window_heat
 from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design, Face
+from calveth.core.hive.details import Details
 from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import BASE, FRACTIONS, NEST
@@ -38,6 +39,8 @@ def conduction_key(design: Design) -> Design:
             replace(o, free_share=1.0, mesh_share=1.0, propolis_share=0.0, tunnel_m=None)
             for o in design.openings
         ),
+        joinery=replace(design.joinery, corner_cut="butt", frame_rest="rebate"),
+        details=Details(),
         joints="planed",
         has_tray=False,
         tilt_deg=0.0,

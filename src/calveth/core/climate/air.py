@@ -142,6 +142,11 @@ _ROUGHNESS_M: dict[Terrain, float] = {
 _SHELTER_FACTOR: dict[Shelter, float] = {"open": 1.0, "normal": 0.7, "sheltered": 0.4}
 
 
+def shelter_factor(place: Place) -> float:
+    """Return the share of the free wind that reaches a hive behind what stands around it [-]."""
+    return _SHELTER_FACTOR[place.shelter]
+
+
 def wind_at_hive_m_s(wind_10m_m_s: float, place: Place, height_m: float = 0.6) -> float:
     """Return the mean wind [m/s] at entrance height by the log profile times the shelter.
 

@@ -121,6 +121,9 @@ class Place:
         Weeks in which snow or ice may close a low entrance, 0 for none.
     coldest_night_degc : float or None
         The coldest night to be expected; None takes two and a half spreads under the mean night.
+    storm_wind_m_s : float
+        Base wind of the storm that comes once in 50 years: ten minutes' mean, 10 m over open land
+        (EN 1991-1-4); 25 is an estimate for lowland in the middle of Europe [m/s].
     room : WinterRoom or None
         Where the hives stand in winter, None outdoors all year.
     last_forage_week, first_forage_week : int
@@ -144,6 +147,7 @@ class Place:
     first_snow_week: int = 0
     last_snow_week: int = 0
     coldest_night_degc: float | None = None
+    storm_wind_m_s: float = 25.0
     room: WinterRoom | None = None
     last_forage_week: int
     first_forage_week: int
@@ -154,6 +158,7 @@ class Place:
     def __post_init__(self) -> None:
         require_text("place name", self.name)
         require_note("source of the climate", self.source)
+        require_between("storm wind", self.storm_wind_m_s, 10, 60, "m/s")
         require_between("latitude", self.latitude_deg, -90, 90, "°")
         require_between("longitude", self.longitude_deg, -180, 180, "°")
         require_between("altitude", self.altitude_m, -430, 5000, "m")

@@ -149,7 +149,17 @@ def _symmetry(design: Design, hive: HiveSolids, *, holes: bool) -> tuple[bool, b
         sides |= {o.side for o in design.openings for h in hive.holes if h.opening == o.id}
     half_x = not sides & {"left", "right"} and len(hive.beyond) != 1
     half_y = not sides & {"front", "back"} and (hive.bend is None or hive.bend.symmetric)
+    ways = [hole.shape for hole in hive.holes] if holes else []
+    room = hive.shell
+    for way in ways:
+        # Off the middle of its wall it is not mirrored.
+        half_x &= way.x1 <= room.x0 or way.x0 >= room.x1 or _is_even(way.x0, way.x1, room.x1)
+        half_y &= way.y1 <= room.y0 or way.y0 >= room.y1 or _is_even(way.y0, way.y1, room.y1)
     return half_x, half_y
+
+
+def _is_even(low: float, high: float, span: float) -> bool:
+    return abs(low + high - span) < 1e-9
 
 
 def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> list[Body]:
@@ -215,7 +225,7 @@ def _insets(hive: HiveSolids, table: Mapping[str, Material]) -> list[Body]:
             soft=solid.role == "entrance block",
         )
         for solid in hive.inset
-        if solid.role not in ("divider plate", "slatted rack")
+        if solid.role not in ("divider plate", "nest bars", "slatted rack")
     ]
 
 

@@ -13,17 +13,17 @@ from calveth.core.hive.forms import (
     StackedBoxes,
     colony_from_m,
 )
-from calveth.core.hive.opening import WALL_SIDES
+from calveth.core.hive.insets import fittings_of, quilt_rim
 from calveth.core.hive.openings_cut import (
     cuts_of,
     holes_of,
-    in_wall,
     linings,
     panes,
     part_at,
+    wall_joints_m,
     window_frame,
 )
-from calveth.core.hive.parts import HiveSolids, PartId, Solid, inner_part, inset_timber
+from calveth.core.hive.parts import HiveSolids, PartId, Solid, inset_timber
 from calveth.core.hive.plates import (
     RING_SIDES,
     lid_or_floor,
@@ -36,8 +36,6 @@ from calveth.core.hive.shapes import Bend, Cuboid
 
 # Boards and timbers as the trade has them [m]; common practice, no source.
 FOLLOWER_M = 0.019
-_SLAT_HIGH_M, _SLAT_SHARE = 0.01, 0.6
-_BATTEN_M, _LEG_M, _LEG_HIGH_M = 0.03, 0.045, 0.25
 _COMB_M = 0.025
 
 
@@ -52,9 +50,8 @@ def build_boxes(design: Design, form: BoxForm) -> HiveSolids:
     solids += lid_or_floor(design, "floor", 0.0, room)
     solids += panes(design)
     cavity, beyond, follower = _rooms(design, form, shell)
-    inset = [*_posts(design, form), *_battens(design, form), *window_frame(design)]
-    inset += [*linings(design), *follower, *_plates(design, form), *_rack(design, form)]
-    inset += _legs(design, form)
+    inset = [*fittings_of(design, form), *window_frame(design), *linings(design), *follower]
+    inset += quilt_rim(solids, design)
     return HiveSolids(
         solids=tuple(solids), cuts=cuts_of(design), cavity=cavity, frames=_frames(form),
         shell=shell, beyond=beyond, bend=bend_of(design, form), inset=tuple(inset),
@@ -68,43 +65,59 @@ def bend_of(design: Design, form: BoxForm) -> Bend | None:
     section = form.section if isinstance(form, BarTrough) else ((width, 0.0), (width, height))
     if design.lid_slope_deg == 0 and len({w for w, _ in section}) == 1:
         return None
+    # The slope of a lid is in the topmost box: those below stay square.
+    top = form.levels_m[-1] if form.levels_m and design.lid_slope_deg > 0 else 0.0
+    if top > 0:
+        section = (section[0], (width, top), section[-1])
     return Bend(
         middle_m=width / 2,
         half_m=width / 2,
         knots=tuple((w / 2, z) for w, z in section),
         lid=design.lid_shape,
         lid_slope_deg=design.lid_slope_deg,
+        lift_from_m=top,
     )
 
 
 def _walls(design: Design, form: BoxForm) -> list[Solid]:
-    """Return the walls of every box, and what of them rises beside lid and floor."""
+    """Return the walls of every box, and what of them rises beside lid and floor.
+
+    The floor owns the strips round the space under the frames, so that two boxes are the same box;
+    a cover slips over all boxes and is not cut where they meet.
+    """
     width, length = form.spans_m
     room = ((0.0, width), (0.0, length))
-    levels = (0.0, *form.levels_m, form.height_m)
+    joints = wall_joints_m(form)
     reach = {face: plate_reach_m(design, face) for face in ("lid", "floor")}
     rise = {face: wall_rise_m(design, face) for face in ("lid", "floor")}
     found: list[Solid] = []
     out = design.shell.thickness_m("walls")
     for index, layer in enumerate(design.shell.walls):
         inner = out - layer.thickness_m
+        cover = layer.fitting == "cover"
+        levels = (0.0, *(() if cover else joints), form.height_m)
         for z0, z1 in pairwise(levels):
-            part = part_at((z0 + z1) / 2, form)
+            part = PartId(role="cover") if cover else part_at((z0 + z1) / 2, form)
             low = z0 - (rise["floor"] if z0 == 0 and inner >= reach["floor"] - 1e-9 else 0.0)
             top = z1 == form.height_m and inner >= reach["lid"] - 1e-9
             high = z1 + (rise["lid"] if top else 0.0)
-            found += [
-                piece(part, layer, shape, "walls", index, side)
-                for side, shape in zip(
-                    RING_SIDES, ring_of_boards(room, inner, out, low, high), strict=True
-                )
-            ]
+            for owner, a, b in _owned(design, form, part, (low, z0, z1, high)):
+                found += [
+                    piece(owner, layer, shape, "walls", index, side)
+                    for side, shape in zip(
+                        RING_SIDES, ring_of_boards(room, inner, out, a, b), strict=True
+                    )
+                ]
         for face, z0, z1 in (
             ("lid", form.height_m, form.height_m + rise["lid"]), ("floor", -rise["floor"], 0.0),
         ):  # fmt: skip
             # A layer that the edge of the inner board cuts in two rises with its outer half.
             if inner < reach[face] - 1e-9 and out > reach[face] + 1e-9 and z1 > z0:
                 part = part_at(z1 if face == "floor" else z0 - 1e-6, form)
+                if cover:
+                    part = PartId(role="cover")
+                elif part.role == "box" and form.levels_m:
+                    part = PartId(role="lid" if face == "lid" else "floor")
                 found += [
                     piece(part, layer, shape, "walls", index, side)
                     for side, shape in zip(
@@ -112,6 +125,26 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
                     )
                 ]
         out = inner
+    return found
+
+
+def _owned(
+    design: Design, form: BoxForm, part: PartId, levels: tuple[float, float, float, float]
+) -> list[tuple[PartId, float, float]]:
+    """Return what of a ring of boards belongs to which part, from where to where [m].
+
+    What rises beside lid or floor belongs to it where boxes are to be swapped; a single box, a
+    trough and a cover keep it.
+    """
+    low, z0, z1, high = levels
+    if part.role != "box" or not form.levels_m:
+        return [(part, low, high)]
+    past = design.joinery.floor == "walls past the floor"
+    found = [(part, low if past else z0, z1)]
+    if low < z0 - 1e-9 and not past:
+        found.append((PartId(role="floor"), low, z0))
+    if high > z1 + 1e-9:
+        found.append((PartId(role="lid"), z1, high))
     return found
 
 
@@ -170,110 +203,3 @@ def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
             for i in range(form.frames_in_use or form.frame_count)
         )
     )
-
-
-def _plates(design: Design, form: BoxForm) -> list[Solid]:
-    """Return the plates between little boxes, with the way of the bees at the back."""
-    if not isinstance(form, LittleBoxes):
-        return []
-    width, length = form.spans_m
-    timber = inset_timber(design.shell.walls, design.joinery.timber)
-    return [
-        Solid(
-            id=PartId(role="divider plate", number=number),
-            material=timber,
-            shape=Cuboid(
-                x0=0.0, x1=width, y0=0.0, y1=length - form.plate_gap_m, z0=level - form.plate_m,
-                z1=level,
-            ),
-        )
-        for number, level in enumerate(form.levels_m, start=1)
-    ]  # fmt: skip
-
-
-def _core(design: Design) -> tuple[float, float] | None:
-    """Return from where to where the walls are filled between their boards, from inside [m]."""
-    walls = design.shell.walls
-    count, near = inner_part(walls)
-    if count == 0:
-        return None
-    far = design.shell.thickness_m("walls")
-    return near, far - (walls[0].thickness_m if len(walls) > count + 1 else 0.0)
-
-
-def _rack(design: Design, form: BoxForm) -> list[Solid]:
-    """Return the slats of a slatted rack: one under every frame, across the way of the air."""
-    if not isinstance(form, StackedBoxes) or form.rack_m == 0:
-        return []
-    timber = inset_timber(design.shell.walls, design.joinery.timber)
-    top = form.frames_from_m
-    first = colony_from_m(form) + form.side_clearance_m
-    high, wide = min(_SLAT_HIGH_M, form.rack_m), _SLAT_SHARE * form.frame_pitch_m
-    return [
-        Solid(
-            id=PartId(role="slatted rack"),
-            material=timber,
-            shape=Cuboid(
-                x0=first + (i + 0.5) * form.frame_pitch_m - wide / 2,
-                x1=first + (i + 0.5) * form.frame_pitch_m + wide / 2,
-                y0=0.0, y1=form.spans_m[1], z0=top - high, z1=top,
-            ),
-        )
-        for i in range(form.frames_in_use or form.frame_count)
-    ]  # fmt: skip
-
-
-def _posts(design: Design, form: BoxForm) -> list[Solid]:
-    """Return the corner posts: in all between the inner board and the outermost layer."""
-    core = _core(design)
-    if design.joinery.corner != "posts" or core is None:
-        return []
-    near, far = core
-    width, length = form.spans_m
-    timber = inset_timber(design.shell.walls, design.joinery.timber)
-    return [
-        Solid(
-            id=PartId(role="corner posts"),
-            material=timber,
-            shape=Cuboid(x0=x[0], x1=x[1], y0=y[0], y1=y[1], z0=0.0, z1=form.height_m),
-        )
-        for x in ((-far, -near), (width + near, width + far))
-        for y in ((-far, -near), (length + near, length + far))
-    ]
-
-
-def _battens(design: Design, form: BoxForm) -> list[Solid]:
-    """Return the timber battens that hold the outer layers, two in each wall."""
-    core = _core(design)
-    if design.joinery.fixing != "timber spacers" or core is None:
-        return []
-    timber = inset_timber(design.shell.walls, design.joinery.timber)
-    return [
-        Solid(
-            id=PartId(role="battens"),
-            side=side,
-            material=timber,
-            shape=in_wall(design, side, _BATTEN_M, (0.0, form.height_m), core, at),
-        )
-        for side in WALL_SIDES
-        for at in (0.2, 0.8)
-    ]
-
-
-def _legs(design: Design, form: BoxForm) -> list[Solid]:
-    """Return four legs under the corners of the room."""
-    if design.joinery.stand != "legs":
-        return []
-    width, length = form.spans_m
-    low = -design.shell.thickness_m("floor")
-    side = min(_LEG_M, width / 3, length / 3)
-    timber = inset_timber(design.shell.walls, design.joinery.timber)
-    return [
-        Solid(
-            id=PartId(role="legs"),
-            material=timber,
-            shape=Cuboid(x0=x, x1=x + side, y0=y, y1=y + side, z0=low - _LEG_HIGH_M, z1=low),
-        )
-        for x in (0.0, width - side)
-        for y in (0.0, length - side)
-    ]

@@ -12,6 +12,7 @@ from calveth.core.errors import (
     require_note,
     require_text,
 )
+from calveth.core.hive.details import Details
 from calveth.core.hive.forms import Form, cavity_height_m, side_spans_m
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import (
@@ -84,7 +85,8 @@ class Design:
     ``has_tray`` says that a tray can be pushed under the screen; ``tilt_deg`` leans the hive
     forward; ``lid_slope_deg`` is the slope of the lid and its ceiling at the edge and
     ``lid_shape`` what it makes of it; ``joinery`` says how the parts meet and ``joints`` how
-    tight; ``seasons`` is the plan of the year, without periods for a hive that stays as it is.
+    tight; ``details`` are small things of the build; ``seasons`` is the plan of the year, without
+    periods for a hive that stays as it is.
     """
 
     id: str
@@ -99,6 +101,7 @@ class Design:
     lid_slope_deg: float = 0.0
     lid_shape: LidShape = "sloped"
     joinery: Joinery = field(default_factory=Joinery)
+    details: Details = field(default_factory=Details)
     seasons: SeasonPlan = NO_PLAN
     benchmark: bool = False
     note: str = ""

@@ -13,7 +13,7 @@ from calveth.core.hive.shapes import Cuboid, Ring, Shape
 
 _TOUCH_M = 1e-7
 # Fittings that give way where another stands: they are sawn to fit, or hang in the room.
-_GIVES_WAY = ("battens", "corner posts", "divider plate", "slatted rack")
+_GIVES_WAY = ("battens", "corner posts", "divider plate", "nest bars", "slatted rack")
 
 
 def refuse_faults(design: Design, hive: HiveSolids) -> None:

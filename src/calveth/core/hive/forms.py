@@ -21,8 +21,9 @@ class StackedBoxes:
 
     The inner size follows from the frames: width = count · pitch + 2 · side clearance,
     length = frame length + 2 · end clearance, height = boxes · box height + bottom space + slatted
-    rack. With ``frames_in_use`` a follower board or divider stands behind so many frames and
-    ``beyond`` says what is behind it.
+    rack + feed room, which is an empty rim over the boxes for a feeder or a patty. With
+    ``frames_in_use`` a follower board or divider stands behind so many frames and ``beyond`` says
+    what is behind it.
     """
 
     frame_count: int
@@ -38,6 +39,7 @@ class StackedBoxes:
     rack_m: float = 0.0
     frames_in_use: int = 0
     beyond: Beyond = "empty room"
+    feed_room_m: float = 0.0
 
     def __post_init__(self) -> None:
         require_between("frame count", self.frame_count, 1, 40)
@@ -53,6 +55,7 @@ class StackedBoxes:
         require_between("end clearance", self.end_clearance_m, 0.002, 0.1, "m")
         require_between("bottom space", self.bottom_space_m, 0, 0.3, "m")
         require_between("slatted rack", self.rack_m, 0, 0.2, "m")
+        require_between("room above the bars", self.feed_room_m, 0, 0.3, "m")
         if self.frame_height_m >= self.box_height_m:
             raise DomainError(
                 "frame height",
@@ -77,14 +80,13 @@ class StackedBoxes:
     @property
     def height_m(self) -> float:
         """Inner height from floor to lid [m]."""
-        return self.box_count * self.box_height_m + self.frames_from_m
+        return self.box_count * self.box_height_m + self.frames_from_m + self.feed_room_m
 
     @property
     def levels_m(self) -> tuple[float, ...]:
-        """Heights of the joints between boxes [m]."""
-        return tuple(
-            self.frames_from_m + box * self.box_height_m for box in range(1, self.box_count)
-        )
+        """Heights of the joints between boxes, and under the rim that makes room to feed [m]."""
+        last = self.box_count + (1 if self.feed_room_m > 0 else 0)
+        return tuple(self.frames_from_m + box * self.box_height_m for box in range(1, last))
 
     @property
     def colony_width_m(self) -> float:
@@ -159,7 +161,8 @@ class BarTrough:
 class LittleBoxes:
     """A small stack for stingless bees: boxes without frames, plates with a gap between them.
 
-    ``plate_gap_m`` is the way the bees have at the back of each plate.
+    ``plate_gap_m`` is the way the bees have at the back of each plate; ``nest_bars`` are two bars
+    in the foot of each upper box, which carry the nest when the stack is taken apart.
     """
 
     inner_width_m: float = 0.105
@@ -168,6 +171,7 @@ class LittleBoxes:
     box_count: int = 3
     plate_m: float = 0.005
     plate_gap_m: float = 0.012
+    nest_bars: bool = False
 
     def __post_init__(self) -> None:
         require_between("inner width", self.inner_width_m, 0.04, 0.6, "m")

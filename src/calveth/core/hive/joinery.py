@@ -21,6 +21,8 @@ EntranceWay = Literal["bare", "solid block", "thin sleeve"]
 BlockJoint = Literal["none", "dry-laid", "mortar", "thin glue"]
 Fixing = Literal["none", "timber spacers", "steel screws"]
 Stand = Literal["open", "legs", "slab"]
+CornerCut = Literal["butt", "rebate", "finger", "mitre"]
+FrameRest = Literal["rebate", "strip"]
 
 LEAK_FACTOR: dict[str, float] = {
     "board on the rim": 1.0, "insulation meets": 1.0, "insulation past the rim": 0.5,
@@ -72,6 +74,14 @@ class Joinery:
         What holds the outer layers: two upright timber battens in each wall, or screws.
     stand : Stand
         ``open`` air below, four timber ``legs``, or a ``slab`` under the whole floor.
+    leg_high_m : float
+        Height of the stand with its bearers and rails [m].
+    leg_spread_m : float
+        How far the stand goes past the body on each side [m].
+    corner_cut : CornerCut
+        How the boards of the walls meet at the corners: it changes their lengths, not the heat.
+    frame_rest : FrameRest
+        What frames hang on: a rebate in the wall, or a strip on it.
     timber : str
         Material of posts, blocks, frames, battens and legs; empty is that of the inner board.
     """
@@ -86,6 +96,10 @@ class Joinery:
     blocks: BlockJoint = "none"
     fixing: Fixing = "none"
     stand: Stand = "open"
+    leg_high_m: float = 0.25
+    leg_spread_m: float = 0.05
+    corner_cut: CornerCut = "butt"
+    frame_rest: FrameRest = "rebate"
     timber: str = ""
 
     def __post_init__(self) -> None:
@@ -98,7 +112,11 @@ class Joinery:
             ("block joint", self.blocks, BlockJoint),
             ("fixing", self.fixing, Fixing),
             ("stand", self.stand, Stand),
+            ("corner joint", self.corner_cut, CornerCut),
+            ("frame rest", self.frame_rest, FrameRest),
         ):
             require_choice(name, value, get_args(kind))
         require_between("overlap of the lid", self.overlap_m, 0.005, 0.4, "m")
         require_between("timber round the entrance", self.block_m, 0.005, 0.2, "m")
+        require_between("height of the stand", self.leg_high_m, 0.05, 1.2, "m")
+        require_between("spread of the stand", self.leg_spread_m, 0.0, 0.5, "m")

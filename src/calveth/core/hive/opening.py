@@ -39,6 +39,9 @@ class Opening:
         Share the bees have closed [-].
     tunnel_m : float or None
         Length of the way through; None is the thickness of the wall [m].
+    along_m : float or None
+        Where its middle is along the wall, from the inner left (front, back, lid, floor) or the
+        inner front (left, right) [m]; None is the middle of the colony's room.
     lift_m : float
         How far bees climb in a shaft before they are in the room [m].
     """
@@ -56,6 +59,7 @@ class Opening:
     propolis_share: float = 0.0
     tunnel_m: float | None = None
     lift_m: float = 0.0
+    along_m: float | None = None
 
     def __post_init__(self) -> None:
         require_text("opening id", self.id)
@@ -73,6 +77,8 @@ class Opening:
         require_between(f"{where} lift", self.lift_m, 0, 2, "m")
         if self.tunnel_m is not None:
             require_between(f"{where} tunnel", self.tunnel_m, 0.0005, 2, "m")
+        if self.along_m is not None:
+            require_between(f"{where} place along the wall", self.along_m, 0, 4, "m")
         if self.count != int(self.count):
             raise DomainError(f"{where} number of holes", self.count, "must be a whole number")
         if self.count > 1 and self.shape != "row of holes":
@@ -184,6 +190,7 @@ def check_opening(opening: Opening, spans_m: tuple[float, float], height_m: floa
         if opening.height_m > height_m / 2:
             raise DomainError(where, opening.height_m, "m is half the wall; narrow the gap")
         return
+    _check_along(opening, spans_m)
     span = wall_span_m(opening.side, spans_m)
     if opening.level:
         room, floor_m2 = max(spans_m), spans_m[0] * spans_m[1]
@@ -208,6 +215,19 @@ def check_opening(opening: Opening, spans_m: tuple[float, float], height_m: floa
             opening.width_m * opening.count,
             f"m is wider than the wall of {span:.3f} m; narrow it",
         )
+
+
+def _check_along(opening: Opening, spans_m: tuple[float, float]) -> None:
+    """Raise when an opening's place along its wall puts it past an end of it."""
+    if opening.along_m is None:
+        return
+    span = spans_m[1] if opening.side in ("left", "right") else spans_m[0]
+    half = opening.width_m * opening.count / 2
+    if opening.along_m < half - 1e-9 or opening.along_m > span - half + 1e-9:
+        raise DomainError(
+            f"opening “{opening.name}” place along the wall", opening.along_m,
+            f"m lies past the wall; enter {half:.3f} to {max(span - half, half):.3f} m",
+        )  # fmt: skip
 
 
 def equivalent_diameter_m(area_m2: float) -> float:

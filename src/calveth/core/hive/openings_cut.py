@@ -7,17 +7,31 @@ from math import pi, sqrt
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import (
     BarTrough,
+    BoxForm,
     Form,
     HollowTree,
+    StackedBoxes,
     cavity_height_m,
     colony_from_m,
     side_spans_m,
 )
 from calveth.core.hive.opening import Opening, Side, opening_parts
 from calveth.core.hive.parts import Cut, Hole, PartId, Solid, inset_timber
+from calveth.core.hive.plates import lid_part
 from calveth.core.hive.shapes import Cuboid
 
 _SLEEVE_M = 0.004
+
+
+def owns_rim(form: Form) -> bool:
+    """Return whether the floor has a rim of its own round the space under the frames."""
+    return isinstance(form, StackedBoxes) and form.frames_from_m > 0
+
+
+def wall_joints_m(form: BoxForm) -> tuple[float, ...]:
+    """Return the heights where walls come apart: over the floor's rim, between boxes [m]."""
+    rim = (form.frames_from_m,) if owns_rim(form) else ()
+    return (*rim, *form.levels_m)
 
 
 def part_at(height_m: float, form: Form) -> PartId:
@@ -26,6 +40,10 @@ def part_at(height_m: float, form: Form) -> PartId:
         return PartId(role="trunk")
     if isinstance(form, BarTrough):
         return PartId(role="trough")
+    if owns_rim(form) and height_m < form.frames_from_m:
+        return PartId(role="floor")
+    if isinstance(form, StackedBoxes) and form.feed_room_m > 0 and height_m >= form.levels_m[-1]:
+        return PartId(role="eke")
     return PartId(role="box", number=1 + sum(height_m >= level for level in form.levels_m))
 
 
@@ -54,11 +72,18 @@ def cuts_of(design: Design) -> tuple[Cut, ...]:
 
 
 def _through(design: Design, face: Face, owner: PartId, opening: str, area_m2: float) -> list[Cut]:
-    return [
-        Cut(part=owner.label, material=y.material, opening=opening, area_m2=area_m2,
-            length_m=y.thickness_m)
-        for y in design.shell.stack(face)
-    ]  # fmt: skip
+    found = []
+    for index, layer in enumerate(design.shell.stack(face)):
+        part = owner
+        if face == "lid" and owner.role == "lid":
+            part = lid_part(design, index)
+        elif face == "walls" and layer.fitting == "cover":
+            part = PartId(role="cover")
+        found.append(
+            Cut(part=part.label, material=layer.material, opening=opening, area_m2=area_m2,
+                length_m=layer.thickness_m)
+        )  # fmt: skip
+    return found
 
 
 def holes_of(design: Design) -> tuple[Hole, ...]:
@@ -78,10 +103,9 @@ def _hole_size(opening: Opening) -> tuple[float, float]:
 
 def _way(design: Design, opening: Opening, wide: float, high: float, more: float = 0.0) -> Cuboid:
     """Return the block a way fills, ``more`` wider on each side [m]."""
-    width, length = side_spans_m(design.form)
-    height = cavity_height_m(design.form)
+    length, height = side_spans_m(design.form)[1], cavity_height_m(design.form)
     if opening.level:
-        x, y = _middle(design.form, "front") * width, length / 2
+        x, y = along_m(design.form, opening), length / 2
         face: Face = "lid" if opening.side == "lid" else "floor"
         thick = design.shell.thickness_m(face)
         z0, z1 = (height, height + thick) if face == "lid" else (-thick, 0.0)
@@ -92,7 +116,38 @@ def _way(design: Design, opening: Opening, wide: float, high: float, more: float
     z1 = min(height, middle + high / 2 + more)
     return in_wall(design, opening.side, wide + 2 * more, (z0, z1),
                    (0.0, design.shell.thickness_m("walls")),
-                   _middle(design.form, opening.side))  # fmt: skip
+                   along_m(design.form, opening) / _span(design.form, opening.side))  # fmt: skip
+
+
+def _span(form: Form, side: Side) -> float:
+    return side_spans_m(form)[1] if side in ("left", "right") else side_spans_m(form)[0]
+
+
+def along_m(form: Form, opening: Opening) -> float:
+    """Return where the middle of an opening is along its wall [m], as `Opening.along_m`."""
+    if opening.along_m is not None:
+        return opening.along_m
+    side: Side = "front" if opening.level else opening.side
+    return _middle(form, side) * _span(form, side)
+
+
+def colony_openings(design: Design) -> tuple[Opening, ...]:
+    """Return the openings that lead to the colony worked with, not to its neighbour's room.
+
+    Of two colonies behind a divider each has its own: what is cut into the neighbour's part of
+    front, back, lid or floor, or into the wall at its end, is the neighbour's.
+    """
+    form = design.form
+    if not isinstance(form, StackedBoxes | BarTrough) or form.beyond != "second colony":
+        return design.openings
+    end = form.colony_width_m
+
+    def ours(opening: Opening) -> bool:
+        if opening.shape == "lid gap" or opening.side == "left":
+            return True
+        return opening.side != "right" and along_m(form, opening) <= end
+
+    return tuple(o for o in design.openings if ours(o))
 
 
 def _middle(form: Form, side: Side) -> float:
@@ -137,8 +192,10 @@ def _lining(design: Design, opening: Opening) -> list[Solid]:
     outer = _way(design, opening, wide, high, more)
     inner = _way(design, opening, wide, high)
     part = PartId(role="entrance block", opening=opening.name)
+    home = part_at((outer.z0 + outer.z1) / 2, design.form)
     return [
-        Solid(id=part, material=timber, shape=shape) for shape in framed(outer, inner, opening.side)
+        Solid(id=part, home=home, material=timber, shape=shape)
+        for shape in framed(outer, inner, opening.side)
     ]
 
 
@@ -180,9 +237,11 @@ def panes(design: Design) -> list[Solid]:
         depth = far
         at = _middle(design.form, window.side)
         box = in_wall(design, window.side, window.width_m, z, (near, far), at)
+        home = part_at(sum(z) / 2, design.form)
         solids.append(
-            Solid(id=PartId(role="window"), material=layer.material, shape=box, side=window.side)
-        )
+            Solid(id=PartId(role="window"), home=home, material=layer.material, shape=box,
+                  side=window.side)
+        )  # fmt: skip
     return solids
 
 
@@ -206,7 +265,9 @@ def window_frame(design: Design) -> list[Solid]:
     at = _middle(design.form, window.side)
     inner = in_wall(design, window.side, window.width_m, (z0, z1), deep, at)
     timber = inset_timber(design.shell.walls, design.joinery.timber)
+    home = part_at((z0 + z1) / 2, design.form)
     return [
-        Solid(id=PartId(role="window frame"), material=timber, shape=shape, side=window.side)
+        Solid(id=PartId(role="window frame"), home=home, material=timber, shape=shape,
+              side=window.side)
         for shape in framed(outer, inner, window.side)
-    ]
+    ]  # fmt: skip

@@ -16,9 +16,9 @@ BOARD_M = 0.003
 
 
 PartRole = Literal[
-    "box", "trough", "trunk", "lid", "floor", "window", "window frame", "entrance block",
-    "divider plate", "slatted rack", "corner posts", "battens", "legs", "follower board",
-    "divider",
+    "box", "trough", "trunk", "eke", "lid", "floor", "cover", "cover lid", "quilt", "window",
+    "window frame", "entrance block", "divider plate", "nest bars", "slatted rack",
+    "corner posts", "battens", "quilt sides", "legs", "follower board", "divider",
 ]  # fmt: skip
 """What a piece is for; what asks about pieces asks for this, never for what they are called."""
 Axis = Literal["x", "y", "z"]
@@ -37,6 +37,8 @@ class PartId:
         """What it is called: ``box 1``, ``plate over box 2``, ``entrance block: low slot``."""
         if self.role == "divider plate":
             return f"plate over box {self.number}"
+        if self.role == "legs":
+            return "stand"
         if self.opening:
             return f"{self.role}: {self.opening}"
         return f"{self.role} {self.number}" if self.number else self.role
@@ -49,7 +51,9 @@ class Solid:
     Attributes
     ----------
     id : PartId
-        The part it belongs to.
+        What it is part of.
+    home : PartId or None
+        What a person lifts it with, where that is another: posts go with their box.
     face, layer : Face or None, int or None
         Where a piece of the shell belongs, layer 0 outermost; panes and fittings have neither.
     side : WallSide or None
@@ -66,6 +70,12 @@ class Solid:
     side: WallSide | None = None
     second: str = ""
     second_share: float = 0.0
+    home: PartId | None = None
+
+    @property
+    def lifted_with(self) -> PartId:
+        """The part a person lifts it with."""
+        return self.home or self.id
 
     @property
     def role(self) -> PartRole:

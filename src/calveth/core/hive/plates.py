@@ -41,12 +41,29 @@ def plate_solids(design: Design, face: Face, inner_z: float, x: Span, y: Span) -
         z0, z1 = _levels(face, inner_z, distance, distance + thickness)
         distance += thickness
         shape = Cuboid(x0=x[0], x1=x[1], y0=y[0], y1=y[1], z0=z0, z1=z1)
-        found.append(piece(_plate_of(face), stack[index], shape, face, index))
+        part = PartId(role="lid" if face == "lid" else "floor")
+        found.append(piece(part, stack[index], shape, face, index))
     return found
 
 
-def _plate_of(face: Face) -> PartId:
-    return PartId(role="lid" if face == "lid" else "floor")
+def lid_part(design: Design, index: int) -> PartId:
+    """Return what a layer of the lid is lifted with: the lid, a quilt, a cover or its own lid.
+
+    A cover over the boxes and its top are one part where the inner lid lies inside of it; where
+    the inner lid lies on the cover's walls the top comes off first, by itself.
+    """
+    layer = design.shell.lid[index]
+    if layer.fitting == "quilt":
+        return PartId(role="quilt")
+    if layer.fitting == "fixed":
+        return PartId(role="lid")
+    cover = sum(y.thickness_m for y in design.shell.walls if y.fitting == "cover")
+    inside = design.shell.thickness_m("walls") - cover
+    joined = cover > 0 and (
+        plate_reach_m(design, "lid") <= inside + 1e-9
+        or all(y.fitting == "cover" for y in design.shell.lid)
+    )
+    return PartId(role="cover" if joined else "cover lid")
 
 
 def piece(
@@ -75,6 +92,7 @@ def lid_or_floor(
     distance, grown = 0.0, 0.0
     for index in range(len(stack) - 1, -1, -1):
         layer = stack[index]
+        part = lid_part(design, index) if face == "lid" else PartId(role="floor")
         is_inner = index >= len(stack) - inner
         z0, z1 = _levels(face, inner_z, distance, distance + layer.thickness_m)
         skirt = face == "lid" and _has_skirt(design, index, is_inner=is_inner)
@@ -87,7 +105,7 @@ def lid_or_floor(
             x0=room[0][0] - over, x1=room[0][1] + over, y0=room[1][0] - over,
             y1=room[1][1] + over, z0=z0, z1=z1,
         )  # fmt: skip
-        found.append(piece(_plate_of(face), layer, shape, face, index))
+        found.append(piece(part, layer, shape, face, index))
         distance += layer.thickness_m
     return found
 
@@ -106,7 +124,10 @@ def _skirt(
     layer = design.shell.lid[index]
     low = levels[0] - design.joinery.overlap_m
     boards = ring_of_boards(room, inside, inside + layer.thickness_m, low, levels[1])
-    return [piece(PartId(role="lid"), layer, shape, "lid", index) for shape in boards]
+    return [
+        piece(lid_part(design, index), layer, shape, "lid", index, side)
+        for side, shape in zip(RING_SIDES, boards, strict=True)
+    ]
 
 
 RING_SIDES: tuple[WallSide, ...] = ("front", "back", "left", "right")

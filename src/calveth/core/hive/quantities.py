@@ -59,7 +59,8 @@ def part_weights_kg(hive: HiveSolids, materials: Mapping[str, Material]) -> dict
     """Return the empty weight [kg] of every part a person lifts, openings cut out."""
     weights: dict[str, float] = {}
     for solid, weight in solid_weights_kg(hive, materials):
-        weights[solid.part] = weights.get(solid.part, 0.0) + weight
+        part = solid.lifted_with.label
+        weights[part] = weights.get(part, 0.0) + weight
     for cut in hive.cuts:
         weights[cut.part] -= cut.volume_m3 * materials[cut.material].density_kg_m3
     return weights

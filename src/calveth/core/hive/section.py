@@ -13,6 +13,7 @@ import numpy as np
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import opening_parts
+from calveth.core.hive.openings_cut import along_m, colony_openings
 from calveth.core.hive.shapes import Bend, Cuboid, Ring
 from calveth.core.hive.solids import HiveSolids, build_solids
 
@@ -131,7 +132,7 @@ def cut_open(design: Design, hive: HiveSolids) -> Section:
     )
     return Section(
         pieces=tuple(pieces),
-        gaps=_gaps(design, room, outline),
+        gaps=_gaps(design, hive, room, outline),
         cavity=room,
         combs=_combs(hive, room),
         outline=outline,
@@ -170,15 +171,15 @@ def _insets(hive: HiveSolids, middle: float, room: Rect) -> list[Piece]:
             continue  # seen behind the cut, or drawn by itself
         for rect in _cut(solid.shape, middle):
             wall = rect.y1 <= room.y0 + 1e-9 or rect.y0 >= room.y1 - 1e-9
-            below = rect.z1 <= room.z0 + 1e-9
+            below, above = rect.z1 <= room.z0 + 1e-9, rect.z0 >= room.z1 - 1e-9
             found.append(
                 Piece(
                     rect=rect,
                     material=solid.material,
-                    face="floor" if below else "walls",
+                    face="floor" if below else "lid" if above else "walls",
                     layer=-1,
                     part=solid.part,
-                    front=rect.y1 <= room.y0 + 1e-9 if wall and not below else None,
+                    front=rect.y1 <= room.y0 + 1e-9 if wall and not (below or above) else None,
                 )
             )
     return found
@@ -223,11 +224,12 @@ def _cut(shape: Cuboid | Ring, x: float) -> list[Rect]:
     ]
 
 
-def _gaps(design: Design, room: Rect, outline: Rect) -> tuple[Gap, ...]:
+def _gaps(design: Design, hive: HiveSolids, room: Rect, outline: Rect) -> tuple[Gap, ...]:
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     gaps = []
     middle = (room.y0 + room.y1) / 2
-    for opening in design.openings:
+    cut = cut_at_m(hive)
+    for opening in colony_openings(design):
         for part in opening_parts(opening, spans, height):
             z0, z1 = part.bottom_m, part.bottom_m + opening.height_m
             front = part.side == "front"
@@ -238,9 +240,12 @@ def _gaps(design: Design, room: Rect, outline: Rect) -> tuple[Gap, ...]:
                 z0, z1 = (room.z1, outline.z1) if part.side == "lid" else (outline.z0, room.z0)
             elif through:
                 y0, y1 = (outline.y0, room.y0) if front else (room.y1, outline.y1)
+                # Off the cut it is seen behind.
+                through = abs(along_m(design.form, opening) - cut) <= part.width_m / 2 + 1e-5
             else:
                 half = part.width_m / 2
-                y0, y1 = middle - half, middle + half
+                at = middle if opening.along_m is None else opening.along_m
+                y0, y1 = at - half, at + half
             gaps.append(
                 Gap(
                     opening=opening.id,

@@ -79,6 +79,8 @@ class Bend:
         ``sloped`` falls to the front, ``pitched`` has its ridge in the middle, so has ``domed``.
     lid_slope_deg : float
         Slope of the lid at its edge, 0 for a flat one.
+    lift_from_m : float
+        Height from which walls stretch up to a lid that is not flat: the topmost box alone [m].
     """
 
     middle_m: float
@@ -86,6 +88,7 @@ class Bend:
     knots: tuple[tuple[float, float], ...]
     lid: LidShape = "sloped"
     lid_slope_deg: float = 0.0
+    lift_from_m: float = 0.0
 
     @property
     def height_m(self) -> float:
@@ -141,12 +144,14 @@ class Bend:
             rise = steep * (reach - abs(at))
         else:
             rise = steep * np.maximum(reach - at**2 / reach, 0.0) / 2
-        result: FloatArray = rise * np.clip(z / self.height_m, 0.0, 1.0)
+        low = self.lift_from_m
+        result: FloatArray = rise * np.clip((z - low) / (self.height_m - low), 0.0, 1.0)
         return result
 
     def lifted(self, z: float) -> float:
         """Return how much of the lid's shape a height takes part in, 0 to 1."""
-        return float(np.clip(z / self.height_m, 0.0, 1.0))
+        low = self.lift_from_m
+        return float(np.clip((z - low) / (self.height_m - low), 0.0, 1.0))
 
     def turned_m3(self, inner_m: float, outer_m: float) -> float:
         """Return ∫ 2πr·lift dr, what a dome adds when turned round the middle [m³]."""

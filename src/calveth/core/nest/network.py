@@ -19,6 +19,7 @@ from calveth.core.heat.slab import gas_resistance_m
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import opening_parts
+from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.hive.quantities import cavity_litres
 from calveth.core.hive.shapes import Ring
 from calveth.core.hive.solids import HiveSolids, build_solids
@@ -353,7 +354,7 @@ def _still_air_m(design: Design, paths: AirPaths) -> FloatArray:
     L is the way through and the mouths at both ends, 0.8 of the radius (Rayleigh's end correction).
     """
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
-    parts = [p for o in design.openings for p in opening_parts(o, spans, height)]
+    parts = [p for o in colony_openings(design) for p in opening_parts(o, spans, height)]
     found = np.zeros(3)
     for part, zone, area in zip(parts, paths.part_zone, paths.part_area_m2[:, 0], strict=True):
         number = part.opening.count

@@ -1,0 +1,1 @@
+"""Build on the screen and on paper: drawings painted, the list, templates."""

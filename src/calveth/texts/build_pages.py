@@ -1,0 +1,139 @@
+"""Layouts, courses, casts and changes as lines to read at the bench."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from calveth.core.build.changes import Changes
+from calveth.core.build.plan import BuildPlan
+from calveth.core.materials import Material
+from calveth.texts.build import parts_text, row_name, saw_size, size_text
+from calveth.texts.units import UnitSystem
+
+
+def board_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem) -> list[str]:
+    """Return every board with what is cut of it."""
+    found = []
+    for layout in plan.boards:
+        bought = saw_size(layout.planed_from_m, units)
+        thick = saw_size(layout.thickness_m, units)
+        planed = "" if bought == thick else f", planed to {thick}"
+        found.append(
+            f"{materials[layout.material].name} {bought} x {saw_size(layout.width_m, units)}"
+            f"{planed}: {len(layout.boards)} to buy, waste {layout.waste:.0%}, "
+            f"{above_text(layout.above, 'board')}"
+        )
+        for number, board in enumerate(layout.boards, start=1):
+            cuts = " | ".join(
+                " + ".join(f"{saw_size(s.length_m, units)} (no. {s.row})" for s in length.strips)
+                for length in board.lengths
+            )
+            found.append(
+                f"  {number}. {saw_size(board.item.length_m, units)}: {cuts} | left "
+                f"{saw_size(board.left_m, units)}"
+            )
+    return found
+
+
+def above_text(above: int, what: str) -> str:
+    """Return how near to the least a plan is."""
+    if above == 0:
+        return "no plan needs fewer"
+    return f"at most {above} {what}{'s' if above > 1 else ''} above the least possible"
+
+
+def sheet_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem) -> list[str]:
+    """Return every sheet with what is cut of it, and the largest rest."""
+    found = []
+    for layout in plan.sheets:
+        found.append(
+            f"{materials[layout.material].name} {saw_size(layout.thickness_m, units)}, "
+            f"{layout.item.name}: {len(layout.plan.sheets)} to buy, waste {layout.waste:.0%}, "
+            f"{above_text(layout.plan.above, 'sheet')}"
+        )
+        for number, sheet in enumerate(layout.plan.sheets, start=1):
+            numbers = ", ".join(str(layout.rows[p.blank]) for p in sheet.placed)
+            rest = sheet.rests[0] if sheet.rests else None
+            left = "" if rest is None else (
+                f"; largest rest {saw_size(rest.wide_m, units)} x {saw_size(rest.high_m, units)}"
+            )  # fmt: skip
+            found.append(f"  {number}. no. {numbers}; {len(sheet.cuts)} cuts{left}")
+    return found
+
+
+def course_lines(
+    plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem
+) -> list[str]:
+    """Return walls of blocks, course by course from the foot up."""
+    found = []
+    for wall in plan.walls:
+        joint = "dry" if wall.joint_m == 0 else f"joints {saw_size(wall.joint_m, units)}"
+        glue = "" if wall.joint_m == 0 else (
+            f", {wall.glue_l:.1f} L or {wall.glue_kg:.1f} kg to fill joints"
+        )  # fmt: skip
+        kind = "rows laid flat" if wall.flat else "courses"
+        found.append(
+            f"{parts_text((wall.part,))}: {wall.blocks} blocks {wall.block.name} of "
+            f"{materials[wall.material].name}, {joint}{glue}, {wall.cut_m2:.2f} m² sawn, "
+            f"{wall.dust_g / 1000:.1f} kg of dust; {kind}:"
+        )
+        for number, course in enumerate(wall.courses, start=1):
+            runs = "; ".join(
+                f"{run.side if not wall.flat else 'row'} "
+                + " + ".join(saw_size(b.length_m, units) for b in run.blocks)
+                for run in course.runs
+            )
+            found.append(f"  {number}. {saw_size(course.height_m, units)} high: {runs}")
+        if wall.one_course:
+            found.append("  one course alone: tie the corners with screws or glue")
+        if not wall.bond_ok:
+            found.append("  ! joints lie too near above each other: glue the courses")
+    return found
+
+
+def cast_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem) -> list[str]:
+    """Return what is cast: volume, weights, mix, mould."""
+    found = []
+    for cast in plan.casts:
+        fresh, dry = (units.write(x, "mass", 1) for x in (cast.fresh_kg, cast.dry_kg))
+        found.append(
+            f"{parts_text((cast.part,))}, {cast.count} of it: {cast.litres:.1f} L "
+            f"{materials[cast.material].name}, {fresh} fresh, {dry} dry; mix {cast.mixed_l:.1f} L"
+        )
+        mix = cast.mix
+        if mix is None:
+            found.append("  Calveth knows no mix for it: weigh a small batch first")
+        else:
+            parts = " : ".join(f"{x:.1f}" for x in mix.parts)
+            per = cast.mixed_l / 1000
+            found.append(
+                f"  cement : sand : expanded glass {parts} by volume "
+                f"({mix.cement_kg * per:.1f}, {mix.sand_kg * per:.1f}, {mix.light_kg * per:.1f} kg)"
+                f" with {mix.water_kg * per:.1f} L of water"
+            )
+        boards = ", ".join(
+            f"{b.count} {b.where} {saw_size(b.length_m, units)} x {saw_size(b.width_m, units)}"
+            for b in cast.mould
+        )
+        found.append(f"  mould: {boards}; its foot holds {cast.pressure_pa / 1000:.1f} kPa")
+    return found
+
+
+def change_lines(old: str, new: str, changes: Changes, units: UnitSystem) -> list[str]:
+    """Return how to make one version from another."""
+    found = [f"To make “{new}” from “{old}”: {changes.kept} pieces stay as they are."]
+    if changes.nothing:
+        return [*found, "Nothing is to be cut."]
+    for recut in changes.recut:
+        found.append(
+            f"  cut down {size_text(recut.old, units)} ({parts_text((recut.old.part,))}) to "
+            f"{size_text(recut.new, units)} ({parts_text((recut.new.part,))})"
+        )
+    for row in changes.new:
+        found.append(
+            f"  make {row.count} x {size_text(row.piece, units)} ({parts_text(row.parts)} · "
+            f"{row_name(row)})"
+        )
+    for row in changes.over:
+        found.append(f"  left over {row.count} x {size_text(row.piece, units)}")
+    return found

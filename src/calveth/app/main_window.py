@@ -43,6 +43,7 @@ from calveth.core.project import Project
 from calveth.texts.units import INCH, METRIC
 
 if TYPE_CHECKING:
+    from calveth.app.areas.build_area import BuildArea
     from calveth.app.areas.compare_area import CompareArea
     from calveth.app.areas.place_area import PlaceArea
     from calveth.app.areas.seasons_area import SeasonsArea
@@ -52,6 +53,7 @@ _AREA_TIPS = {
     "shell": "One hive: layers, openings, and what it does",
     "seasons": "What is opened, closed, put on and taken off, month by month",
     "compare": "All hives side by side",
+    "build": "One hive to the saw: cut list, layouts, weights, steps",
 }
 
 
@@ -129,6 +131,7 @@ class MainWindow(QMainWindow):
         self._compare: CompareArea | None = None
         self._place: PlaceArea | None = None
         self._seasons: SeasonsArea | None = None
+        self._build_area: BuildArea | None = None
         self.ribbon = YearRibbon(month)
         self.pages = QStackedWidget()
         for area in AREAS:
@@ -229,6 +232,18 @@ class MainWindow(QMainWindow):
             self._put_page("compare", self._compare)
         return self._compare
 
+    @property
+    def build(self) -> BuildArea:
+        """The area Build."""
+        if self._build_area is None:
+            from calveth.app.areas.build_area import BuildArea
+
+            self._build_area = BuildArea(self.document, self.view, self._executor)
+            self._build_area.write_wanted.connect(lambda e: self.run("export_build", e))
+            self._build_area.stock_wanted.connect(lambda *_: self.run("edit_stock"))
+            self._put_page("build", self._build_area)
+        return self._build_area
+
     def _put_page(self, area: str, page: QWidget) -> None:
         at = AREAS.index(area)
         shown = self.pages.currentIndex() == at
@@ -261,6 +276,8 @@ class MainWindow(QMainWindow):
         self.pages.setCurrentIndex(AREAS.index(area))
         self.area_buttons[area].setChecked(True)
         self.ribbon.set_compact(area != "shell")
+        # A saw knows no months.
+        self.ribbon.setVisible(area != "build")
         # Beside the drawing the year stands under it, so that the right column is as tall as it
         # can be; elsewhere it runs under all of the area.
         if area == "shell":
@@ -293,7 +310,8 @@ class MainWindow(QMainWindow):
 
     def idle(self) -> bool:
         """Return whether nothing is under way."""
-        return self.jobs.idle() and self.results.idle()
+        plans = self._build_area.plans.idle() if self._build_area is not None else True
+        return plans and self.jobs.idle() and self.results.idle()
 
     def say(self, sentence: str) -> None:
         """Show a sentence in the status bar."""
@@ -351,6 +369,8 @@ class MainWindow(QMainWindow):
         """Stop the worker and the file; the history must not call a window that is gone."""
         self.document.undo_stack.indexChanged.disconnect(self._show_history)
         self.jobs.cancel()
+        if self._build_area is not None:
+            self._build_area.close_plans()
         self.results.close()
         self.document.close()
 

@@ -71,6 +71,15 @@ def _compare(window: MainWindow, view: str, lens: Lens) -> None:
     window.compare.show_view(view)
 
 
+def _build(window: MainWindow, design: str, picture: str, page: str) -> None:
+    window.choose(design)
+    window.go_to("build")
+    window.build.show_picture(picture)
+    window.build.show_list(page)
+    if page == "cut":
+        window.build.choose_row(13)
+
+
 def _openings(window: MainWindow) -> None:
     _shell(window, "composite", "air", "openings")
     window.shell.openings.show_more("high")
@@ -131,6 +140,9 @@ VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("compare.png", lambda w: _compare(w, "figures", "wet")),
     ("compare-ledgers.png", lambda w: _compare(w, "ledgers", "wet")),
     ("compare-schools.png", lambda w: _compare(w, "schools", "warmth")),
+    ("build-apart.png", lambda w: _build(w, "composite", "apart", "cut")),
+    ("build-layouts.png", lambda w: _build(w, "composite", "layouts", "get")),
+    ("build-stack.png", lambda w: _build(w, "timber", "stack", "weights")),
     ("compare-sweep.png", lambda w: _compare(w, "sweep", "make-up")),
     ("shell-dark-inch.png", _dark),
 )

@@ -13,7 +13,14 @@ from calveth.core.climate.place import Place
 from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design, Shell, Tightness
-from calveth.core.hive.forms import Form, HollowTree, StackedBoxes, cavity_height_m, side_spans_m
+from calveth.core.hive.forms import (
+    BarTrough,
+    Form,
+    HollowTree,
+    StackedBoxes,
+    cavity_height_m,
+    side_spans_m,
+)
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening
 from calveth.core.materials import Material
@@ -132,6 +139,17 @@ def _low_slot(form: Form) -> Opening:
     )  # fmt: skip
 
 
+def _neighbours(form: Form) -> Opening:
+    """Return an entrance of the second colony: in the front of its own room."""
+    span = side_spans_m(form)[0]
+    begin = form.colony_width_m if isinstance(form, StackedBoxes | BarTrough) else 0.5 * span
+    low = _low_slot(form)
+    room = max(span - begin, 0.05)
+    width = min(low.width_m, 0.6 * room)
+    return replace(low, id="second", name="neighbour's entrance", width_m=round(width, 4),
+                   along_m=round(begin + room / 2, 4))  # fmt: skip
+
+
 def _hole(opening_id: str, name: str, diameter: float, from_top: float, form: Form) -> Opening:
     bottom = max(0.0, cavity_height_m(form) - from_top - diameter)
     return Opening(
@@ -186,6 +204,10 @@ def _tunnel(form: Form) -> Opening:
 
 _OPENINGS: dict[str, Callable[[Form], Opening]] = {
     "low slot": _low_slot,
+    "entrance at the back": lambda form: replace(
+        _low_slot(form), id="back", name="entrance at the back", side="back", free_share=0.0
+    ),
+    "neighbour's entrance": _neighbours,
     "upper hole": lambda form: _hole("high", "upper hole", 0.019, 0.05, form),
     "row of holes": _row,
     "vents in the rim": _rim_vents,

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import json
-from pathlib import Path
 
 from calveth.catalogue.library import workshop_of
 from calveth.cli.files import (
@@ -20,8 +18,7 @@ from calveth.core.build.changes import changes_between
 from calveth.core.build.plan import BuildPlan, build_plan
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
-from calveth.store.build_records import piece_rows, plan_record, plan_tables
-from calveth.store.json_file import write_text
+from calveth.store.build_records import piece_rows, plan_record
 from calveth.texts.build import (
     bulk_text,
     lift_text,
@@ -71,7 +68,15 @@ def run(args: argparse.Namespace) -> int:
         print("\n".join(change_lines(before.design.name, design.name, changes, units)))
         return 0
     if path is not None:
+        from calveth.app.workshop.files import write_plan
+
+        app = None
+        if path.suffix.lower() == ".pdf":
+            from calveth.app.launch import prepare_offscreen
+
+            app = prepare_offscreen()
         written = write_plan(path, plan, project, units)
+        del app
         print(f"wrote {', '.join(written)}")
         return 0
     table = project.material_table()
@@ -89,45 +94,6 @@ def plan_of(project: Project, design: Design) -> BuildPlan:
     return build_plan(
         design, project.material_table(), project.colony, project.place, workshop_of(project)
     )
-
-
-def write_plan(path: Path, plan: BuildPlan, project: Project, units: UnitSystem) -> list[str]:
-    """Write a plan in the form the ending of a file says; return the names of what was written.
-
-    Raises
-    ------
-    FileError
-        When it cannot be written.
-    """
-    from calveth.drawing import sheets_out  # drawings load half a second of libraries
-
-    table, ending = project.material_table(), path.suffix.lower()
-    if ending == ".json":
-        record = plan_record(plan, table, project.workshop.currency)
-        write_text(path, json.dumps(record, ensure_ascii=False, indent=1, allow_nan=False) + "\n")
-    elif ending == ".csv":
-        from calveth.store.tables import write_csv
-
-        write_csv(path, piece_rows(plan, table))
-    elif ending == ".xlsx":
-        from calveth.store.tables import write_workbook
-
-        write_workbook(path, plan_tables(plan, table))
-    elif ending == ".ods":
-        from calveth.store.ods import write_ods
-
-        write_ods(path, plan_tables(plan, table))
-    elif ending == ".pdf":
-        from calveth.app.launch import prepare_offscreen
-
-        app = prepare_offscreen()
-        from calveth.app.report.workshop import write_workshop_pdf
-
-        write_workshop_pdf(path, plan, project, units)
-        del app
-    else:
-        return sheets_out.write(path, plan, table, units)
-    return [str(path)]
 
 
 def _print(plan: BuildPlan, project: Project, units: UnitSystem) -> None:

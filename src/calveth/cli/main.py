@@ -32,6 +32,7 @@ from calveth.cli import (
     room,
     section,
     start,
+    stock,
     sweep,
     verify,
 )
@@ -45,6 +46,7 @@ _COMMANDS = (
     assess,
     compare,
     build,
+    stock,
     conduct,
     findings,
     sweep,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 
+from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import DomainError, of_field
@@ -334,6 +335,11 @@ def set_month(project: Project, month: int, climate: MonthClimate) -> Project:
     months = list(project.place.months)
     months[month] = climate
     return replace(project, place=replace(project.place, months=tuple(months)))
+
+
+def set_workshop(project: Project, workshop: Workshop) -> Project:
+    """Return the project with another stock list."""
+    return replace(project, workshop=workshop)
 
 
 def set_colony(project: Project, colony: Colony) -> Project:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calveth.core.build.boards import BoardLayout
+from calveth.core.build.boards import BoardLayout, Length
 from calveth.core.build.courses import BlockWall, Course
 from calveth.core.build.plan import BuildPlan, SheetLayout
 from calveth.core.hive.opening import WallSide
@@ -19,7 +19,7 @@ def _box(x0: float, y0: float, x1: float, y1: float, style: Style) -> Polygon:
 
 
 def sheet_drawing(
-    layout: SheetLayout, index: int, fill: str, label: Label, chosen: int = 0
+    layout: SheetLayout, index: int, name: str, fill: str, label: Label, chosen: int = 0
 ) -> Drawing:
     """Return one sheet: its pieces by number, the cuts in their order, the largest rest."""
     sheet, item = layout.plan.sheets[index], layout.item
@@ -65,43 +65,58 @@ def sheet_drawing(
         Dim(a=(0.0, 0.0), b=(0.0, item.width_m), off_m=1.4 * high, text=label(item.width_m),
             high_m=0.7 * high),
     ]  # fmt: skip
-    title = f"{item.name}, sheet {index + 1} of {len(layout.plan.sheets)}"
+    thick = label(layout.thickness_m)
+    title = f"{name} {thick}, {item.name}: no. {index + 1} of {len(layout.plan.sheets)}"
     return Drawing(title=title, marks=tuple(marks), rows=tuple(rows))
 
 
-def boards_drawing(layout: BoardLayout, fill: str, label: Label, chosen: int = 0) -> Drawing:
+def boards_drawing(
+    layout: BoardLayout, name: str, fill: str, label: Label, chosen: int = 0
+) -> Drawing:
     """Return the boards of one width under each other, with the pieces cut of each by number."""
     marks: list[Mark] = []
     rows: list[tuple[int, int]] = []
     wide = layout.width_m
     longest = max(b.item.length_m for b in layout.boards)
     high = min(0.03 * longest, 0.42 * wide)
-    step = wide + 1.1 * high
+    step = wide + 1.5 * high
     for number, board in enumerate(layout.boards):
         y = -number * step
         marks.append(_box(0.0, y, board.item.length_m, y + wide, _REST))
         x = 0.010
         for length in board.lengths:
-            each = wide / len(length.strips) if len(length.strips) > 1 else wide
+            narrow = len(length.strips) > 1
+            each = wide / len(length.strips) if narrow else wide
             for k, strip in enumerate(length.strips):
-                tall = strip.width_m if len(length.strips) > 1 else wide
+                tall = min(strip.width_m, each) if narrow else wide
                 y0 = y + k * each
                 style = Style(fill="chosen" if strip.row == chosen else fill, line="ink",
                               line_px=0.9)  # fmt: skip
-                marks.append(_box(x, y0, x + strip.length_m, y0 + min(tall, each), style))
+                marks.append(_box(x, y0, x + strip.length_m, y0 + tall, style))
                 rows.append((len(marks) - 1, strip.row))
-                small = min(high, 0.7 * min(tall, each))
-                text = f"{strip.row}: {label(strip.length_m)}"
-                small = min(small, strip.length_m / (0.6 * len(text)))
-                at = (x + strip.length_m / 2, y0 + min(tall, each) / 2)
-                marks.append(Text(at=at, text=text, high_m=small))
+                if not narrow:
+                    text = f"{strip.row}: {label(strip.length_m)}"
+                    small = min(high, 0.7 * tall, strip.length_m / (0.6 * len(text)))
+                    at = (x + strip.length_m / 2, y0 + tall / 2)
+                    marks.append(Text(at=at, text=text, high_m=small))
+            if narrow:
+                marks.append(_bundle(length, (x, y + wide), high, label))
             x += length.length_m + 0.003
         marks.append(
             Text(at=(board.item.length_m + 0.5 * high, y + wide / 2),
                  text=f"{label(board.item.length_m)}, left {label(board.left_m)}",
                  high_m=0.75 * high, color="muted", anchor="left")
         )  # fmt: skip
-    return Drawing(title=f"boards {label(wide)} wide", marks=tuple(marks), rows=tuple(rows))
+    title = f"{name}, {label(layout.planed_from_m)} x {label(wide)}: {len(layout.boards)} to buy"
+    return Drawing(title=title, marks=tuple(marks), rows=tuple(rows))
+
+
+def _bundle(length: Length, at: tuple[float, float], high: float, label: Label) -> Text:
+    """Return what narrow strips side by side are, over them: there is no room in them."""
+    numbers = ", ".join(str(s.row) for s in reversed(length.strips))
+    text = f"{numbers}: {label(length.length_m)}"
+    small = min(0.8 * high, length.length_m / (0.56 * len(text)))
+    return Text(at=(at[0] + length.length_m / 2, at[1] + 0.6 * high), text=text, high_m=small)
 
 
 def course_drawing(wall: BlockWall, fill: str, label: Label) -> Drawing:

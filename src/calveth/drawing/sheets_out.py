@@ -11,6 +11,7 @@ from calveth.core.build.plan import BuildPlan
 from calveth.core.hive.section import section_of
 from calveth.core.materials import Material
 from calveth.drawing.colors import PRINT
+from calveth.drawing.cuts import cut_drawing, front_cut, plan_cut
 from calveth.drawing.dxf import write_dxf
 from calveth.drawing.flat import flat_piece
 from calveth.drawing.layouts import boards_drawing, course_drawing, sheet_drawing, stack_drawing
@@ -60,14 +61,15 @@ def write(
 def hive_drawings(
     plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem, chosen: int = 0
 ) -> list[Drawing]:
-    """Return the three views with their sizes, the parts drawn apart, and the stack."""
+    """Return front, side, both cuts with their sizes, the parts drawn apart, and the stack."""
     label = partial(saw_size, units=units)
     views = [
         hive_view(plan.hive, materials, view, plan.rows, ways=ways_of(plan.design), label=label,
                   chosen=chosen)
-        for view in VIEWS
+        for view in VIEWS[:2]
     ]  # fmt: skip
-    return [*views, exploded(plan.hive, materials, plan.rows, chosen=chosen),
+    cuts = [cut_drawing(cut(plan.design, materials), label) for cut in (front_cut, plan_cut)]
+    return [*views, *cuts, exploded(plan.hive, materials, plan.rows, chosen=chosen),
             stack_of(plan, materials, units)]  # fmt: skip
 
 
@@ -87,9 +89,14 @@ def layout_drawings(
     def fill(key: str) -> str:
         return FILL[materials[key].hatch]
 
-    boards = [boards_drawing(x, fill(x.material), label, chosen) for x in plan.boards]
+    boards = [
+        boards_drawing(x, materials[x.material].name, fill(x.material), label, chosen)
+        for x in plan.boards
+    ]
     sheets = [
-        sheet_drawing(layout, k, fill(layout.material), label, chosen)
+        sheet_drawing(
+            layout, k, materials[layout.material].name, fill(layout.material), label, chosen
+        )
         for layout in plan.sheets
         for k in range(len(layout.plan.sheets))
     ]

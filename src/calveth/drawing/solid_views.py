@@ -24,7 +24,7 @@ FILL: dict[Hatch, str] = {
 }  # fmt: skip
 """Ground colour of a hatch."""
 _ROUND = 28
-_APART = 0.35
+_APART, _NUMBER = 0.35, 0.03
 Corner = tuple[float, float, float]
 Face = tuple[tuple[Corner, ...], int]
 """Corners of a face and how strongly it is filled: shades tell top, front and end apart."""
@@ -57,7 +57,8 @@ def hive_view(
 ) -> Drawing:
     """Return a hive seen from one side; what lies behind is covered.
 
-    ``ways`` are the openings; ``label`` writes overall lengths, none without it; ``chosen`` is a row to be marked.
+    ``ways`` are the openings; ``label`` writes overall lengths, none without it; ``chosen`` is a
+    row to be marked.
     """
     numbers = _numbers(hive, rows)
     marks: list[Mark] = []
@@ -195,6 +196,8 @@ def exploded(
     ]
     marks: list[Mark] = []
     found: list[tuple[int, int]] = []
+    tall = max(b.box.z1 for b in bodies) - min(b.box.z0 for b in bodies)
+    largest = _NUMBER * max(tall, *(b.box.x1 - b.box.x0 for b in bodies))
     for body in _painted_order(bodies):
         fill = FILL[materials[body.solid.material].hatch]
         if body.row and body.row == chosen:
@@ -208,17 +211,17 @@ def exploded(
             if body.row:
                 found.append((len(marks) - 1, body.row))
         if body.row:
-            marks.append(_number(body))
+            marks.append(_number(body, largest))
     return Drawing(title="parts drawn apart", marks=tuple(marks), rows=tuple(found))
 
 
-def _number(body: _Body) -> Text:
-    """Return the number of a piece on the face of it that shows most."""
+def _number(body: _Body, largest: float) -> Text:
+    """Return the number of a piece on the face of it that shows most, no higher than so much."""
     flat = [_flat(face) for face, _ in body.faces]
     points = max(flat, key=_paper_area)
     at = (sum(p[0] for p in points) / len(points), sum(p[1] for p in points) / len(points))
     wide = max(p[0] for p in points) - min(p[0] for p in points)
-    high = min(0.16 * wide, 0.5 * _paper_area(points) / max(wide, 1e-6))
+    high = min(largest, 0.5 * _paper_area(points) / max(wide, 1e-6))
     return Text(at=at, text=str(body.row), high_m=high, color="muted")
 
 

@@ -136,6 +136,12 @@ def lift_text(verdict: LiftVerdict, units: UnitSystem) -> str:
     """Return what a lift weighs full, and what the guideline says of it."""
     lift = verdict.lift
     full = units.write(lift.full_kg, "mass", 0 if lift.full_kg >= 10 else 1)
+    if verdict.stays:
+        empty = units.write(lift.empty_kg, "mass", 0 if lift.empty_kg >= 10 else 1)
+        hard = {"fine": "", "hard": ", by two", "too heavy": ", with a trolley or in pieces"}
+        return (
+            f"{full} full: stays in its place; carried there {empty} empty{hard[verdict.verdict]}"
+        )
     if verdict.verdict == "fine":
         return f"{full} full: fine for one"
     limit = units.write(verdict.limit_kg, "mass", 0)
@@ -156,7 +162,7 @@ def standing_text(s: Standing, strap: str) -> str:
         text += f"; the storm lifts its lid ({s.lid_up_n:.0f} N against {s.lid_n:.0f} N)"
     else:
         way = "slides" if weakest.slides < weakest.tips else "tips"
-        text += f"; in the storm it {way} at the joint under the {weakest.above.label}"
+        text += f"; in the storm it {way} at the joint under {_the(weakest.above)}"
     if strap == "none":
         return f"{text}: strap it."
     if s.joints[0].ratio < 1:
@@ -165,6 +171,10 @@ def standing_text(s: Standing, strap: str) -> str:
             return f"{text}: the anchors hold it, {pull}."
         return f"{text}. The strap makes hive and stand one body; as one it goes over: anchor it."
     return f"{text}; the strap holds it together."
+
+
+def _the(part: PartId) -> str:
+    return part.label if part.number else f"the {part.label}"
 
 
 def money(value: float, currency: str) -> str:

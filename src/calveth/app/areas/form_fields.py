@@ -39,6 +39,7 @@ FIELDS: dict[type, tuple[Field, ...]] = {
         ("box height", "box_height_m", "box height", "length"),
         ("bottom space", "bottom_space_m", "space under frames", "length"),
         ("slatted rack", "rack_m", "slatted rack", "length"),
+        ("room to feed above the bars", "feed_room_m", "room above bars", "length"),
         *_IN_USE,
     ),
     BarTrough: (

@@ -1,4 +1,4 @@
-"""The four lenses as a row of buttons, the same over the drawing and over the comparison."""
+"""The lenses as a row of buttons, the same over the drawing and over the comparison."""
 
 from __future__ import annotations
 

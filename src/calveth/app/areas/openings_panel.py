@@ -27,6 +27,7 @@ from calveth.core.edits import remove_opening, set_opening
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.hive.opening import WALL_SIDES, Opening
+from calveth.core.hive.openings_cut import along_m
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,6 +76,8 @@ _MORE = (
             lambda o, v: replace(o, mesh_share=v), lambda _: True, 5.0),
     _Column("propolis share", "propolised", "fraction", lambda o: o.propolis_share,
             lambda o, v: replace(o, propolis_share=v), lambda _: True, 5.0),
+    _Column("along", "from the left", "length", lambda o: o.along_m or 0.0,
+            lambda o, v: replace(o, along_m=v), lambda o: o.shape != "lid gap", 5.0),
     _Column("lift", "lift inside", "length", lambda o: o.lift_m,
             lambda o, v: replace(o, lift_m=v), lambda o: not o.level and o.shape != "lid gap",
             5.0),
@@ -140,7 +143,11 @@ class OpeningsPanel(QWidget):
             self._shape = shape
             self._build(design)
         for field, key, column in self._fields:
-            field.set_value(column.read(openings[key]))
+            opening = openings[key]
+            # Without a place of its own an opening is at the middle of the colony's room.
+            at = column.name == "along"
+            value = along_m(design.form, opening) if at else column.read(opening)
+            field.set_value(value)
         for key, side in self.sides.items():
             side.show_id(openings[key].side)
 
@@ -151,6 +158,11 @@ class OpeningsPanel(QWidget):
     def show_more(self, opening_id: str) -> None:
         """Open the finer settings of an opening, or close them."""
         self._open = "" if self._open == opening_id else opening_id
+        self.show_design(self._design_id)
+
+    def open_more(self, opening_id: str) -> None:
+        """Open the finer settings of an opening."""
+        self._open = opening_id
         self.show_design(self._design_id)
 
     def _design(self) -> Design:

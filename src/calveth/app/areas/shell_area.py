@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -17,7 +19,7 @@ from calveth.app.areas.layers_panel import FACE_TITLE, LayersPanel
 from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.openings_panel import OpeningsPanel
 from calveth.app.areas.says_panel import SaysPanel, finding_row, worst_first
-from calveth.app.cutaway.view import CUT_TEXT, CUTS, scene
+from calveth.app.cutaway.view import CUT_TEXT, CUTS, SECTIONS, scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
 from calveth.app.results import Results
@@ -29,7 +31,7 @@ from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.assess.findings import findings
 from calveth.core.assess.moments import FACE_ZONE
 from calveth.core.calendar import MONTH_NAMES
-from calveth.core.edits import set_layer_thickness
+from calveth.core.edits import set_layer_thickness, set_opening
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month, kept_layers
 from calveth.core.hive.design import FACES, Face
@@ -104,6 +106,8 @@ class ShellArea(QWidget):
         row.addWidget(self._inspector())
         self.cutaway.face_chosen.connect(view.set_face)
         self.cutaway.thickness_dragged.connect(self._dragged)
+        self.cutaway.opening_chosen.connect(self._show_opening)
+        self.cutaway.opening_dragged.connect(self._opening_dragged)
         view.design_changed.connect(self._show_all)
         view.month_changed.connect(self._show_results)
         view.lens_changed.connect(self._show_results)
@@ -116,8 +120,8 @@ class ShellArea(QWidget):
     def _middle(self) -> QVBoxLayout:
         bar = QHBoxLayout()
         bar.setContentsMargins(10, 6, 10, 0)
-        bar.addWidget(self.title, 3)
-        bar.addWidget(self.moment, 2)
+        bar.addWidget(self.title, 1)
+        bar.addWidget(self.moment, 1)
         bar.addSpacing(12)
         self.key_button = small_button("?", "what the marks in the drawing mean", self._key)
         bar.addWidget(self.key_button)
@@ -210,7 +214,7 @@ class ShellArea(QWidget):
         self.key_wanted.emit()
 
     def _cut(self, key: str) -> None:
-        self._view.set_cut(next(cut for cut in CUTS if cut == key))
+        self._view.set_cut(next(cut for cut in CUT_TEXT if cut == key))
 
     def _dragged(self, face: Face, layer: int, thickness_m: float) -> None:
         design = self._document.project.design(self._view.design_id)
@@ -220,6 +224,26 @@ class ShellArea(QWidget):
                 f"thickness of {face} layer {index + 1}",
                 lambda p: set_layer_thickness(p, design.id, face, index, thickness_m),
                 merge=f"{design.id}/{face}/{index}/drag",
+            )
+        except DomainError as error:
+            self.refused.emit(sentence_of(error, self._view.units))
+
+    def _show_opening(self, opening_id: str) -> None:
+        """Turn to an opening that was clicked."""
+        self.show_tab("openings")
+        self.openings.open_more(opening_id)
+
+    def _opening_dragged(self, opening_id: str, along: float, bottom: float) -> None:
+        design = self._document.project.design(self._view.design_id)
+        opening = next((o for o in design.openings if o.id == opening_id), None)
+        if opening is None:
+            return
+        try:
+            moved = replace(opening, along_m=along, bottom_m=bottom)
+            self._document.edit(
+                f"place of {opening.name}",
+                lambda p: set_opening(p, design.id, moved),
+                merge=f"{design.id}/{opening_id}/drag",
             )
         except DomainError as error:
             self.refused.emit(sentence_of(error, self._view.units))
@@ -258,14 +282,13 @@ class ShellArea(QWidget):
         table = project.material_table()
         outside = project.place.months[view.month].temperature_degc
         self.moment.setText(
-            f"  {MONTH_NAMES[view.month]}, {view.units.write(outside, 'temperature')} outside"
+            f"  {MONTH_NAMES[view.month]}, {view.units.write(outside, 'temperature')}"
         )
         self.cutaway.set_scene(
             scene(design, table, project.colony, assessed, view.month, view.lens, view.face,
                   view.units, self._results.conduction(design.id, view.month), view.cut)
         )  # fmt: skip
-        self.cut.show_id(view.cut)
-        self.cut.setVisible(view.lens == "warmth")
+        self._offer_cuts()
         self.lens_buttons[view.lens].setChecked(True)
         self.joints.show_heat(self._results.joints(design.id), self._results.shell_error(design.id))
         stack = in_month(design, view.month).shell.stack(view.face)
@@ -299,6 +322,16 @@ class ShellArea(QWidget):
             float(months.outside.temperature_degc[view.month]),
             float(months.balance.temperature_degc[FACE_ZONE[view.face], view.month]),
         )
+
+    def _offer_cuts(self) -> None:
+        """Offer the ways a lens can look at the hive; Wet and Air have one."""
+        lens, cut = self._view.lens, self._view.cut
+        offered = {"warmth": CUTS, "make-up": SECTIONS}.get(lens, ())
+        rows = [(c, CUT_TEXT[c]) for c in offered]
+        if [self.cut.itemData(k) for k in range(self.cut.count())] != [c for c, _ in rows]:
+            self.cut.set_rows(rows)
+        self.cut.show_id(cut if cut in offered else "upright")
+        self.cut.setVisible(bool(offered))
 
     def says_texts(self) -> list[str]:
         """Return all sentences that are said of the hive."""

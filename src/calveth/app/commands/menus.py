@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from calveth.app.commands import design, file, help, view
+from calveth.app.commands import workshop as build
 from calveth.app.commands.context import Context
 from calveth.app.cutaway.view import LENS_TEXT, LENSES, Lens
 
@@ -73,6 +74,7 @@ def _help(page: str) -> Callable[..., object]:
 
 _LENS_TITLES: dict[Lens, str] = {
     "make-up": "&Layers", "warmth": "&Warmth", "wet": "We&t", "air": "Ai&r",
+    "weight": "Wei&ght",
 }  # fmt: skip
 
 
@@ -96,10 +98,12 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         LINE,
         _c("import_weather", "Import &weather …", file.import_weather, "Ctrl+I"),
         _c("edit_materials", "Ma&terials …", file.edit_materials, "Ctrl+T"),
+        _c("edit_stock", "Stoc&k list …", build.edit_stock),
         LINE,
         _c("export_report", "Printed re&port (PDF) …", file.export_report, "Ctrl+P"),
         _c("export_drawing", "Export drawin&g (SVG, PNG) …", file.export_drawing, "Ctrl+G"),
         _c("export_section", "Section to s&cale (SVG, 1:5) …", file.export_section),
+        _c("export_build", "Workshop sheets (PDF, DXF, 3MF …) …", build.export_build, "Ctrl+B"),
         _c("export_tables", "Export tables (&XLSX, CSV) …", file.export_tables, "Ctrl+E"),
         _c("export_json", "Export &JSON …", file.export_json),
         LINE,
@@ -126,6 +130,8 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
            "What is opened, closed, put on and taken off, month by month."),
         _c("compare", "&Compare", _with(view.go_to, "compare"), "Ctrl+4",
            "All hives side by side."),
+        _c("build", "Buil&d", _with(view.go_to, "build"), "Ctrl+5",
+           "One hive to the saw: cut list, layouts, weights, steps."),
         LINE,
         *(_lens(number, lens) for number, lens in enumerate(LENSES, start=1)),
         LINE,

@@ -11,13 +11,15 @@ from calveth.app.cutaway.air import paint_air, paint_air_arrows
 from calveth.app.cutaway.around import paint_level, paint_outside, skin_ends
 from calveth.app.cutaway.lenses import paint_make_up, paint_wet, paint_wet_marks
 from calveth.app.cutaway.painting import paint_hive
-from calveth.app.cutaway.view import CUT_TEXT, Mapping2D, Scene, frame_mapping
+from calveth.app.cutaway.sections import paint_section
+from calveth.app.cutaway.view import CUT_TEXT, CUTS, Mapping2D, Scene, frame_mapping
 from calveth.app.cutaway.warmth import (
     paint_scale,
     paint_warmth,
     paint_warmth_field,
     scale_ends,
 )
+from calveth.app.cutaway.weight import paint_weight, paint_weight_marks
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import font
 
@@ -29,6 +31,7 @@ _WORDS_SHARE = 0.29
 _Paint = Callable[[QPainter, Scene, Mapping2D, QRectF, Palette], list[QRectF]]
 _WORDS: dict[str, _Paint] = {
     "make-up": paint_make_up, "warmth": paint_warmth, "wet": paint_wet, "air": paint_air,
+    "weight": paint_weight,
 }  # fmt: skip
 
 
@@ -57,6 +60,9 @@ def paint_cutaway(
 
     ``ratio`` is how many dots of the device a pixel has.
     """
+    if scene.way in ("front", "plan") and not small:
+        paint_section(painter, scene, area, p, ratio)
+        return []
     if scene.way != "upright" and not small:
         _paint_around(painter, scene, area, p)
         return []
@@ -69,6 +75,8 @@ def paint_cutaway(
             paint_wet_marks(painter, scene, m, p, small=True)
         elif scene.lens == "air":
             paint_air_arrows(painter, scene, m, p, small=True)
+        elif scene.lens == "weight":
+            paint_weight_marks(painter, scene, m, p)
         return []
     _paint_state(painter, scene, area, p)
     return _WORDS[scene.lens](painter, scene, m, area, p)
@@ -79,7 +87,7 @@ def _paint_state(painter: QPainter, scene: Scene, area: QRectF, p: Palette) -> N
     text = ""
     if scene.assessed is None:
         text = "working it out …"
-    elif scene.lens == "warmth" and scene.cut != "upright":
+    elif scene.lens == "warmth" and scene.cut in CUTS[1:]:
         text = f"“{CUT_TEXT[scene.cut]}” follows when the shell is worked out"
     if text:
         painter.setPen(p.color("muted"))

@@ -58,6 +58,11 @@ def begin_drag(scene: Scene, mapping: Mapping2D, position: QPointF) -> Drag | No
     face, distance, outward = min(sides, key=lambda side: side[1])
     if distance > _REACH_PX:
         return None
+    return drag_of(scene, face, outward, position, mapping.scale)
+
+
+def drag_of(scene: Scene, face: Face, outward: QPointF, position: QPointF, scale: float) -> Drag:
+    """Return a hold on a face: its thickest layer follows the hand."""
     layer = thickest(scene.design.shell.stack(face), scene)
     stack = scene.design.shell.stack(face)
     material: Material = scene.materials[stack[layer].material]
@@ -67,7 +72,7 @@ def begin_drag(scene: Scene, mapping: Mapping2D, position: QPointF) -> Drag | No
         start_m=stack[layer].thickness_m,
         start=position,
         outward=outward,
-        scale=mapping.scale,
+        scale=scale,
         stock_m=material.stock_m,
         shown_m=stack[layer].thickness_m,
     )

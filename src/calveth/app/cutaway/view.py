@@ -18,21 +18,27 @@ from calveth.core.hive.shapes import Bend
 from calveth.core.materials import Material
 from calveth.texts.units import METRIC, UnitSystem
 
-Lens = Literal["make-up", "warmth", "wet", "air"]
-LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")
+Lens = Literal["make-up", "warmth", "wet", "air", "weight"]
+LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air", "weight")
 LENS_TEXT: dict[Lens, str] = {
     "make-up": "Layers", "warmth": "Warmth", "wet": "Wet", "air": "Air",
+    "weight": "Weight",
 }  # fmt: skip
 LENS_TIPS: dict[Lens, str] = {
     "make-up": "What it is made of: layers, sizes, openings",
     "warmth": "How warm the shell is, and where the heat leaves",
     "wet": "Where water or frost gathers, and how far all else is from it",
     "air": "What flows through each opening, and CO2",
+    "weight": "What each part weighs, where the hive balances, and what tips it",
 }
-Cut = Literal["upright", "level", "outside"]
+Cut = Literal["upright", "level", "outside", "front", "plan"]
 CUTS: tuple[Cut, ...] = ("upright", "level", "outside")
+"""Ways to look at a solved shell through Warmth."""
+SECTIONS: tuple[Cut, ...] = ("upright", "front", "plan")
+"""Ways to look at the layers."""
 CUT_TEXT: dict[Cut, str] = {
     "upright": "cut open", "level": "cut level", "outside": "from outside",
+    "front": "across the frames", "plan": "from above",
 }  # fmt: skip
 
 if TYPE_CHECKING:
@@ -61,8 +67,11 @@ class Scene:
 
     @property
     def way(self) -> Cut:
-        """How the hive is cut in the picture; only Warmth with a solved shell has a choice."""
-        return self.cut if self.lens == "warmth" and self.solved and self.assessed else "upright"
+        """How the hive is cut in the picture; Layers, and Warmth when it is solved, may choose."""
+        if self.lens == "make-up":
+            return self.cut if self.cut in SECTIONS else "upright"
+        solved = self.lens == "warmth" and self.solved and self.assessed
+        return self.cut if solved and self.cut in CUTS else "upright"
 
 
 def scene(

@@ -8,7 +8,13 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.cutaway.compose import mapping_of, paint_cutaway
 from calveth.app.cutaway.drag import Drag, begin_drag
-from calveth.app.cutaway.view import Mapping2D, Scene
+from calveth.app.cutaway.sections import (
+    OpeningDrag,
+    begin_opening_drag,
+    begin_section_drag,
+    face_of,
+)
+from calveth.app.cutaway.view import SECTIONS, Mapping2D, Scene
 from calveth.app.theme.theme import current, font
 from calveth.core.hive.design import FACES, Face
 
@@ -22,9 +28,15 @@ class CutawayWidget(QWidget):
         ``walls``, ``lid`` or ``floor`` was clicked or chosen by arrow keys.
     thickness_dragged(face, layer, thickness_m)
         The outer side of a face is being drawn in or out, from stock size to stock size.
+    opening_chosen(opening)
+        An opening was clicked in a section.
+    opening_dragged(opening, along_m, bottom_m)
+        An opening is being moved along its wall, or up and down.
     """
 
     face_chosen = Signal(str)
+    opening_chosen = Signal(str)
+    opening_dragged = Signal(str, float, float)
     thickness_dragged = Signal(str, int, float)
 
     def __init__(self, *, small: bool = False, parent: QWidget | None = None) -> None:
@@ -33,6 +45,7 @@ class CutawayWidget(QWidget):
         self._small = small
         self._scale_limit = 1e9
         self._drag: Drag | None = None
+        self._moved: OpeningDrag | None = None
         self.setAccessibleName("hive cut open")
         if not small:
             self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -85,7 +98,11 @@ class CutawayWidget(QWidget):
 
     def face_at(self, point: QPointF) -> Face | None:
         """Return the face under a pixel, None in the room and outside."""
-        if self._scene is None or self._scene.way != "upright":
+        if self._scene is None:
+            return None
+        if self._scene.way in ("front", "plan"):
+            return face_of(self._scene, QRectF(self.rect()), point)
+        if self._scene.way != "upright":
             return None
         mapping = self.mapping()
         for piece in self._scene.section.pieces:
@@ -100,9 +117,15 @@ class CutawayWidget(QWidget):
         if event.button() != Qt.MouseButton.LeftButton or self._small or self._scene is None:
             super().mousePressEvent(event)
             return
-        if self._scene.way != "upright":
+        if self._scene.way not in SECTIONS:
             return
-        self._drag = begin_drag(self._scene, self.mapping(), event.position())
+        if self._scene.way in ("front", "plan"):
+            area = QRectF(self.rect())
+            self._moved = begin_opening_drag(self._scene, area, event.position())
+            if self._moved is not None:
+                self.opening_chosen.emit(self._moved.opening.id)
+                return
+        self._drag = self._hold_at(event.position())
         face = self.face_at(event.position())
         if self._drag is not None:
             face = self._drag.face
@@ -110,17 +133,30 @@ class CutawayWidget(QWidget):
             self.face_chosen.emit(face)
         event.accept()
 
+    def _hold_at(self, point: QPointF) -> Drag | None:
+        """Return a hold on the face whose outer side is under a pixel."""
+        assert self._scene is not None
+        if self._scene.way in ("front", "plan"):
+            return begin_section_drag(self._scene, QRectF(self.rect()), point)
+        return begin_drag(self._scene, self.mapping(), point)
+
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._moved is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            place = self._moved.moved(event.position())
+            if place != self._moved.shown:
+                self._moved.shown = place
+                self.opening_dragged.emit(self._moved.opening.id, *place)
+            return
         if self._drag is not None and event.buttons() & Qt.MouseButton.LeftButton:
             size = self._drag.thickness_m(event.position())
             if size != self._drag.shown_m:
                 self._drag.shown_m = size
                 self.thickness_dragged.emit(self._drag.face, self._drag.layer, size)
             return
-        if self._small or self._scene is None or self._scene.way != "upright":
+        if self._small or self._scene is None or self._scene.way not in SECTIONS:
             self.unsetCursor()
             return
-        hold = begin_drag(self._scene, self.mapping(), event.position())
+        hold = self._hold_at(event.position())
         if hold is not None:
             self.setCursor(hold.cursor)
             return
@@ -128,7 +164,7 @@ class CutawayWidget(QWidget):
         self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._drag = None
+        self._drag = self._moved = None
         super().mouseReleaseEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from itertools import pairwise
+from math import floor
 
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import (
@@ -55,7 +56,7 @@ def build_boxes(design: Design, form: BoxForm) -> HiveSolids:
     return HiveSolids(
         solids=tuple(solids), cuts=cuts_of(design), cavity=cavity, frames=_frames(form),
         shell=shell, beyond=beyond, bend=bend_of(design, form), inset=tuple(inset),
-        holes=holes_of(design),
+        holes=holes_of(design), neighbours=neighbour_frames(form),
     )  # fmt: skip
 
 
@@ -172,20 +173,37 @@ def _rooms(
 
 def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
     """Return the frames or combs in use."""
+    in_use = getattr(form, "frames_in_use", 0)
+    whole = form.bar_count if isinstance(form, BarTrough) else getattr(form, "frame_count", 0)
+    return _hung(form, colony_from_m(form), in_use or whole)
+
+
+def neighbour_frames(form: BoxForm) -> tuple[Cuboid, ...]:
+    """Return the frames of a second colony behind the divider, as many as fit its room."""
+    if not isinstance(form, StackedBoxes | BarTrough) or form.beyond != "second colony":
+        return ()
+    begin = form.colony_width_m + FOLLOWER_M
+    pitch = form.frame_pitch_m if isinstance(form, StackedBoxes) else form.bar_width_m
+    beside = 2 * form.side_clearance_m if isinstance(form, StackedBoxes) else 0.0
+    return _hung(form, begin, max(0, floor((form.spans_m[0] - begin - beside) / pitch + 1e-9)))
+
+
+def _hung(form: BoxForm, begin: float, count: int) -> tuple[Cuboid, ...]:
+    """Return so many frames or combs from a place along the hive [m]."""
     if isinstance(form, LittleBoxes):
         return ()
     if isinstance(form, BarTrough):
         near, (_, length) = form.comb_clearance_m, form.spans_m
         return tuple(
             Cuboid(
-                x0=colony_from_m(form) + (i + 0.5) * form.bar_width_m - _COMB_M / 2,
-                x1=colony_from_m(form) + (i + 0.5) * form.bar_width_m + _COMB_M / 2,
+                x0=begin + (i + 0.5) * form.bar_width_m - _COMB_M / 2,
+                x1=begin + (i + 0.5) * form.bar_width_m + _COMB_M / 2,
                 y0=near,
                 y1=length - near,
                 z0=form.frames_from_m,
                 z1=form.height_m,
             )
-            for i in range(form.frames_in_use or form.bar_count)
+            for i in range(count)
         )
     length = form.spans_m[1]
     return tuple(
@@ -199,7 +217,6 @@ def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
         )
         for box in range(form.box_count)
         for x in (
-            colony_from_m(form) + form.side_clearance_m + (i + 0.5) * form.frame_pitch_m
-            for i in range(form.frames_in_use or form.frame_count)
+            begin + form.side_clearance_m + (i + 0.5) * form.frame_pitch_m for i in range(count)
         )
     )

@@ -144,6 +144,8 @@ class HiveSolids:
     inset : tuple of Solid
         Pieces that stand in layers of the shell, in place of them, or in the room: posts, frames
         of windows, entrance blocks, battens, divider plates, the follower board, legs.
+    neighbours : tuple of Cuboid
+        Frames of a second colony behind the divider.
     """
 
     solids: tuple[Solid, ...]
@@ -155,6 +157,7 @@ class HiveSolids:
     bend: Bend | None = None
     inset: tuple[Solid, ...] = ()
     holes: tuple[Hole, ...] = ()
+    neighbours: tuple[Cuboid, ...] = ()
 
     @property
     def pieces(self) -> tuple[Solid, ...]:

@@ -1,0 +1,233 @@
+"""Front section and plan of a hive, from the same solids as the side section.
+
+The front section runs across the frames through the middle of the hive, seen from the front; the
+plan runs through the middle of the room, seen from above, front below.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+
+from calveth.core.build.cutouts import ways_of
+from calveth.core.hive.design import Design, Face
+from calveth.core.hive.parts import HiveSolids, Solid
+from calveth.core.hive.shapes import Cuboid, Ring
+from calveth.core.hive.solids import build_solids
+from calveth.core.materials import Material
+from calveth.drawing.shapes import Dim, Drawing, Ellipse, Mark, Polygon, Style
+
+_COMB = Style(fill="honey", fill_alpha=26, line="honey", line_alpha=130)
+_SEEN = Style(fill="wood", fill_alpha=120, line="ink", line_alpha=140, line_px=0.8)
+_HIDDEN = Style(line="ink", line_px=1.0, dash="dash")
+
+
+@dataclass(frozen=True, slots=True)
+class CutPart:
+    """A face in a drawing: which mark shows which layer of it, -1 for what stands in it."""
+
+    mark: int
+    face: Face
+    layer: int
+
+
+@dataclass(frozen=True, slots=True)
+class CutView:
+    """A drawing of a cut, its faces and openings for clicking, and the body's rectangle [m].
+
+    ``openings`` are marks with the id of the opening they show.
+    """
+
+    drawing: Drawing
+    parts: tuple[CutPart, ...]
+    body: tuple[float, float, float, float]
+    openings: tuple[tuple[int, str], ...] = ()
+
+
+def front_cut(design: Design, materials: Mapping[str, Material]) -> CutView:
+    """Return the hive cut across its frames: x to the right, z up."""
+    hive = build_solids(design)
+    if isinstance(hive.cavity, Ring):
+        return _trunk(hive, materials, level=False)
+    y = (hive.shell.y0 + hive.shell.y1) / 2 - 1e-6
+    made = _Maker(materials)
+    for solid in hive.inset:
+        if solid.role == "legs" and isinstance(solid.shape, Cuboid):
+            made.add(solid, _upright(hive, solid.shape, y), style=_SEEN)
+    made.room(_upright(hive, hive.shell, y))
+    for frame in (*hive.frames, *hive.neighbours):
+        if frame.y0 <= y <= frame.y1:
+            made.mark(Polygon(points=_upright(hive, frame, y), style=_COMB))
+    for solid in hive.pieces:
+        shape = solid.shape
+        if isinstance(shape, Cuboid) and shape.y0 <= y < shape.y1 and solid.role != "legs":
+            made.add(solid, _upright(hive, shape, y))
+    for way in ways_of(design):
+        box = way.shape
+        cut = box.y0 <= y < box.y1
+        style = Style(fill="sheet", line="ink") if cut else _HIDDEN
+        if not cut and box.z0 >= hive.shell.z1:
+            continue
+        made.hole(_upright(hive, box, y), round_=way.round and not cut, style=style,
+                  opening=way.opening)  # fmt: skip
+    return made.view("cut across the frames, from the front")
+
+
+def plan_cut(design: Design, materials: Mapping[str, Material]) -> CutView:
+    """Return the hive cut level through the middle of its room: x to the right, back up."""
+    hive = build_solids(design)
+    if isinstance(hive.cavity, Ring):
+        return _trunk(hive, materials, level=True)
+    z = _level_of(hive)
+    made = _Maker(materials)
+    for solid in hive.inset:
+        if solid.role == "legs" and isinstance(solid.shape, Cuboid):
+            made.add(solid, _level(hive, solid.shape, z), style=_SEEN)
+    made.room(_level(hive, hive.shell, z))
+    for frame in (*hive.frames, *hive.neighbours):
+        if frame.z0 <= z < frame.z1:
+            made.mark(Polygon(points=_level(hive, frame, z), style=_COMB))
+    for solid in hive.pieces:
+        shape = solid.shape
+        if isinstance(shape, Cuboid) and shape.z0 <= z < shape.z1 and solid.role != "legs":
+            made.add(solid, _level(hive, shape, z))
+    for way in ways_of(design):
+        box = way.shape
+        cut = box.z0 <= z < box.z1
+        style = Style(fill="sheet", line="ink") if cut else _HIDDEN
+        upright = box.z0 >= hive.shell.z1 - 1e-9 or box.z1 <= hive.shell.z0 + 1e-9
+        made.hole(_level(hive, box, z), round_=way.round and upright, style=style,
+                  opening=way.opening)  # fmt: skip
+    return made.view("cut level through the middle, from above")
+
+
+def cut_drawing(view: CutView, label: Callable[[float], str]) -> Drawing:
+    """Return a cut with the overall dimensions of the body."""
+    x0, x1, z0, z1 = view.body
+    size = max(x1 - x0, z1 - z0)
+    y0, _, low, _ = view.drawing.frame
+    high = 0.028 * size
+    dims = (
+        Dim(a=(x0, low), b=(x1, low), off_m=-0.06 * size, text=label(x1 - x0), high_m=high),
+        Dim(a=(y0, z0), b=(y0, z1), off_m=0.06 * size, text=label(z1 - z0), high_m=high),
+    )
+    return replace(view.drawing, marks=(*view.drawing.marks, *dims))
+
+
+def _level_of(hive: HiveSolids) -> float:
+    """Return the height of the plan: through frames where there are any, not along a joint [m]."""
+    if hive.frames:
+        frame = hive.frames[-1]
+        return frame.z0 + 0.4 * (frame.z1 - frame.z0)
+    return hive.shell.z0 + 0.47 * (hive.shell.z1 - hive.shell.z0)
+
+
+def _upright(hive: HiveSolids, box: Cuboid, y: float) -> tuple[tuple[float, float], ...]:
+    """Return the corners of a block in the plane across the frames."""
+    z0, z1 = box.z0, box.z1
+    if hive.bend is not None:
+        at = min(max(y, box.y0), box.y1)
+        z0, z1 = (float(hive.bend.place(at, z)[1]) for z in (z0, z1))
+    return ((box.x0, z0), (box.x1, z0), (box.x1, z1), (box.x0, z1))
+
+
+def _level(hive: HiveSolids, box: Cuboid, z: float) -> tuple[tuple[float, float], ...]:
+    """Return the corners of a block in the level plane."""
+    y0, y1 = box.y0, box.y1
+    if hive.bend is not None:
+        at = min(max(z, box.z0), box.z1)
+        y0, y1 = (float(hive.bend.place(y, at)[0]) for y in (y0, y1))
+    return ((box.x0, y0), (box.x1, y0), (box.x1, y1), (box.x0, y1))
+
+
+class _Maker:
+    """Collects the marks of a cut and which face each shows."""
+
+    def __init__(self, materials: Mapping[str, Material]) -> None:
+        self._materials = materials
+        self._marks: list[Mark] = []
+        self._parts: list[CutPart] = []
+        self._body: list[tuple[float, float]] = []
+        self._openings: list[tuple[int, str]] = []
+
+    def mark(self, mark: Mark) -> None:
+        """Add a mark that is no face."""
+        self._marks.append(mark)
+
+    def room(self, points: tuple[tuple[float, float], ...]) -> None:
+        """Add the ground of the room."""
+        self.mark(Polygon(points=points, style=Style(fill="sheet")))
+
+    def add(
+        self, solid: Solid, points: tuple[tuple[float, float], ...], style: Style | None = None
+    ) -> None:
+        """Add a solid as it is cut, or as it is seen behind."""
+        (x0, z0), (x1, z1) = points[0], points[2]
+        upright = (z1 - z0) > (x1 - x0)
+        hatch = self._materials[solid.material].hatch
+        cut = style or Style(hatch=hatch, upright=upright, line="ink", line_alpha=220, thins=True)
+        origin = (min(x0, x1), max(z0, z1))
+        self._marks.append(Polygon(points=points, style=cut, origin=origin))
+        if solid.face is not None:
+            layer = -1 if solid.layer is None else solid.layer
+            self._parts.append(CutPart(len(self._marks) - 1, solid.face, layer))
+            self._body += points
+
+    def hole(
+        self,
+        points: tuple[tuple[float, float], ...],
+        *,
+        round_: bool,
+        style: Style,
+        opening: str = "",
+    ) -> None:
+        """Add an opening: cut through, or dashed where it lies behind or before the cut."""
+        if opening:
+            self._openings.append((len(self._marks), opening))
+        if not round_:
+            self.mark(Polygon(points=points, style=style))
+            return
+        (x0, z0), (x1, z1) = points[0], points[2]
+        self.mark(Ellipse(y0=min(x0, x1), y1=max(x0, x1), z0=min(z0, z1), z1=max(z0, z1),
+                          style=style))  # fmt: skip
+
+    def view(self, title: str) -> CutView:
+        """Return what was collected."""
+        xs, zs = [x for x, _ in self._body], [z for _, z in self._body]
+        body = (min(xs), max(xs), min(zs), max(zs))
+        drawing = Drawing(title=title, marks=tuple(self._marks))
+        return CutView(drawing, tuple(self._parts), body, tuple(self._openings))
+
+
+def _trunk(hive: HiveSolids, materials: Mapping[str, Material], *, level: bool) -> CutView:
+    """Return a trunk: rings in plan, from the front the same as from the side."""
+    made = _Maker(materials)
+    solids = [s for s in hive.solids if isinstance(s.shape, Ring)]
+    if level:
+        for solid in solids:
+            ring = solid.shape
+            assert isinstance(ring, Ring)
+            if solid.face != "walls":
+                continue
+            for r, fill in ((ring.outer_radius_m, "wood"), (ring.inner_radius_m, "sheet")):
+                made.mark(
+                    Ellipse(y0=ring.x - r, y1=ring.x + r, z0=ring.y - r, z1=ring.y + r,
+                            style=Style(fill=fill, line="ink"))
+                )  # fmt: skip
+            r = ring.outer_radius_m
+            corners = ((ring.x - r, ring.y - r), (ring.x + r, ring.y - r),
+                       (ring.x + r, ring.y + r), (ring.x - r, ring.y + r))  # fmt: skip
+            made._body += corners
+        return made.view("cut level, from above")
+    for solid in solids:
+        ring = solid.shape
+        assert isinstance(ring, Ring)
+        spans = [(-ring.outer_radius_m, -ring.inner_radius_m),
+                 (ring.inner_radius_m, ring.outer_radius_m)]  # fmt: skip
+        if ring.inner_radius_m == 0:
+            spans = [(-ring.outer_radius_m, ring.outer_radius_m)]
+        for low, high in spans:
+            points = ((ring.x + low, ring.z0), (ring.x + high, ring.z0),
+                      (ring.x + high, ring.z1), (ring.x + low, ring.z1))  # fmt: skip
+            made.add(solid, points)
+    return made.view("cut open, from the front")

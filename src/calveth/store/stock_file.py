@@ -1,0 +1,64 @@
+"""A stock list as a table: out as CSV, in again with every cell checked."""
+
+from __future__ import annotations
+
+import csv
+import io
+from pathlib import Path
+from typing import Any
+
+from calveth.core.build.stock import StockItem, Workshop
+from calveth.core.errors import DomainError
+from calveth.store.errors import FileError
+from calveth.store.gate import read_text
+
+_FIELDS = ("name", "kind", "fits", "length_m", "width_m", "thickness_m", "price")
+_LARGEST_BYTES = 1_000_000
+
+
+def stock_rows(workshop: Workshop) -> list[dict[str, Any]]:
+    """Return the sizes of a list as rows with units in their names."""
+    return [
+        {field: ("" if (v := getattr(item, field)) is None else v) for field in _FIELDS}
+        for item in workshop.items
+    ]
+
+
+def read_stock(path: Path) -> tuple[StockItem, ...]:
+    """Return the sizes of a CSV file as `stock_rows` writes it.
+
+    Raises
+    ------
+    FileError
+        When it is no such table; line, field and remedy are named.
+    """
+    text = read_text(path, _LARGEST_BYTES, "this is no stock list")
+    rows = csv.DictReader(io.StringIO(text))
+    missing = [f for f in _FIELDS[:5] if f not in (rows.fieldnames or ())]
+    if missing:
+        raise FileError(path, f"has no column {', '.join(missing)}; export a list to see the form")
+    found = []
+    for number, row in enumerate(rows, start=2):
+        try:
+            found.append(_item(row))
+        except DomainError as error:
+            raise FileError(path, f"line {number}: {error}") from error
+    if not found:
+        raise FileError(path, "holds no sizes; add a line for each")
+    return tuple(found)
+
+
+def _item(row: dict[str, Any]) -> StockItem:
+    def number(field: str) -> float:
+        text = (row.get(field) or "0").strip().replace(",", ".")
+        try:
+            return float(text)
+        except ValueError:
+            raise DomainError(field, text, "is not a number; type metres such as 2.4") from None
+
+    price = (row.get("price") or "").strip()
+    return StockItem(
+        name=(row.get("name") or "").removeprefix("'"), kind=row["kind"], fits=row["fits"],
+        length_m=number("length_m"), width_m=number("width_m"), thickness_m=number("thickness_m"),
+        price=number("price") if price else None,
+    )  # fmt: skip

@@ -41,7 +41,7 @@ class Tours(WindowTest):
                 self._close_all()
 
     def test_random_designs_in_the_report(self) -> None:
-        for seed in (3, 11):
+        for seed in (3, 10):
             with self.subTest(seed=seed):
                 project = random_project(seed)
                 whole = assess_whole(

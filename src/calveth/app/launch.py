@@ -19,6 +19,7 @@ from platformdirs import user_log_path
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import CalvethError
+from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile
 from calveth.store.working_copy import claim, unnamed_work, working_copy
 
@@ -118,14 +119,14 @@ def _catch_everything() -> None:
 _NO_DISPLAY = "there is no display to open a window on; "
 
 
-def demo() -> int:
-    """Open the window with the demo as it ships."""
+def demo(project: Project) -> int:
+    """Open the window with a project as it ships."""
     if not has_display():
         raise StartError(
             f"{_NO_DISPLAY}run it in a desktop session, or add --screenshots DIR to have every "
             "main view drawn to PNG files"
         )
-    return _run(_fresh_demo)
+    return _run(lambda: _fresh(project))
 
 
 def start() -> int:
@@ -150,10 +151,9 @@ def open_file(path: Path) -> int:
     return _run(lambda: _document(path, named=True))
 
 
-def _fresh_demo() -> Document:
+def _fresh(project: Project) -> Document:
     from calveth.app.document import Document
 
-    project = demo_project()
     return Document(project, working_copy(project))
 
 
@@ -176,11 +176,11 @@ def _where_it_was_left() -> Document:
     work = unnamed_work()
     if work:
         chosen = Prompts().unnamed(None, work)
-        return _fresh_demo() if chosen is None else _document(claim(chosen), named=False)
+        return _fresh(demo_project()) if chosen is None else _document(claim(chosen), named=False)
     for name in preferences.load().recent[:1]:
         with contextlib.suppress(CalvethError):
             return _document(Path(name), named=True)
-    return _fresh_demo()
+    return _fresh(demo_project())
 
 
 def _run(begin: Callable[[], Document]) -> int:

@@ -142,7 +142,8 @@ def _low_slot(form: Form) -> Opening:
 def _neighbours(form: Form) -> Opening:
     """Return an entrance of the second colony: in the front of its own room."""
     span = side_spans_m(form)[0]
-    begin = form.colony_width_m if isinstance(form, StackedBoxes | BarTrough) else 0.5 * span
+    divided = isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use > 0
+    begin = form.colony_width_m if divided else 0.5 * span
     low = _low_slot(form)
     room = max(span - begin, 0.05)
     width = min(low.width_m, 0.6 * room)
@@ -182,6 +183,8 @@ def _lid_gap(_: Form) -> Opening:
 
 def _screen(form: Form) -> Opening:
     width, length = side_spans_m(form)
+    if isinstance(form, StackedBoxes | BarTrough) and form.beyond == "second colony":
+        width = form.colony_width_m  # the neighbour has its own
     return Opening(
         id="screen", name="screened floor", shape="screen", side="floor", bottom_m=0.0,
         width_m=round(0.85 * width, 3), height_m=round(0.85 * length, 3), mesh_share=0.5,

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
+from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.shipped import demo_project
 from calveth.cli.files import Commands, new_file
 from calveth.store.project_file import ProjectFile
@@ -19,17 +20,21 @@ def add_parser(commands: Commands) -> None:
     p.add_argument(
         "-o", "--output", metavar="FILE", help="write the demo as a project file instead"
     )
+    p.add_argument(
+        "--workshop", action="store_true", help="five hives to build, in place of the orchard"
+    )
     p.set_defaults(run=run)
 
 
 def run(args: argparse.Namespace) -> int:
     """Open the window, or write the pictures or the file."""
+    project = workshop_project() if args.workshop else demo_project()
     if args.output is not None:
-        ProjectFile.create(new_file(args.output), demo_project()).close()
+        ProjectFile.create(new_file(args.output), project).close()
         print(f"wrote {args.output}")
         return 0
     from calveth.app import launch
 
     if args.screenshots is not None:
         return launch.screenshots(Path(args.screenshots))
-    return launch.demo()
+    return launch.demo(project)

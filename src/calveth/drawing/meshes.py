@@ -149,9 +149,11 @@ def _trunk(name: str, part: str, ring: Ring) -> Mesh:
 def meshes_of(pieces: Iterable[Piece], hive: HiveSolids) -> list[Mesh]:
     """Return the meshes of all pieces; of a trunk those of its solids."""
     found = [
-        mesh_of(piece_name(p, (p.side,) if p.side else ()), p.part.label, p.shape, hive.bend)
+        # What is added to the solids is given where it is, not as a box that is bent.
+        mesh_of(piece_name(p, (p.side,) if p.side else ()), p.part.label, p.shape,
+                None if p.added else hive.bend)
         for p in pieces
-    ]
+    ]  # fmt: skip
     if not found:
         found = [mesh_of(s.part, s.part, s.shape, hive.bend) for s in hive.solids]
     return found

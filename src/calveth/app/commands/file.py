@@ -40,6 +40,13 @@ def open_demo(c: Context) -> None:
     begin(c, demo_project())
 
 
+def open_workshop(c: Context) -> None:
+    """Begin with five hives to build: sleeve, block trough, trapezoid, stingless stack, cast."""
+    from calveth.catalogue.examples import workshop_project
+
+    begin(c, workshop_project())
+
+
 def begin(c: Context, project: Project) -> None:
     """Go on with a project that has no name yet, kept in a working copy."""
     if not may_leave(c):

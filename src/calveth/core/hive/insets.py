@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from itertools import pairwise
 
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BoxForm, LittleBoxes, StackedBoxes, colony_from_m
+from calveth.core.hive.forms import BarTrough, BoxForm, LittleBoxes, StackedBoxes, colony_from_m
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.hive.openings_cut import in_wall, part_at, wall_joints_m
 from calveth.core.hive.parts import BOARD_M, PartId, Solid, inner_part, inset_timber
@@ -163,6 +163,10 @@ def _stand(design: Design, form: BoxForm) -> list[Solid]:
     wide = min(_LEG_M, width / 3, length / 3)
     high, out = min(wide, joinery.leg_high_m / 3), wall + joinery.leg_spread_m
     foot = top - joinery.leg_high_m
+    # A trough with sloped sides is wider than its floor: the rails reach past its top.
+    far = out
+    if isinstance(form, BarTrough):
+        far += (max(w for w, _ in form.section) - form.section[0][0]) / 2
     deep = ((0.0, wide), (length - wide, length))
     across = ((-out, -out + wide), (width + out - wide, width + out))
     found = [
@@ -174,7 +178,7 @@ def _stand(design: Design, form: BoxForm) -> list[Solid]:
         for y0, y1 in deep
     ]
     found += [
-        Cuboid(x0=x0, x1=x1, y0=-out, y1=length + out, z0=foot, z1=foot + high) for x0, x1 in across
+        Cuboid(x0=x0, x1=x1, y0=-far, y1=length + far, z0=foot, z1=foot + high) for x0, x1 in across
     ]
     timber = inset_timber(design.shell.walls, joinery.timber)
     return [Solid(id=PartId(role="legs"), material=timber, shape=shape) for shape in found]

@@ -49,8 +49,7 @@ def solid_weights_kg(
             density += solid.second_share * (second - density)
         volume = volume_m3(solid.shape, hive.bend)
         if solid.face is not None and isinstance(solid.shape, Cuboid):
-            lost = sum(overlap_m3(solid.shape, other.shape) for other in hive.inset)
-            volume *= 1 - lost / solid.shape.volume_m3
+            volume -= sum(overlap_m3(solid.shape, s.shape, hive.bend) for s in hive.inset)
         found.append((solid, volume * density))
     return found
 
@@ -77,16 +76,17 @@ def centre_of_gravity_m(
     return x, y, z
 
 
-def overlap_m3(a: Shape, b: Shape) -> float:
-    """Return the volume two blocks share [m³]; round bodies share none."""
+def overlap_m3(a: Shape, b: Shape, bend: Bend | None = None) -> float:
+    """Return the volume two blocks of a hive with this bend share [m³]; round bodies share none."""
     if isinstance(a, Ring) or isinstance(b, Ring):
         return 0.0
-    sides = (
-        min(a.x1, b.x1) - max(a.x0, b.x0),
-        min(a.y1, b.y1) - max(a.y0, b.y0),
-        min(a.z1, b.z1) - max(a.z0, b.z0),
-    )
-    return sides[0] * sides[1] * sides[2] if min(sides) > 0 else 0.0
+    shared = Cuboid(
+        x0=max(a.x0, b.x0), x1=min(a.x1, b.x1), y0=max(a.y0, b.y0), y1=min(a.y1, b.y1),
+        z0=max(a.z0, b.z0), z1=min(a.z1, b.z1),
+    )  # fmt: skip
+    if min(shared.x1 - shared.x0, shared.y1 - shared.y0, shared.z1 - shared.z0) <= 0:
+        return 0.0
+    return volume_m3(shared, bend)
 
 
 @lru_cache(maxsize=256)

@@ -32,9 +32,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.areas.build_area import LISTS, PICTURES
 from calveth.app.areas.compare_area import VIEWS
 from calveth.app.areas.shell_area import TABS
-from calveth.app.cutaway.view import LENSES
+from calveth.app.cutaway.view import CUT_TEXT, CUTS, LENSES, SECTIONS
 from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.pictures import settle
@@ -236,10 +237,13 @@ def look_somewhere(window: MainWindow, rng: random.Random) -> None:
     window.choose(rng.choice(window.document.project.designs).id)
     window.view.set_month(rng.randrange(12))
     window.view.set_lens(rng.choice(LENSES))
-    window.view.set_cut(rng.choice(("upright", "level", "outside")))
+    window.view.set_cut(rng.choice(tuple(CUT_TEXT)))
     window.shell.show_tab(rng.choice(TABS))
     if rng.random() < 0.3:
         window.compare.show_view(rng.choice(VIEWS))
+    if rng.random() < 0.3:
+        window.build.show_picture(rng.choice(PICTURES))
+        window.build.show_list(rng.choice(LISTS))
 
 
 def tour(window: MainWindow, app: QApplication) -> int:
@@ -258,12 +262,18 @@ def tour(window: MainWindow, app: QApplication) -> int:
     for view in VIEWS:
         window.compare.show_view(view)
         paint()
+    window.go_to("build")
+    for picture, page in zip(PICTURES, LISTS, strict=True):
+        window.build.show_picture(picture)
+        window.build.show_list(page)
+        paint()
     window.go_to("shell")
     for tab in TABS:
         window.shell.show_tab(tab)
         paint()
     for lens in LENSES:
-        for cut in ("upright", "level", "outside"):
+        cuts = {"warmth": CUTS, "make-up": SECTIONS}.get(lens, CUTS[:1])
+        for cut in cuts:
             window.view.set_lens(lens)
             window.view.set_cut(cut)
             paint()

@@ -59,12 +59,13 @@ class UnderXvfb(unittest.TestCase):
 
     def test_start_change_a_wall_move_the_month_compare_undo_save_reopen(self) -> None:
         done = subprocess.run(
-            [sys.executable, "-m", "tests", "tests.app.test_window.MainPath"],
+            [sys.executable, "-m", "tests", "tests.app.test_window.MainPath",
+             "tests.app.test_build.MainPath"],
             cwd=ROOT, capture_output=True, text=True, check=False, timeout=300,
             env={**self.environment, "CALVETH_REAL_DISPLAY": "1"},
         )  # fmt: skip
         self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
-        self.assertIn("1 passed, 0 failed", done.stdout)
+        self.assertIn("2 passed, 0 failed", done.stdout)
 
     def test_the_demo_opens_and_keeps_a_working_copy(self) -> None:
         process = subprocess.Popen(

@@ -17,10 +17,12 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "src"))
 
+from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.bands import bands
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_many, assess_months
+from calveth.core.build.plan import BuildPlan, build_plan
 from calveth.core.case import estimated_case
 from calveth.core.edits import set_layer_thickness
 from calveth.core.hive.design import Design
@@ -98,6 +100,26 @@ def batches() -> None:
     )
     print(f"40 designs in one batch            {few:8.1f} ms   {few / alone:5.2f} of one by one")
     print(f"1000 designs, months, CPU          {many:8.1f} ms   {many / 1500:5.2f} of 1.5 s asked")
+
+
+def workshop() -> None:
+    """Time a change of thickness to the new list and layouts, of some 60 pieces."""
+    project = demo_project()
+    composite = project.design("composite")
+    stock, table = workshop_of(project), project.material_table()
+    steps = iter(range(1, 100000))
+
+    def edited() -> BuildPlan:
+        walls = list(composite.shell.walls)
+        walls[1] = replace(walls[1], thickness_m=0.05 + 1e-5 * next(steps))
+        design = replace(composite, shell=replace(composite.shell, walls=tuple(walls)))
+        return build_plan(design, table, project.colony, project.place, stock)
+
+    pieces = len(edited().pieces)
+    took = median_ms(edited, 7)
+    print(
+        f"new list and layout, {pieces} pieces {took:12.1f} ms   {took / 500:5.2f} of 500 ms asked"
+    )
 
 
 def window() -> None:
@@ -185,6 +207,7 @@ def start() -> None:
 
 if __name__ == "__main__":
     core()
+    workshop()
     subprocess.run([sys.executable, Path(__file__).with_name("conduction.py")], check=True)
     start()
     window()

@@ -17,6 +17,7 @@ import time
 import traceback
 from collections import Counter
 from collections.abc import Callable, Sequence
+from itertools import zip_longest
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QEventLoop, QPoint, Qt, QTimer
@@ -263,7 +264,7 @@ def tour(window: MainWindow, app: QApplication) -> int:
         window.compare.show_view(view)
         paint()
     window.go_to("build")
-    for picture, page in zip(PICTURES, LISTS, strict=True):
+    for picture, page in zip_longest(PICTURES, LISTS, fillvalue="stack"):
         window.build.show_picture(picture)
         window.build.show_list(page)
         paint()

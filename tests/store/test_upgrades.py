@@ -9,11 +9,13 @@ import shutil
 import sqlite3
 import unittest
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
 from calveth.catalogue.library import shipped_stock
 from calveth.catalogue.shipped import demo_project
+from calveth.core.build.stock import Workshop
 from calveth.core.calendar import FIRST_DAYS
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.edits import rename_design, set_place
@@ -36,6 +38,15 @@ def a_year(shift: float = 0.0) -> HourlyWeather:
     degc = 8 + shift + 10 * np.sin(hours / 8760 * 2 * np.pi)
     degc[100:110] = np.nan
     return HourlyWeather({"temperature_degc": degc, "wind_m_s": np.full(8760, 3.3)})
+
+
+def kept(old: Any, new: Any) -> Any:
+    """Return what is left of new where old has a key: the same as old where nothing was lost."""
+    if isinstance(old, dict) and isinstance(new, dict):
+        return {key: kept(old[key], new.get(key)) for key in old}
+    if isinstance(old, list) and isinstance(new, list) and len(old) == len(new):
+        return [kept(a, b) for a, b in zip(old, new, strict=True)]
+    return new
 
 
 class Older(Folder):
@@ -76,6 +87,21 @@ class Older(Folder):
             used = {m.id for m in load_project(path).materials}
             wanted = {m.id for m in PROJECT.materials if m.is_sheet}
             self.assertEqual(sheets, wanted & used)
+
+    def test_version_4_keeps_its_fields_and_materials_say_how_they_are_sold(self) -> None:
+        path = self.folder / "v4.calveth"
+        shutil.copy(OLD / "version-4.calveth", path)
+        before = hashlib.sha256(path.read_bytes()).hexdigest()
+        project = load_project(path)
+        self.assertEqual(hashlib.sha256(path.read_bytes()).hexdigest(), before)
+        self.assertEqual(read_json(OLD / "schema-4.json"), project)
+        wanted = {m.id: m.bought_as for m in PROJECT.materials}
+        for material in project.materials:
+            self.assertEqual(material.bought_as, wanted[material.id], material.id)
+        self.assertEqual(project.workshop, Workshop())
+        raw = json.loads((OLD / "schema-4.json").read_text(encoding="utf-8"))["project"]
+        now = json.loads(project_to_json(project))["project"]
+        self.assertEqual(kept(raw["designs"], now["designs"]), raw["designs"])
 
     def test_twelve_different_months_begin_on_their_first_days(self) -> None:
         months = [{"open_shares": [["low", k / 12]]} for k in range(12)]

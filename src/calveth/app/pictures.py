@@ -6,6 +6,7 @@ import sys
 import time
 from collections.abc import Callable
 from concurrent.futures import Executor, Future
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +22,7 @@ from calveth.catalogue.library import (
     make_design,
     materials_of,
     named,
+    opening_of_kind,
     shipped_frames,
     shipped_make_ups,
 )
@@ -109,6 +111,19 @@ def _sloped(window: MainWindow) -> None:
     _shell(window, "sloped", "warmth", "hive")
 
 
+def _plan(window: MainWindow) -> None:
+    """Put a trough for two colonies on the bench for one picture, seen from above."""
+    frames = named("frames", "trough-two", shipped_frames())
+    make_up = named("make-up", "sandwich", shipped_make_ups())
+    design = make_design(make_up, frames, "sloped", "Two colonies")
+    second = opening_of_kind("neighbour's entrance", design.form)
+    joinery = replace(design.joinery, stand="legs")
+    design = replace(design, openings=(*design.openings, second), joinery=joinery)
+    window.document.edit("add", lambda p: add_design(p, design, materials_of(design)))
+    _shell(window, "sloped", "make-up", "openings")
+    window.view.set_cut("plan")
+
+
 def _without_sloped(window: MainWindow) -> None:
     if any(d.id == "sloped" for d in window.document.project.designs):
         window.choose("composite")
@@ -136,6 +151,8 @@ VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("shell-wet.png", lambda w: _shell(w, "timber", "wet", "says")),
     ("shell-air.png", _openings),
     ("shell-hive.png", _sloped),
+    ("shell-weight.png", lambda w: _shell(w, "timber", "weight", "walls")),
+    ("shell-plan.png", _plan),
     ("seasons.png", _seasons),
     ("compare.png", lambda w: _compare(w, "figures", "wet")),
     ("compare-ledgers.png", lambda w: _compare(w, "ledgers", "wet")),

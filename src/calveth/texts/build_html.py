@@ -22,7 +22,11 @@ from calveth.texts.units import UnitSystem
 
 
 def to_get_html(
-    plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem, currency: str
+    plan: BuildPlan,
+    materials: Mapping[str, Material],
+    units: UnitSystem,
+    currency: str,
+    years: float = 10.0,
 ) -> str:
     """Return the shopping list: boards, sheets, blocks, all else, and what it costs."""
     rows = [["to buy", "number", ""]]
@@ -55,7 +59,9 @@ def to_get_html(
     html += (
         f"<p><b>Bought {escape(money(plan.bought, currency))}</b>, of it used "
         f"{escape(money(plan.used, currency))}; {escape(money(max(saved, 0), currency))} are "
-        "offcuts and rests. Work is left out, prices are yours or rough ones by volume.</p>"
+        f"offcuts and rests. Over {years:.0f} years of use that is "
+        f"{escape(money(plan.bought / years, currency))} a year. Work is left out, prices are "
+        "yours or rough ones by volume.</p>"
     )
     if not plan.priced:
         html += "<p>! Some sizes have no price: type it in the stock list.</p>"

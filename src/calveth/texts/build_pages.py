@@ -58,6 +58,8 @@ def sheet_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
                 f"; largest rest {saw_size(rest.wide_m, units)} x {saw_size(rest.high_m, units)}"
             )  # fmt: skip
             found.append(f"  {number}. no. {numbers}; {len(sheet.cuts)} cuts{left}")
+        if layout.plan.greedy_only:
+            found.append("  ! more than 400 pieces: laid out simply, a better plan may be found")
     return found
 
 
@@ -67,7 +69,11 @@ def course_lines(
     """Return walls of blocks, course by course from the foot up."""
     found = []
     for wall in plan.walls:
-        joint = "dry" if wall.joint_m == 0 else f"joints {saw_size(wall.joint_m, units)}"
+        joint = (
+            f"dry (glued: {wall.glued_l:.1f} L)"
+            if wall.joint_m == 0
+            else f"joints {saw_size(wall.joint_m, units)}"
+        )
         glue = "" if wall.joint_m == 0 else (
             f", {wall.glue_l:.1f} L or {wall.glue_kg:.1f} kg to fill joints"
         )  # fmt: skip

@@ -39,8 +39,8 @@ WORDS: dict[str, str] = {
     "damp-proof strip on it.",
     "lay dry": "Lay the courses dry, corners interlocked; tie them with a strap, they shift.",
     "glue courses": "Glue the courses, corners interlocked; wipe the joints smooth inside.",
-    "lid frame on blocks": "Screw a timber frame on the top course with plugs for aircrete, two a "
-    "side: it carries the lid and takes the hinge.",
+    "lid frame on blocks": "Screw the timber frame round the top course with plugs for aircrete, "
+    "two a side: it carries the lid and takes the hinge.",
     "make moulds": "Make the moulds; give inner faces 2° of draft and oil them.",
     "mix and cast": "Mix by the parts, cast and tamp; form a lip along the top and its groove "
     "below, so that parts lock.",
@@ -75,6 +75,10 @@ WORDS: dict[str, str] = {
     "({queen} let her pass) if it is scribed to the wall.",
     "queen may pass": "Blocks may be {play} out of line: {queen} let a queen pass; scribe the "
     "divider to the wall along all of its edge, or glue the blocks.",
+    "neighbour shut in": "The second colony has no entrance of its own: add one in its part of the "
+    "front, in the tab Openings.",
+    "observation gap": "Behind the follower board {deep} are free: look in there without opening "
+    "the nest.",
     "walls move": "Between a dry spring and a wet autumn a box of these boards changes its height "
     "by {moves}.",
     # lifting
@@ -91,6 +95,7 @@ BULK: dict[str, str] = {
     "coat": "paint or oil, two coats", "battens by share": "battens 45 mm wide, by their share",
     "mesh": "mesh, 2 to 3 mm", "frames": "frames", "screws": "screws",
     "bolts": "bolts of the stand",
+    "plugs": "plugs for aircrete with screws, two a side",
     "tape": "tape along the edges of foam", "hinges": "hinges", "stay": "stay of the lid",
     "strap": "strap", "anchors": "ground anchors", "grease cups": "grease cups",
     "tray": "tray under the screen", "spacers": "spacers",
@@ -98,8 +103,9 @@ BULK: dict[str, str] = {
 """What is bought otherwise, by its id."""
 
 ROLE: dict[str, str] = {
-    "corner posts": "corner post", "battens": "batten", "legs": "stand", "frame strip":
-    "strip for the frames", "top bar": "top bar", "cleat": "cleat", "quilt sides": "side of quilt",
+    "corner posts": "corner post", "battens": "batten", "legs": "stand",
+    "frame strip": "strip for the frames", "lid frame": "frame round the top course",
+    "top bar": "top bar", "cleat": "cleat", "quilt sides": "side of quilt",
     "divider plate": "plate", "nest bars": "bar under the nest", "slatted rack": "slat",
     "window": "pane", "window frame": "window frame", "entrance block": "entrance block",
     "follower board": "follower board", "divider": "divider",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from concurrent.futures import Executor
 from functools import partial
+from html import escape
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QAction
@@ -23,24 +24,28 @@ from PySide6.QtWidgets import (
 from calveth.app.areas.build_options import BuildOptions
 from calveth.app.document import Document
 from calveth.app.view_state import ViewState
+from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import ElidedLabel, html_label, label, plain_tip
 from calveth.app.widgets.pages import LateArea, page_scroll, scroll_of, tab_row, top_page
 from calveth.app.workshop.drawing_view import DrawingView
 from calveth.app.workshop.plans import Plans
-from calveth.core.build.plan import BuildPlan
+from calveth.core.build.changes import changes_between
+from calveth.core.build.plan import BuildPlan, listed
 from calveth.drawing.shapes import Drawing
 from calveth.drawing.sheets_out import hive_drawings, layout_drawings, piece_drawings, stack_of
 from calveth.texts.build import parts_text, row_name, size_text, work_text
 from calveth.texts.build_html import steps_html, to_get_html, weights_html
+from calveth.texts.build_pages import change_lines
 
 PICTURES = ("apart", "views", "pieces", "layouts", "stack")
 _PICTURE_TEXT = {
     "apart": "Drawn apart", "views": "Views", "pieces": "Pieces", "layouts": "Layouts",
     "stack": "Stack",
 }  # fmt: skip
-LISTS = ("cut", "get", "weights", "steps", "how")
+LISTS = ("cut", "get", "weights", "steps", "change", "how")
 _LIST_TEXT = {
-    "cut": "Cut list", "get": "To get", "weights": "Weights", "steps": "Steps", "how": "How",
+    "cut": "Cut list", "get": "To get", "weights": "Weights", "steps": "Steps",
+    "change": "Change", "how": "How",
 }  # fmt: skip
 FORMS = (
     (".pdf", "Workshop sheets (PDF)"), (".svg", "Drawings 1:10 (SVG)"),
@@ -85,6 +90,9 @@ class BuildArea(LateArea):
             html_label(n) for n in ("what to get", "weights and standing", "steps of the work")
         )
         self.how = BuildOptions(document, view)
+        self._before = ""
+        self.before = Choice("hive it is made from", [], self._choose_before, narrow=24)
+        self.changes = html_label("what changes from one hive to the other")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -143,6 +151,7 @@ class BuildArea(LateArea):
         self._pages.addWidget(self._cut_page())
         for widget in (self.get, self.weights, self.steps):
             self._pages.addWidget(page_scroll(top_page(widget)))
+        self._pages.addWidget(self._change_page())
         self._pages.addWidget(page_scroll(top_page(self.how)))
         column.addWidget(self._pages, 1)
         return body
@@ -162,7 +171,22 @@ class BuildArea(LateArea):
         column.addWidget(self.stock_button, 0, Qt.AlignmentFlag.AlignLeft)
         return page
 
+    def _change_page(self) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        line = QHBoxLayout()
+        line.addWidget(label("make it from", "muted"))
+        line.addWidget(self.before, 1)
+        column.addLayout(line)
+        column.addWidget(page_scroll(top_page(self.changes)), 1)
+        return page
+
     # -- acts ----------------------------------------------------------------------------------
+    def _choose_before(self, design_id: str) -> None:
+        self._before = design_id
+        self._show_changes()
+
     def show_picture(self, key: str, *_: object) -> None:
         """Show the parts apart, the views, single pieces, the layouts or the stack."""
         self.picture_buttons[key].setChecked(True)
@@ -208,17 +232,36 @@ class BuildArea(LateArea):
             return
         units, table = self._view.units, self._document.project.material_table()
         currency = self._document.project.workshop.currency
+        years = self._document.project.years_of_use
         empty = units.write(sum(v.lift.empty_kg for v in plan.lifts), "mass", 0)
         unit = "mm" if units.name == "metric" else "inches, to 1/32"
         self.summary.setText(
             f"{len(plan.pieces)} pieces of {len(plan.rows)} kinds, {empty} empty; sizes in {unit}"
         )
         self._fill_table(plan)
-        self.get.setText(to_get_html(plan, table, units, currency))
+        self.get.setText(to_get_html(plan, table, units, currency, years))
         self.weights.setText(weights_html(plan, units))
         self.steps.setText(steps_html(plan, units))
+        self._show_changes()
         self._say_work()
         self._draw()
+
+    def _show_changes(self) -> None:
+        """Show how to make the hive from another one of the project."""
+        plan, project = self.plans.plan, self._document.project
+        others = [d for d in project.designs if d.id != self._view.design_id]
+        self.before.set_rows([(d.id, d.name) for d in others])
+        if not any(d.id == self._before for d in others):
+            self._before = others[0].id if others else ""
+        self.before.show_id(self._before)
+        if plan is None or not self._before:
+            self.changes.setText("")
+            return
+        old = project.design(self._before)
+        rows, _ = listed(old, project.material_table())
+        changes = changes_between([p for r in rows for p in r.pieces], plan.pieces)
+        lines = change_lines(old.name, plan.design.name, changes, self._view.units)
+        self.changes.setText("".join(f"<p>{escape(line)}</p>" for line in lines))
 
     def _fill_table(self, plan: BuildPlan) -> None:
         units, table = self._view.units, self._document.project.material_table()

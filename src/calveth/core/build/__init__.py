@@ -1,0 +1,1 @@
+"""Build: what the solids of a design become in a workshop."""

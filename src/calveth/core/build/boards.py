@@ -1,0 +1,204 @@
+"""Boards: panels glued from strips where boards are narrower, strips cut to length from boards."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from math import ceil, floor
+
+from calveth.core import constants_building as cb
+from calveth.core.build.bars import Bar, cut_bars
+from calveth.core.build.piece import Row
+from calveth.core.build.stock import StockItem, Workshop, items_for
+from calveth.core.errors import DomainError
+from calveth.core.materials import Material
+
+_GLUE_COSTS = 0.04
+
+
+@dataclass(frozen=True, slots=True)
+class Panel:
+    """How a width is made of boards: ``strips`` of ``strip_m`` each from a board ``board_m`` wide.
+
+    ``lanes`` strips lie side by side on one board. One strip is no panel: nothing is glued.
+    """
+
+    strips: int
+    strip_m: float
+    board_m: float
+    lanes: int
+
+
+@dataclass(frozen=True, slots=True)
+class Strip:
+    """A strip to be cut: of which row, how long and wide [m]."""
+
+    row: int
+    length_m: float
+    width_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Length:
+    """What one crosscut takes off a board: a strip, or narrow ones to be ripped side by side."""
+
+    strips: tuple[Strip, ...]
+
+    @property
+    def length_m(self) -> float:
+        """Length of the longest of them [m]."""
+        return max(s.length_m for s in self.strips)
+
+
+@dataclass(frozen=True, slots=True)
+class Board:
+    """One board with the lengths that are cut of it, from its end; ``left_m`` remains [m]."""
+
+    item: StockItem
+    lengths: tuple[Length, ...]
+    left_m: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BoardLayout:
+    """Boards of one material, thickness and width.
+
+    ``planed_from_m`` is the thickness they are bought in; ``above`` at most how many boards the
+    plan lies above the least; ``waste`` the share of what is bought that is in no strip.
+    """
+
+    material: str
+    thickness_m: float
+    planed_from_m: float
+    width_m: float
+    boards: tuple[Board, ...]
+    cost: float
+    priced: bool
+    above: int
+    waste: float
+
+
+def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
+    """Return how a width is best made from boards of some widths, with the least board area.
+
+    A panel loses what jointing both edges takes of every board; strips are equal and no narrower
+    than 40 mm.
+
+    Raises
+    ------
+    DomainError
+        When there are no boards.
+
+    >>> panel_of(0.244, [0.145, 0.195], 0.003)
+    Panel(strips=2, strip_m=0.122, board_m=0.145, lanes=1)
+    """
+    best: tuple[tuple[float, int, float], Panel] | None = None
+    for board in sorted(set(widths_m)):
+        if width_m <= board + 1e-9:
+            lanes = max(1, floor((board + kerf_m) / (width_m + kerf_m) + 1e-9))
+            panel = Panel(1, width_m, board, lanes)
+            area = board / lanes
+        else:
+            usable = board - cb.JOINTING.value
+            count = ceil(width_m / usable - 1e-9)
+            if width_m / count < cb.LEAST_STRIP.value:
+                continue
+            panel = Panel(count, width_m / count, board, 1)
+            # A joint more is only worth it where it saves some board.
+            area = board * count * (1 + _GLUE_COSTS * (count - 1))
+        score = (round(area, 6), panel.strips, board)
+        if best is None or score < best[0]:
+            best = (score, panel)
+    if best is None:
+        raise DomainError(
+            "board", f"{1000 * width_m:.0f} mm", "wide cannot be made from the boards in stock; "
+            "add wider ones",
+        )  # fmt: skip
+    return best[1]
+
+
+def board_layouts(
+    rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop
+) -> tuple[list[BoardLayout], dict[int, Panel]]:
+    """Return the boards rows of one material and thickness are cut from, and how panels are made.
+
+    Raises
+    ------
+    DomainError
+        When no board is thick or long enough; it names the size and the remedy.
+    """
+    items = items_for(workshop, "board", material.id, material.group, thickness_m)
+    if not items:
+        raise DomainError(
+            "stock", f"{1000 * thickness_m:.0f} mm",
+            f"thick {material.name} is not in the stock list; add boards of this thickness",
+        )  # fmt: skip
+    longest = max(row.piece.length_m for row in rows)
+    usable = [i for i in items if i.length_m - 2 * workshop.trim_m >= longest - 1e-9]
+    widths = [i.width_m for i in (usable or items)]
+    panels = {row.number: panel_of(row.piece.width_m, widths, workshop.kerf_m) for row in rows}
+    groups: dict[float, list[Length]] = {}
+    for row in rows:
+        panel = panels[row.number]
+        strip = Strip(row.number, row.piece.length_m, panel.strip_m)
+        if panel.lanes == 1:
+            lengths = [Length((strip,))] * (row.count * panel.strips)
+            groups.setdefault(panel.board_m, []).extend(lengths)
+    for board, bundles in _bundled(rows, panels).items():
+        groups.setdefault(board, []).extend(bundles)
+    found = [
+        _layout(lengths, width, items, material, thickness_m, workshop)
+        for width, lengths in sorted(groups.items())
+    ]
+    return found, panels
+
+
+def _bundled(rows: Sequence[Row], panels: Mapping[int, Panel]) -> dict[float, list[Length]]:
+    """Return narrow strips of one width side by side, as many as a board is wide."""
+    narrow: dict[tuple[float, float, int], list[Strip]] = {}
+    for row in rows:
+        panel = panels[row.number]
+        if panel.lanes > 1:
+            key = (panel.board_m, panel.strip_m, panel.lanes)
+            strip = Strip(row.number, row.piece.length_m, panel.strip_m)
+            narrow.setdefault(key, []).extend([strip] * row.count)
+    found: dict[float, list[Length]] = {}
+    for (board, _, lanes), strips in narrow.items():
+        strips.sort(key=lambda s: (-s.length_m, s.row))
+        found.setdefault(board, []).extend(
+            Length(tuple(strips[at : at + lanes])) for at in range(0, len(strips), lanes)
+        )
+    return found
+
+
+def _layout(
+    lengths: list[Length],
+    width: float,
+    items: Sequence[StockItem],
+    material: Material,
+    thickness_m: float,
+    workshop: Workshop,
+) -> BoardLayout:
+    fitting = sorted((i for i in items if abs(i.width_m - width) < 1e-9), key=lambda i: i.length_m)
+    bought = fitting[0].thickness_m or thickness_m
+
+    def price(item: StockItem) -> float:
+        if item.price is not None:
+            return item.price
+        return item.length_m * item.width_m * bought * material.price_eur_m3
+
+    priced = all(price(i) > 0 for i in fitting)
+    # Without any price the length is what is saved.
+    bars = [Bar(i.length_m, price(i) if priced else i.length_m) for i in fitting]
+    plan = cut_bars([x.length_m for x in lengths], bars, workshop.kerf_m, workshop.trim_m)
+    boards = tuple(
+        Board(fitting[bar.stock], tuple(lengths[i] for i in bar.pieces), bar.left_m)
+        for bar in plan.bars
+    )
+    area = sum(b.item.length_m * b.item.width_m for b in boards)
+    used = sum(s.length_m * s.width_m for x in lengths for s in x.strips)
+    return BoardLayout(
+        material=material.id, thickness_m=thickness_m, planed_from_m=bought, width_m=width,
+        boards=boards, cost=sum(price(b.item) for b in boards), priced=priced, above=plan.above,
+        waste=1 - used / area,
+    )  # fmt: skip

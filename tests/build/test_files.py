@@ -17,7 +17,7 @@ import openpyxl
 import pypdf
 from numpy.typing import NDArray
 
-from calveth.app.workshop.files import write_plan
+from calveth.app.report.workshop_files import write_plan
 from calveth.app.workshop.templates import plates_of, templates_of
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import workshop_of
@@ -141,7 +141,7 @@ class Solids(Files):
         space = root.tag.partition("}")[0] + "}"
         objects = list(root.iter(f"{space}object"))
         self.assertEqual(len(objects), len(self.plan.pieces))
-        self.assertIn("lid: plate, outer", {o.get("name") for o in objects})
+        self.assertIn("lid: outer plate", {o.get("name") for o in objects})
         for one in objects:
             triangles = [
                 tuple(int(t.get(k) or "") for k in ("v1", "v2", "v3"))
@@ -205,7 +205,7 @@ class Sheets(Files):
     def test_a_long_outline_takes_several_pages(self) -> None:
         made = plan(workshop_project(), "trapezoid")
         templates = templates_of(made, METRIC)
-        ends = [t for t in templates if "left and right, outline" in t.title]
+        ends = [t for t in templates if "left, right, outline" in t.title]
         self.assertTrue(ends)
         plates = plates_of([ends[0]])
         # 440 x 290 mm on sheets of 178 x 240 that overlap by 10.

@@ -68,7 +68,7 @@ def run(args: argparse.Namespace) -> int:
         print("\n".join(change_lines(before.design.name, design.name, changes, units)))
         return 0
     if path is not None:
-        from calveth.app.workshop.files import write_plan
+        from calveth.app.report.workshop_files import write_plan
 
         app = None
         if path.suffix.lower() == ".pdf":

@@ -208,3 +208,7 @@ AIR_IN_MIX = Constant(
 MOULD_BOARD = Constant(
     value=0.018, unit="m", source="plywood of a mould", certainty="common practice"
 )
+SAME_THICKNESS = Constant(
+    value=0.0005, unit="m", source="boards and sheets so near a thickness are used as they are",
+    certainty="common practice",
+)  # fmt: skip

@@ -107,7 +107,7 @@ def boards_drawing(
                  text=f"{label(board.item.length_m)}, left {label(board.left_m)}",
                  high_m=0.75 * high, color="muted", anchor="left")
         )  # fmt: skip
-    title = f"{name}, {label(layout.planed_from_m)} x {label(wide)}: {len(layout.boards)} to buy"
+    title = f"{name}, {label(layout.thickness_m)} x {label(wide)}: {len(layout.boards)} to buy"
     return Drawing(title=title, marks=tuple(marks), rows=tuple(rows))
 
 

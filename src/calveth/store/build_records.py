@@ -84,7 +84,7 @@ def board_rows(plan: BuildPlan) -> Rows:
         {
             "material": layout.material, "board": number, "stock": board.item.name,
             "length_m": _r(board.item.length_m, 4), "width_m": _r(board.item.width_m, 4),
-            "thickness_m": _r(layout.planed_from_m, 4),
+            "thickness_m": _r(layout.thickness_m, 4),
             "cuts": " | ".join(
                 " + ".join(f"{s.row}: {1000 * s.length_m:.1f} x {1000 * s.width_m:.1f} mm"
                            for s in length.strips)

@@ -17,7 +17,7 @@ from calveth.texts.findings import written
 from calveth.texts.units import UnitSystem
 
 _HALF_MM, _PARTS = 0.0005, 32
-_PLACE = {"outer": "outer", "inner": "inner", "middle": "between", "whole": ""}
+_PLACE = {"outer": "outer", "inner": "inner", "middle": "middle", "whole": ""}
 _UNITS = {"litres": "volume", "area": "area", "mass": "mass", "length": "length"}
 
 
@@ -66,15 +66,12 @@ def parts_text(parts: tuple[PartId, ...]) -> str:
 
 
 def piece_name(piece: Piece, sides: tuple[str, ...] = ()) -> str:
-    """Return what a piece is called within its part: ``front and back, inner``."""
+    """Return what a piece is called within its part: ``inner front, back``."""
     if piece.role in ROLE:
         role = ROLE[piece.role]
         return role
-    where = " and ".join(sides or ((piece.side,) if piece.side else ()))
-    if not where:
-        where = "plate"
-    place = _PLACE.get(piece.place, "")
-    return f"{where}, {place}" if place else where
+    where = ", ".join(sides or ((piece.side,) if piece.side else ())) or "plate"
+    return f"{_PLACE.get(piece.place, '')} {where}".strip()
 
 
 def row_name(row: Row) -> str:
@@ -90,6 +87,8 @@ def work_text(
     panel = panels.get(row.number)
     if panel is not None and panel.strips > 1:
         found.append(f"glued from {panel.strips} strips of {saw_size(panel.strip_m, units)}")
+    if panel is not None and panel.planed_from_m > 0:
+        found.append(f"planed from {saw_size(panel.planed_from_m, units)}")
     if row.number in joined:
         found.append(f"butted from {joined[row.number]} parts, joints taped")
     if piece.outline:

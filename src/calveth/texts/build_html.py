@@ -34,7 +34,7 @@ def to_get_html(
         counts: dict[str, int] = {}
         for one in board.boards:
             size = " x ".join(
-                saw_size(s, units) for s in (board.planed_from_m, board.width_m, one.item.length_m)
+                saw_size(s, units) for s in (board.thickness_m, board.width_m, one.item.length_m)
             )
             counts[size] = counts.get(size, 0) + 1
         name = materials[board.material].name

@@ -15,12 +15,10 @@ def board_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
     """Return every board with what is cut of it."""
     found = []
     for layout in plan.boards:
-        bought = saw_size(layout.planed_from_m, units)
         thick = saw_size(layout.thickness_m, units)
-        planed = "" if bought == thick else f", planed to {thick}"
         found.append(
-            f"{materials[layout.material].name} {bought} x {saw_size(layout.width_m, units)}"
-            f"{planed}: {len(layout.boards)} to buy, waste {layout.waste:.0%}, "
+            f"{materials[layout.material].name} {thick} x {saw_size(layout.width_m, units)}"
+            f": {len(layout.boards)} to buy, waste {layout.waste:.0%}, "
             f"{above_text(layout.above, 'board')}"
         )
         for number, board in enumerate(layout.boards, start=1):

@@ -338,7 +338,7 @@ def _table() -> QTableWidget:
     table.setTabKeyNavigation(False)
     table.verticalHeader().setDefaultSectionSize(24)
     head = table.horizontalHeader()
-    for column, width in enumerate((30, 28, 112, 0, 120)):
+    for column, width in enumerate((30, 26, 104, 0, 112)):
         table.setColumnWidth(column, width)
         mode = QHeaderView.ResizeMode.Interactive if width else QHeaderView.ResizeMode.Stretch
         head.setSectionResizeMode(column, mode)

@@ -40,7 +40,7 @@ def export_build(c: Context, ending: str = "") -> None:
     workshop = workshop_of(project)
 
     def done(answer: object) -> None:
-        from calveth.app.workshop.files import write_plan
+        from calveth.app.report.workshop_files import write_plan
 
         assert isinstance(answer, BuildPlan)
         written: list[str] = []

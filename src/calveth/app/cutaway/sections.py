@@ -8,10 +8,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from calveth.app.cutaway.drag import Drag, drag_of
+from calveth.app.cutaway.drawings import Placed, paint_placed, place
 from calveth.app.cutaway.view import Scene
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import font
-from calveth.app.workshop.paint import Placed, paint_placed, place
 from calveth.core.hive.design import Face
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.openings_cut import along_m

@@ -11,9 +11,9 @@ from pathlib import Path
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QPainter
 
+from calveth.app.cutaway.drawings import paint_placed, place
 from calveth.app.report.pdf import Chapter, Picture, paint_chapters
 from calveth.app.theme.palette import LIGHT
-from calveth.app.workshop.paint import paint_placed, place
 from calveth.app.workshop.templates import plates_of, templates_of
 from calveth.core.build.plan import BuildPlan
 from calveth.core.materials import Material

@@ -9,8 +9,8 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QHelpEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
+from calveth.app.cutaway.drawings import Placed, paint_placed, place
 from calveth.app.theme.theme import current, font
-from calveth.app.workshop.paint import Placed, paint_placed, place
 from calveth.drawing.shapes import Drawing
 
 _TITLE_PX, _GAP_PX, _LEAST_PX = 22.0, 12.0, 34.0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, floor
 
 from calveth.core import constants_building as cb
@@ -21,12 +21,14 @@ class Panel:
     """How a width is made of boards: ``strips`` of ``strip_m`` each from a board ``board_m`` wide.
 
     ``lanes`` strips lie side by side on one board. One strip is no panel: nothing is glued.
+    ``planed_from_m`` is the thickness of the board; 0.0 where it is the thickness wanted.
     """
 
     strips: int
     strip_m: float
     board_m: float
     lanes: int
+    planed_from_m: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,13 +65,13 @@ class Board:
 class BoardLayout:
     """Boards of one material, thickness and width.
 
-    ``planed_from_m`` is the thickness they are bought in; ``above`` at most how many boards the
-    plan lies above the least; ``waste`` the share of what is bought that is in no strip.
+    ``thickness_m`` is the thickness they are bought in, pieces may be planed thinner; ``above``
+    at most how many boards the plan lies above the least; ``waste`` the share of what is bought
+    that is in no strip.
     """
 
     material: str
     thickness_m: float
-    planed_from_m: float
     width_m: float
     boards: tuple[Board, ...]
     cost: float
@@ -90,7 +92,7 @@ def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
         When there are no boards.
 
     >>> panel_of(0.244, [0.145, 0.195], 0.003)
-    Panel(strips=2, strip_m=0.122, board_m=0.145, lanes=1)
+    Panel(strips=2, strip_m=0.122, board_m=0.145, lanes=1, planed_from_m=0.0)
     """
     best: tuple[tuple[float, int, float], Panel] | None = None
     for board in sorted(set(widths_m)):
@@ -120,7 +122,9 @@ def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
 def board_layouts(
     rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop
 ) -> tuple[list[BoardLayout], dict[int, Panel]]:
-    """Return the boards rows of one material and thickness are cut from, and how panels are made.
+    """Return the boards rows of one material are cut from, and how panels are made.
+
+    All rows come from boards of one thickness, ``thickness_m`` or the next in stock above it.
 
     Raises
     ------
@@ -136,7 +140,12 @@ def board_layouts(
     longest = max(row.piece.length_m for row in rows)
     usable = [i for i in items if i.length_m - 2 * workshop.trim_m >= longest - 1e-9]
     widths = [i.width_m for i in (usable or items)]
-    panels = {row.number: panel_of(row.piece.width_m, widths, workshop.kerf_m) for row in rows}
+    bought = items[0].thickness_m or thickness_m
+    panels = {}
+    for row in rows:
+        panel = panel_of(row.piece.width_m, widths, workshop.kerf_m)
+        planed = bought if bought - row.piece.thickness_m > cb.SAME_THICKNESS.value + 1e-9 else 0.0
+        panels[row.number] = replace(panel, planed_from_m=planed)
     groups: dict[float, list[Length]] = {}
     for row in rows:
         panel = panels[row.number]
@@ -198,7 +207,7 @@ def _layout(
     area = sum(b.item.length_m * b.item.width_m for b in boards)
     used = sum(s.length_m * s.width_m for x in lengths for s in x.strips)
     return BoardLayout(
-        material=material.id, thickness_m=thickness_m, planed_from_m=bought, width_m=width,
+        material=material.id, thickness_m=bought, width_m=width,
         boards=boards, cost=sum(price(b.item) for b in boards), priced=priced, above=plan.above,
         waste=1 - used / area,
     )  # fmt: skip

@@ -227,7 +227,13 @@ def _layouts(
         if piece.material == _ORDERED:
             ordered.append(row.number)
         elif piece.bought_as in ("board", "sheet"):
-            kind = (piece.bought_as, piece.material, round(piece.thickness_m, 5))
+            thickness = piece.thickness_m
+            if piece.bought_as == "board":
+                # Thinner pieces are planed from the same boards, and share them.
+                wood = materials[piece.material]
+                found = items_for(workshop, "board", wood.id, wood.group, thickness)
+                thickness = (found[0].thickness_m if found else 0.0) or thickness
+            kind = (piece.bought_as, piece.material, round(thickness, 5))
             groups.setdefault(kind, []).append(row)
     boards: list[BoardLayout] = []
     sheets: list[SheetLayout] = []

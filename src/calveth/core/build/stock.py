@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from calveth.core.constants_building import SAME_THICKNESS
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
 
 StockKind = Literal["board", "sheet", "block"]
@@ -106,7 +107,7 @@ def items_for(workshop: Workshop, kind: StockKind, material: str, group: str,
     exact = [
         i
         for i in fitting
-        if i.thickness_m == 0 or abs(i.thickness_m - thickness_m) <= 0.0005 + 1e-9
+        if i.thickness_m == 0 or abs(i.thickness_m - thickness_m) <= SAME_THICKNESS.value + 1e-9
     ]
     if exact:
         return tuple(exact)

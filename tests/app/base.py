@@ -42,6 +42,7 @@ from calveth.app.main_window import MainWindow
 from calveth.app.pictures import InlineExecutor, settle
 from calveth.app.prompts import Prompts, Unsaved
 from calveth.app.theme import theme
+from calveth.app.theme.palette import LIGHT
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess import shells as shells_module
 from calveth.core.assess.shells import solved_shells
@@ -180,6 +181,8 @@ class WindowTest(unittest.TestCase):
 
     def setUp(self) -> None:
         self.app = application()
+        if theme.current() is not LIGHT:  # a test before this one went dark
+            theme.choose(self.app, dark=False)
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)

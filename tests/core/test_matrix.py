@@ -106,8 +106,8 @@ def names_a_field_and_a_remedy(sentence: str) -> bool:
 
 
 def setUpModule() -> None:
-    """Draw six times instead of thirty-two: what is asked here is that everything comes out."""
-    patch = mock.patch.object(bands_module, "DRAWS", 6)
+    """Draw three times instead of thirty-two: what is asked here is that everything comes out."""
+    patch = mock.patch.object(bands_module, "DRAWS", 3)
     patch.start()
     unittest.addModuleCleanup(patch.stop)
 

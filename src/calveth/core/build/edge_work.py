@@ -90,7 +90,8 @@ def bevels(bend: Bend | None, box: Cuboid, plane: Plane) -> tuple[Message, ...]:
     inner = box.y1 if front else box.y0
     outer = box.y0 if front else box.y1
     found = []
-    for name, z, other in (("lower", box.z0, box.z1), ("upper", box.z1, box.z0)):
+    edges = (("lower edge bevel", box.z0, box.z1), ("upper edge bevel", box.z1, box.z0))
+    for name, z, other in edges:
         ys, zs = bend.place([inner, inner, outer], [z, other, z])
         along = (float(ys[1] - ys[0]), float(zs[1] - zs[0]))
         across = (float(ys[2] - ys[0]), float(zs[2] - zs[0]))
@@ -101,7 +102,7 @@ def bevels(bend: Bend | None, box: Cuboid, plane: Plane) -> tuple[Message, ...]:
             )
         )
         if square > 0.05:
-            found.append(message(f"{name} edge bevel", angle=Value(square, "angle", 1)))
+            found.append(message(name, angle=Value(square, "angle", 1)))
     return tuple(found)
 
 

@@ -74,7 +74,7 @@ class Versions(unittest.TestCase):
         changes = changes_between(pieces, pieces)
         self.assertTrue(changes.nothing)
         self.assertEqual(changes.kept, len(pieces))
-        lines = change_lines("a", "b", changes, METRIC)
+        lines = change_lines("a", "b", changes, METRIC, TABLE)
         self.assertIn("Nothing is to be cut.", lines[-1])
 
     def test_a_thicker_lid_is_a_new_lid(self) -> None:
@@ -94,7 +94,7 @@ class Versions(unittest.TestCase):
             self.assertAlmostEqual(recut.new.width_m, 0.168)
             self.assertGreaterEqual(recut.old.width_m, recut.new.width_m)
         self.assertFalse(changes.new)
-        self.assertIn("cut down", "\n".join(change_lines("a", "b", changes, INCH)))
+        self.assertIn("cut down", "\n".join(change_lines("a", "b", changes, INCH, TABLE)))
 
     def test_a_piece_with_a_hole_is_not_cut_down_to_one_without(self) -> None:
         old = DEMO.design("timber")

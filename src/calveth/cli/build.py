@@ -65,7 +65,13 @@ def run(args: argparse.Namespace) -> int:
     if args.before:
         before = plan_of(project, find_design(project, args.before))
         changes = changes_between(before.pieces, plan.pieces)
-        print("\n".join(change_lines(before.design.name, design.name, changes, units)))
+        print(
+            "\n".join(
+                change_lines(
+                    before.design.name, design.name, changes, units, project.material_table()
+                )
+            )
+        )
         return 0
     if path is not None:
         from calveth.app.report.workshop_files import write_plan

@@ -35,7 +35,9 @@ def flat_piece(row: Row, material: Material, label: Label) -> Drawing:
         y = wide * 0.12
         style = Style(line="muted", line_px=0.8)
         marks.append(Line(points=((0.4 * long, y), (0.6 * long, y)), style=style))
-    return Drawing(title=f"no. {row.number}", marks=tuple(marks), rows=((0, row.number),))
+    sizes = " x ".join(label(s) for s in (long, wide, piece.thickness_m))
+    title = f"no. {row.number}: {sizes}"
+    return Drawing(title=title, marks=tuple(marks), rows=((0, row.number),))
 
 
 def _cutout(cutout: Cutout, shift: float, label: Label, high: float) -> list[Mark]:

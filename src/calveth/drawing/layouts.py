@@ -78,7 +78,9 @@ def boards_drawing(
     rows: list[tuple[int, int]] = []
     wide = layout.width_m
     longest = max(b.item.length_m for b in layout.boards)
-    high = min(0.03 * longest, 0.42 * wide)
+    # Figures of thin bars stand over them: none of a size to read fits in.
+    thin = wide < 0.025 * longest
+    high = 0.018 * longest if thin else min(0.03 * longest, 0.42 * wide)
     step = wide + 1.5 * high
     for number, board in enumerate(layout.boards):
         y = -number * step
@@ -94,12 +96,12 @@ def boards_drawing(
                               line_px=0.9)  # fmt: skip
                 marks.append(_box(x, y0, x + strip.length_m, y0 + tall, style))
                 rows.append((len(marks) - 1, strip.row))
-                if not narrow:
+                if not narrow and not thin:
                     text = f"{strip.row}: {label(strip.length_m)}"
                     small = min(high, 0.7 * tall, strip.length_m / (0.6 * len(text)))
                     at = (x + strip.length_m / 2, y0 + tall / 2)
                     marks.append(Text(at=at, text=text, high_m=small))
-            if narrow:
+            if narrow or thin:
                 marks.append(_bundle(length, (x, y + wide), high, label))
             x += length.length_m + 0.003
         marks.append(

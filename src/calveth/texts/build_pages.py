@@ -123,7 +123,9 @@ def cast_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSy
     return found
 
 
-def change_lines(old: str, new: str, changes: Changes, units: UnitSystem) -> list[str]:
+def change_lines(
+    old: str, new: str, changes: Changes, units: UnitSystem, materials: Mapping[str, Material]
+) -> list[str]:
     """Return how to make one version from another."""
     found = [f"To make “{new}” from “{old}”: {changes.kept} pieces stay as they are."]
     if changes.nothing:
@@ -136,8 +138,9 @@ def change_lines(old: str, new: str, changes: Changes, units: UnitSystem) -> lis
     for row in changes.new:
         found.append(
             f"  make {row.count} x {size_text(row.piece, units)} ({parts_text(row.parts)} · "
-            f"{row_name(row)})"
+            f"{row_name(row)}; {materials[row.piece.material].name})"
         )
     for row in changes.over:
-        found.append(f"  left over {row.count} x {size_text(row.piece, units)}")
+        name = materials[row.piece.material].name
+        found.append(f"  left over {row.count} x {size_text(row.piece, units)} ({name})")
     return found

@@ -36,6 +36,7 @@ from calveth.drawing.sheets_out import hive_drawings, layout_drawings, piece_dra
 from calveth.texts.build import parts_text, row_name, size_text, work_text
 from calveth.texts.build_html import steps_html, to_get_html, weights_html
 from calveth.texts.build_pages import change_lines
+from calveth.texts.units import INCH
 
 PICTURES = ("apart", "views", "pieces", "layouts", "stack")
 _PICTURE_TEXT = {
@@ -260,7 +261,9 @@ class BuildArea(LateArea):
         old = project.design(self._before)
         rows, _ = listed(old, project.material_table())
         changes = changes_between([p for r in rows for p in r.pieces], plan.pieces)
-        lines = change_lines(old.name, plan.design.name, changes, self._view.units)
+        lines = change_lines(
+            old.name, plan.design.name, changes, self._view.units, project.material_table()
+        )
         self.changes.setText("".join(f"<p>{escape(line)}</p>" for line in lines))
 
     def _fill_table(self, plan: BuildPlan) -> None:
@@ -284,6 +287,9 @@ class BuildArea(LateArea):
                     )
                 self.table.setItem(at, column, item)
         self.drawings.show_tips(tips)
+        inch = units is INCH  # fractions take more room than millimetres
+        self.table.setColumnWidth(2, 172 if inch else 104)
+        self.table.setColumnWidth(4, 64 if inch else 112)
         self._row = min(self._row, len(plan.rows))
         self.table.setCurrentCell(self._row - 1, 0)
         self.table.blockSignals(False)
@@ -313,7 +319,9 @@ class BuildArea(LateArea):
             shown = piece_drawings(plan, table, units)
             if self._row:
                 shown = [shown[self._row - 1]]
-            self.drawings.show_drawings(shown[:12], columns=1 if self._row else 3)
+            self.drawings.show_drawings(
+                shown, columns=1 if self._row else 2 if units is INCH else 3
+            )
         else:
             views = hive_drawings(plan, table, units, self._row)
             shown = [views[4]] if self._picture == "apart" else views[:4]

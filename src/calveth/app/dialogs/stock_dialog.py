@@ -60,7 +60,7 @@ class StockDialog(QDialog):
         self.table.verticalHeader().hide()
         self.table.verticalHeader().setDefaultSectionSize(24)
         head = self.table.horizontalHeader()
-        for number, width in enumerate((230, 70, 110, 90, 90, 90)):
+        for number, width in enumerate((220, 66, 106, 90, 90, 116)):
             self.table.setColumnWidth(number, width)
             head.setSectionResizeMode(number, QHeaderView.ResizeMode.Interactive)
         head.setStretchLastSection(True)

@@ -13,7 +13,7 @@ from calveth.app.cutaway.drawings import Placed, paint_placed, place
 from calveth.app.theme.theme import current, font
 from calveth.drawing.shapes import Drawing
 
-_TITLE_PX, _GAP_PX, _LEAST_PX = 22.0, 12.0, 34.0
+_TITLE_PX, _GAP_PX, _LEAST_PX, _LEAST_CELL_PX = 22.0, 12.0, 34.0, 132.0
 
 
 class DrawingView(QWidget):
@@ -58,8 +58,8 @@ class DrawingView(QWidget):
             return
         wide = self.width() / self._columns
         if not self._scaled:
-            self.setMinimumHeight(0)
             rows = ceil(len(self._drawings) / self._columns)
+            self.setMinimumHeight(int(rows * _LEAST_CELL_PX) if rows > 2 else 0)
             high = self.height() / rows
             for k, drawing in enumerate(self._drawings):
                 cell = QRectF(k % self._columns * wide, k // self._columns * high, wide, high)

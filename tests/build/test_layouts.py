@@ -11,13 +11,19 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from calveth.catalogue.library import shipped_stock
+from calveth.catalogue.shipped import demo_project
 from calveth.core.build.bars import Bar, BarPlan, cut_bars
-from calveth.core.build.boards import board_layouts, panel_of
-from calveth.core.build.plan import listed
+from calveth.core.build.boards import board_layouts, board_thickness, panel_of
+from calveth.core.build.plan import build_plan, listed
 from calveth.core.build.sheets import Blank, CutSheet, Placed, cut_sheets
 from calveth.core.build.stock import StockItem, Workshop, items_for
 from calveth.core.errors import DomainError
-from tests.core.builders import TABLE, box
+from calveth.core.hive.forms import StackedBoxes
+from calveth.texts.build import work_text
+from calveth.texts.units import METRIC
+from tests.core.builders import TABLE, box, layer
+
+DEMO = demo_project()
 
 _QUICK = settings(max_examples=40, deadline=None, derandomize=True)
 LENGTHS = st.lists(
@@ -134,7 +140,46 @@ class Panels(unittest.TestCase):
         rows, _ = listed(box(openings=()), TABLE)
         wood = [r for r in rows if r.piece.bought_as == "board"]
         with self.assertRaisesRegex(DomainError, "19 mm thick Softwood board is not in the stock"):
-            board_layouts(wood, TABLE["softwood"], 0.019, Workshop())
+            board_thickness(wood[0].piece, TABLE["softwood"], Workshop())
+
+    def test_a_square_for_posts_makes_no_boards(self) -> None:
+        """45 mm thick, 46 wide: from boards of 50, not from the square of 45 x 45 in stock."""
+        rows, _ = listed(box(openings=()), TABLE)
+        piece = next(r.piece for r in rows if r.piece.bought_as == "board")
+        workshop, wood = shipped_stock()[0].workshop, TABLE["softwood"]
+        for wide, wanted in ((0.045, (0.045, 1)), (0.046, (0.050, 1)), (0.244, (0.050, 1))):
+            some = replace(piece, thickness_m=0.045, width_m=wide)
+            self.assertEqual(board_thickness(some, wood, workshop), wanted)
+
+    def test_thick_pieces_are_glued_from_layers(self) -> None:
+        """115 mm: three boards of 38 are 114, too thin; three of 50, planed."""
+        rows, _ = listed(box(openings=()), TABLE)
+        row = next(r for r in rows if r.piece.bought_as == "board")
+        piece = replace(row.piece, thickness_m=0.115, width_m=0.1, length_m=0.5)
+        workshop, wood = shipped_stock()[0].workshop, TABLE["softwood"]
+        self.assertEqual(board_thickness(piece, wood, workshop), (0.050, 3))
+        thick = replace(row, pieces=(piece,))
+        layouts, panels = board_layouts([thick], wood, 0.050, workshop)
+        self.assertEqual(panels[row.number].layers, 3)
+        self.assertAlmostEqual(panels[row.number].planed_from_m, 0.150)
+        strips = [s for x in layouts for b in x.boards for le in b.lengths for s in le.strips]
+        self.assertEqual(len(strips), 3 * panels[row.number].strips)
+        self.assertIn("glued up from 3 layers", work_text(thick, METRIC, panels, {}))
+        with self.assertRaisesRegex(DomainError, "4500 mm.*longer"):
+            board_thickness(replace(piece, length_m=4.5), wood, workshop)
+
+    def test_a_piece_too_long_does_not_hide_the_others(self) -> None:
+        form = StackedBoxes(frame_count=10)
+        design = box(layer("softwood", 19), openings=(), form=form)
+        stock = shipped_stock()[0].workshop
+        short = replace(
+            stock, items=tuple(replace(i, length_m=min(i.length_m, 0.5)) for i in stock.items)
+        )
+        made = build_plan(design, TABLE, DEMO.colony, DEMO.place, short)
+        laid = {s.row for x in made.boards for b in x.boards for le in b.lengths for s in le.strips}
+        self.assertTrue(laid)
+        self.assertTrue(any("add longer ones" in said for said in made.problems))
+        self.assertLess(len(laid), len(made.rows))
 
 
 def overlap(a: Placed, b: Placed, gap: float) -> bool:

@@ -212,3 +212,5 @@ SAME_THICKNESS = Constant(
     value=0.0005, unit="m", source="boards and sheets so near a thickness are used as they are",
     certainty="common practice",
 )  # fmt: skip
+MOST_LAYERS = 4
+"""So many boards are glued flat on each other at most; common practice, no source."""

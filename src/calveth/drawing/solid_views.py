@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from math import cos, pi, sin, sqrt
+from math import cos, hypot, pi, sin, sqrt
 from typing import Literal
 
 from calveth.core.build.cutouts import Way
@@ -283,9 +283,10 @@ def _turns(points: list[Point]) -> list[Point]:
     found = []
     for k, (y, z) in enumerate(points):
         (y0, z0), (y1, z1) = points[k - 1], points[(k + 1) % len(points)]
-        if abs((y - y0) * (z1 - z) - (y1 - y) * (z - z0)) > 1e-10:
+        turn = (y - y0) * (z1 - z) - (y1 - y) * (z - z0)
+        if abs(turn) > 1e-7 * hypot(y - y0, z - z0) * hypot(y1 - y, z1 - z):
             found.append((y, z))
-    return found
+    return found if len(found) > 2 else points
 
 
 def _of_prism(outline: list[Point], x0: float, x1: float, shift: float) -> tuple[Face, ...]:

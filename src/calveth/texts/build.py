@@ -87,6 +87,8 @@ def work_text(
     panel = panels.get(row.number)
     if panel is not None and panel.strips > 1:
         found.append(f"glued from {panel.strips} strips of {saw_size(panel.strip_m, units)}")
+    if panel is not None and panel.layers > 1:
+        found.append(f"glued up from {panel.layers} layers")
     if panel is not None and panel.planed_from_m > 0:
         found.append(f"planed from {saw_size(panel.planed_from_m, units)}")
     if row.number in joined:

@@ -8,8 +8,8 @@ from math import ceil, floor
 
 from calveth.core import constants_building as cb
 from calveth.core.build.bars import Bar, cut_bars
-from calveth.core.build.piece import Row
-from calveth.core.build.stock import StockItem, Workshop, items_for
+from calveth.core.build.piece import Piece, Row
+from calveth.core.build.stock import StockItem, Workshop, boards_of
 from calveth.core.errors import DomainError
 from calveth.core.materials import Material
 
@@ -21,7 +21,8 @@ class Panel:
     """How a width is made of boards: ``strips`` of ``strip_m`` each from a board ``board_m`` wide.
 
     ``lanes`` strips lie side by side on one board. One strip is no panel: nothing is glued.
-    ``planed_from_m`` is the thickness of the board; 0.0 where it is the thickness wanted.
+    ``planed_from_m`` is the thickness of the board; 0.0 where it is the thickness wanted. So many
+    ``layers`` are glued flat on each other where no board is thick enough.
     """
 
     strips: int
@@ -29,6 +30,7 @@ class Panel:
     board_m: float
     lanes: int
     planed_from_m: float = 0.0
+    layers: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +94,7 @@ def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
         When there are no boards.
 
     >>> panel_of(0.244, [0.145, 0.195], 0.003)
-    Panel(strips=2, strip_m=0.122, board_m=0.145, lanes=1, planed_from_m=0.0)
+    Panel(strips=2, strip_m=0.122, board_m=0.145, lanes=1, planed_from_m=0.0, layers=1)
     """
     best: tuple[tuple[float, int, float], Panel] | None = None
     for board in sorted(set(widths_m)):
@@ -119,39 +121,76 @@ def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
     return best[1]
 
 
+def board_thickness(piece: Piece, material: Material, workshop: Workshop) -> tuple[float, int]:
+    """Return the thickness of the boards a piece is made from [m], and how many lie on each other.
+
+    The thinnest boards that are thick, long and wide enough; squares for posts are passed over
+    where a piece is wider. Only where no board is thick enough are layers glued.
+
+    Raises
+    ------
+    DomainError
+        When no board is thick, long or wide enough; it names the size and the remedy.
+    """
+    stock = boards_of(workshop, material.id, material.group)
+    failed: DomainError | None = None
+    for layers in range(1, cb.MOST_LAYERS + 1):
+        least = piece.thickness_m / layers - cb.SAME_THICKNESS.value - 1e-9
+        for thickness in sorted({i.thickness_m for i in stock}):
+            if 0 < thickness < least or (layers > 1 and thickness > 1.5 * least):
+                continue
+            widths = [
+                i.width_m for i in stock
+                if i.thickness_m == thickness
+                and i.length_m - 2 * workshop.trim_m >= piece.length_m - 1e-9
+            ]  # fmt: skip
+            if not widths:
+                longest = max(i.length_m for i in stock)
+                failed = failed or DomainError(
+                    "piece", f"{1000 * piece.length_m:.0f} mm",
+                    f"long does not come from boards of {1000 * longest:.0f} mm after trim; add "
+                    "longer ones",
+                )  # fmt: skip
+                continue
+            if max(widths) <= thickness < piece.width_m - cb.SAME_THICKNESS.value:
+                continue  # squares
+            try:
+                panel_of(piece.width_m, widths, workshop.kerf_m)
+            except DomainError as error:
+                failed = error
+                continue
+            return thickness or piece.thickness_m, layers
+        if failed is not None:
+            raise failed
+    raise DomainError(
+        "stock", f"{1000 * piece.thickness_m:.0f} mm",
+        f"thick {material.name} is not in the stock list; add boards of this thickness",
+    )  # fmt: skip
+
+
 def board_layouts(
     rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop
 ) -> tuple[list[BoardLayout], dict[int, Panel]]:
     """Return the boards rows of one material are cut from, and how panels are made.
 
-    All rows come from boards of one thickness, ``thickness_m`` or the next in stock above it.
+    All rows come from boards of one thickness, that `board_thickness` gives.
 
     Raises
     ------
     DomainError
         When no board is thick or long enough; it names the size and the remedy.
     """
-    items = items_for(workshop, "board", material.id, material.group, thickness_m)
-    if not items:
-        raise DomainError(
-            "stock", f"{1000 * thickness_m:.0f} mm",
-            f"thick {material.name} is not in the stock list; add boards of this thickness",
-        )  # fmt: skip
-    longest = max(row.piece.length_m for row in rows)
-    usable = [i for i in items if i.length_m - 2 * workshop.trim_m >= longest - 1e-9]
-    widths = [i.width_m for i in (usable or items)]
-    bought = items[0].thickness_m or thickness_m
-    panels = {}
-    for row in rows:
-        panel = panel_of(row.piece.width_m, widths, workshop.kerf_m)
-        planed = bought if bought - row.piece.thickness_m > cb.SAME_THICKNESS.value + 1e-9 else 0.0
-        panels[row.number] = replace(panel, planed_from_m=planed)
+    items = [
+        i for i in boards_of(workshop, material.id, material.group)
+        if not i.thickness_m or abs(i.thickness_m - thickness_m) < 1e-5
+    ]  # fmt: skip
+    panels = {row.number: _panel(row.piece, items, thickness_m, workshop) for row in rows}
     groups: dict[float, list[Length]] = {}
     for row in rows:
         panel = panels[row.number]
         strip = Strip(row.number, row.piece.length_m, panel.strip_m)
         if panel.lanes == 1:
-            lengths = [Length((strip,))] * (row.count * panel.strips)
+            lengths = [Length((strip,))] * (row.count * panel.strips * panel.layers)
             groups.setdefault(panel.board_m, []).extend(lengths)
     for board, bundles in _bundled(rows, panels).items():
         groups.setdefault(board, []).extend(bundles)
@@ -162,6 +201,18 @@ def board_layouts(
     return found, panels
 
 
+def _panel(
+    piece: Piece, items: Sequence[StockItem], thickness_m: float, workshop: Workshop
+) -> Panel:
+    """Return how a piece is made of boards of one thickness."""
+    widths = [i.width_m for i in items if i.length_m - 2 * workshop.trim_m >= piece.length_m - 1e-9]
+    panel = panel_of(piece.width_m, widths, workshop.kerf_m)
+    play = cb.SAME_THICKNESS.value + 1e-9
+    layers = max(1, ceil((piece.thickness_m - play) / thickness_m))
+    planed = layers * thickness_m - piece.thickness_m > play
+    return replace(panel, planed_from_m=layers * thickness_m if planed else 0.0, layers=layers)
+
+
 def _bundled(rows: Sequence[Row], panels: Mapping[int, Panel]) -> dict[float, list[Length]]:
     """Return narrow strips of one width side by side, as many as a board is wide."""
     narrow: dict[tuple[float, float, int], list[Strip]] = {}
@@ -170,7 +221,7 @@ def _bundled(rows: Sequence[Row], panels: Mapping[int, Panel]) -> dict[float, li
         if panel.lanes > 1:
             key = (panel.board_m, panel.strip_m, panel.lanes)
             strip = Strip(row.number, row.piece.length_m, panel.strip_m)
-            narrow.setdefault(key, []).extend([strip] * row.count)
+            narrow.setdefault(key, []).extend([strip] * (row.count * panel.layers))
     found: dict[float, list[Length]] = {}
     for (board, _, lanes), strips in narrow.items():
         strips.sort(key=lambda s: (-s.length_m, s.row))

@@ -9,7 +9,7 @@ from math import ceil
 from typing import TypeVar
 
 from calveth.core.build.added import added_pieces, spare_timber
-from calveth.core.build.boards import BoardLayout, Panel, board_layouts
+from calveth.core.build.boards import BoardLayout, Panel, board_layouts, board_thickness
 from calveth.core.build.bulk import bulk_of
 from calveth.core.build.casting import CastPart, cast_parts
 from calveth.core.build.courses import BlockWall, block_walls
@@ -229,10 +229,12 @@ def _layouts(
         elif piece.bought_as in ("board", "sheet"):
             thickness = piece.thickness_m
             if piece.bought_as == "board":
-                # Thinner pieces are planed from the same boards, and share them.
-                wood = materials[piece.material]
-                found = items_for(workshop, "board", wood.id, wood.group, thickness)
-                thickness = (found[0].thickness_m if found else 0.0) or thickness
+                try:
+                    # Thinner pieces are planed from the same boards, and share them.
+                    thickness, _ = board_thickness(piece, materials[piece.material], workshop)
+                except DomainError as error:
+                    problems.append(_named(materials[piece.material], error))
+                    continue
             kind = (piece.bought_as, piece.material, round(thickness, 5))
             groups.setdefault(kind, []).append(row)
     boards: list[BoardLayout] = []
@@ -249,9 +251,12 @@ def _layouts(
             else:
                 sheets.append(_sheets(design, group, material, thickness, workshop, problems))
         except DomainError as error:
-            known = material.name in str(error)
-            problems.append(str(error) if known else f"{material.name}, {error}")
+            problems.append(_named(material, error))
     return tuple(boards), tuple(sheets), panels, tuple(ordered)
+
+
+def _named(material: Material, error: DomainError) -> str:
+    return str(error) if material.name in str(error) else f"{material.name}, {error}"
 
 
 def _sheets(
@@ -280,7 +285,8 @@ def _sheets(
     kerf = 0.0 if soft else workshop.kerf_m
     best: SheetLayout | None = None
     failed: DomainError | None = None
-    for item in items:
+    # The largest last: a refusal names it.
+    for item in sorted(items, key=lambda i: i.length_m * i.width_m):
         try:
             layout = _on_item(rows, material, thickness_m, item, kerf, workshop, turns=turns)
         except DomainError as error:

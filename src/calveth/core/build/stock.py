@@ -95,6 +95,13 @@ class Workshop:
                 )
 
 
+def boards_of(workshop: Workshop, material: str, group: str) -> tuple[StockItem, ...]:
+    """Return the boards of a material; those for its group where none names it."""
+    boards = [i for i in workshop.items if i.kind == "board"]
+    own = tuple(i for i in boards if i.fits == material)
+    return own or tuple(i for i in boards if i.fits == group)
+
+
 def items_for(workshop: Workshop, kind: StockKind, material: str, group: str,
               thickness_m: float) -> tuple[StockItem, ...]:  # fmt: skip
     """Return the sizes a piece can be cut from: of its thickness, else of the next one above.

@@ -135,7 +135,7 @@ def board_thickness(piece: Piece, material: Material, workshop: Workshop) -> tup
     stock = boards_of(workshop, material.id, material.group)
     failed: DomainError | None = None
     for layers in range(1, cb.MOST_LAYERS + 1):
-        least = piece.thickness_m / layers - cb.SAME_THICKNESS.value - 1e-9
+        least = (piece.thickness_m - cb.SAME_THICKNESS.value) / layers - 1e-9
         for thickness in sorted({i.thickness_m for i in stock}):
             if 0 < thickness < least or (layers > 1 and thickness > 1.5 * least):
                 continue

@@ -195,11 +195,11 @@ class Area(WindowTest):
         w = self.w
         w.choose("timber")
         w.go_to("build")
-        w.document.edit("wall", lambda p: set_layer_thickness(p, "timber", "walls", 0, 0.15))
+        # Four of the thickest boards make 200 mm.
+        w.document.edit("wall", lambda p: set_layer_thickness(p, "timber", "walls", 0, 0.25))
         self.settle(w)
-        self.assertIn(
-            "150 mm thick Softwood board is not in the stock list", w.build.problem.text()
-        )
+        said = "250 mm thick Softwood board is not in the stock list"
+        self.assertIn(said, w.build.problem.text())
         self.assertTrue(w.build.problem.isVisible())
         self.assertGreater(w.build.table.rowCount(), 3)
 

@@ -17,7 +17,7 @@ ROOT = Path(__file__).parent
 # Two processes with two threads each would wait for each other.
 _ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
 WEIGHTS = ROOT / "durations.json"
-"""CPU time of every module [s], as ``python -m tests --durations`` measured it last."""
+"""Time every module took [s], as ``python -m tests --durations`` measured it last."""
 _TIMES = "CALVETH_TEST_TIMES"
 # A module that is new is taken to be as slow as its length.
 _BYTES_A_SECOND = 1000
@@ -49,15 +49,15 @@ def main(arguments: list[str]) -> int:
 
 
 class Timed(unittest.TextTestResult):
-    """Keeps the CPU time of every test, with that of its class's set-up in the first [s]."""
+    """Keeps the time of every test, with that of its class's set-up in the first [s]."""
 
     def __init__(self, *args: Any, **more: Any) -> None:
         super().__init__(*args, **more)
         self.took: list[tuple[float, str]] = []
-        self._since = time.process_time()
+        self._since = time.monotonic()
 
     def stopTest(self, test: unittest.TestCase) -> None:
-        now = time.process_time()
+        now = time.monotonic()
         self.took.append((now - self._since, test.id()))
         self._since = now
         super().stopTest(test)
@@ -102,7 +102,7 @@ def halves() -> tuple[list[str], list[str]]:
 
 
 def measure() -> int:
-    """Run everything and keep the CPU time of every module in the file the groups are made by."""
+    """Run everything and keep the time of every module in the file the groups are made by."""
     with tempfile.TemporaryDirectory() as folder:
         os.environ[_TIMES] = folder
         code = side_by_side(halves())
@@ -110,7 +110,7 @@ def measure() -> int:
         for path in Path(folder).glob("*.json"):
             found |= json.loads(path.read_text(encoding="utf-8"))
     WEIGHTS.write_text(json.dumps(dict(sorted(found.items())), indent=1) + "\n", encoding="utf-8")
-    print(f"{sum(found.values()):.0f} s of CPU time in all; kept in {WEIGHTS.name}")
+    print(f"{sum(found.values()):.0f} s in all; kept in {WEIGHTS.name}")
     return code
 
 

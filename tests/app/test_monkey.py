@@ -79,13 +79,13 @@ def _projects() -> int:
 class RandomHands(WindowTest):
     def test_nothing_random_hands_do_raises(self) -> None:
         """The threads and timers are the real ones; an exception in a slot fails the test."""
-        # Six draws instead of thirty-two: hands are what is tried here, and nothing is remembered.
+        # Two draws instead of thirty-two: hands are what is tried here, and nothing is remembered.
         with (
             mock.patch.dict(os.environ, {"XDG_CONFIG_HOME": str(self.folder)}),
-            mock.patch.object(bands_module, "DRAWS", 6),
+            mock.patch.object(bands_module, "DRAWS", 2),
         ):
             monkey = Monkey(self.app, self.folder, seed=5)
-            for _ in range(150):
+            for _ in range(100):
                 monkey.act()
             self.assertGreater(len(monkey.done), 5)
             monkey.end()

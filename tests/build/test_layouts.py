@@ -142,6 +142,18 @@ class Panels(unittest.TestCase):
         with self.assertRaisesRegex(DomainError, "19 mm thick Softwood board is not in the stock"):
             board_thickness(wood[0].piece, TABLE["softwood"], Workshop())
 
+    def test_narrow_pieces_share_the_boards_that_are_bought(self) -> None:
+        rows, _ = listed(box(openings=()), TABLE)
+        wide = next(r for r in rows if r.piece.bought_as == "board")
+        piece = replace(wide.piece, width_m=0.140, length_m=0.5)
+        narrow = replace(piece, width_m=0.020)
+        both = [replace(wide, number=1, pieces=(piece,)), replace(wide, number=2, pieces=(narrow,))]
+        workshop = shipped_stock()[0].workshop
+        layouts, _ = board_layouts(both, TABLE["softwood"], 0.019, workshop)
+        self.assertEqual([x.width_m for x in layouts], [0.145])
+        self.assertEqual(len(layouts[0].boards), 1)
+        self.assertEqual(layouts[0].above, 0)
+
     def test_a_square_for_posts_makes_no_boards(self) -> None:
         """45 mm thick, 46 wide: from boards of 50, not from the square of 45 x 45 in stock."""
         rows, _ = listed(box(openings=()), TABLE)

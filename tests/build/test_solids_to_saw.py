@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import unittest
+from collections import Counter
 from dataclasses import replace
 
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import opening_of_kind
 from calveth.catalogue.shipped import demo_project
 from calveth.core.airflow.paths import air_paths
+from calveth.core.build.pieces import pieces_of
 from calveth.core.build.weights import footprint_m
 from calveth.core.conduction.hive_model import hive_parts
 from calveth.core.errors import DomainError
@@ -18,7 +20,7 @@ from calveth.core.hive.joinery import FloorJoint, Joinery, LidJoint
 from calveth.core.hive.openings_cut import along_m, colony_openings
 from calveth.core.hive.parts import Solid
 from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.hive.shapes import Cuboid, bounds
+from calveth.core.hive.shapes import Cuboid, bounds, volume_m3
 from calveth.core.hive.solids import build_solids
 from calveth.core.parameters import LIKELY
 from tests.core.builders import TABLE, box, hole, layer, slot
@@ -95,6 +97,29 @@ class Parts(unittest.TestCase):
         self.assertEqual(len(sides), 4)
         deep = {round(s.shape.z1 - s.shape.z0, 9) for s in sides if isinstance(s.shape, Cuboid)}
         self.assertEqual(deep, {0.07})  # 50 mm of shavings under 20 mm of air
+
+    def test_the_stand_is_square_under_a_trough_that_leans(self) -> None:
+        """By hand: room 440 mm wide at the top, 120 mm of spread and 32 mm of wall a side."""
+        design = workshop_project().design("trapezoid")
+        made = build_solids(design)
+        stand = [s for s in made.inset if s.role == "legs"]
+        bend = made.bend
+        assert bend is not None
+        foot = bend.knots[0][0]
+        sizes: Counter[tuple[int, ...]] = Counter()
+        for solid in stand:
+            b = bounds(solid.shape, bend)
+            self.assertAlmostEqual(
+                volume_m3(solid.shape, bend), (b.x1 - b.x0) * (b.y1 - b.y0) * (b.z1 - b.z0)
+            )
+            sizes[tuple(round(1000 * v) for v in (b.x1 - b.x0, b.y1 - b.y0, b.z1 - b.z0))] += 1
+            inside = bend.middle_m - foot - 1e-9 <= b.y0 and b.y1 <= bend.middle_m + foot + 1e-9
+            self.assertEqual(inside, b.y1 - b.y0 < 0.1)
+        self.assertEqual(sizes, {(1284, 45, 45): 2, (45, 45, 360): 4, (45, 744, 45): 2})
+        cut = [p for p in pieces_of(design, made, TABLE) if p.role == "legs"]
+        self.assertEqual(sorted(round(1000 * p.length_m) for p in cut),
+                         [360] * 4 + [744] * 2 + [1284] * 2)  # fmt: skip
+        self.assertEqual({round(1000 * p.width_m) for p in cut}, {45})
 
     def test_the_stand_is_wider_than_the_body(self) -> None:
         design = box(openings=(), joinery=Joinery(stand="legs", leg_spread_m=0.1, leg_high_m=0.4))

@@ -91,6 +91,10 @@ def work_text(
         found.append(f"glued up from {panel.layers} layers")
     if panel is not None and panel.planed_from_m > 0:
         found.append(f"planed from {saw_size(panel.planed_from_m, units)}")
+    if piece.bought_as == "block":
+        found.append("laid in courses, see the blocks")
+    if piece.bought_as == "cast":
+        found.append("part of one cast")
     if row.number in joined:
         found.append(f"butted from {joined[row.number]} parts, joints taped")
     if piece.outline:

@@ -96,6 +96,9 @@ def cut_bars(
     )
     bars = tuple(sorted(bars, key=lambda b: (-stock[b.stock].length_m, b.left_m, b.pieces)))
     above = ceil((cost - bound) / dearest - 1e-9) if dearest > 0 else 0
+    # No plan has fewer bars than all lengths together fill of the longest.
+    least = -(-sum(need) // max(room)) if need else 0
+    above = min(above, len(bars) - least)
     return BarPlan(bars=bars, cost=cost, bound=bound, above=max(above, 0))
 
 

@@ -185,6 +185,15 @@ def board_layouts(
         if not i.thickness_m or abs(i.thickness_m - thickness_m) < 1e-5
     ]  # fmt: skip
     panels = {row.number: _panel(row.piece, items, thickness_m, workshop) for row in rows}
+    # Narrow pieces share the boards that are bought anyway.
+    used = {panel.board_m for panel in panels.values() if panel.lanes == 1}
+    used = used or {max(p.board_m for p in panels.values())}
+    shared = [i for i in items if i.width_m in used]
+    for row in rows:
+        if panels[row.number].lanes > 1 and row.piece.width_m <= max(used) + 1e-9:
+            long = max(i.length_m for i in shared if i.width_m >= row.piece.width_m - 1e-9)
+            if long - 2 * workshop.trim_m >= row.piece.length_m:
+                panels[row.number] = _panel(row.piece, shared, thickness_m, workshop)
     groups: dict[float, list[Length]] = {}
     for row in rows:
         panel = panels[row.number]

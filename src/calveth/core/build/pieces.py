@@ -25,7 +25,7 @@ from calveth.core.constants_building import PANE_PLAY
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.parts import BOARD_M, HiveSolids, PartId, Solid
 from calveth.core.hive.quantities import overlap_m3
-from calveth.core.hive.shapes import Bend, Cuboid, volume_m3
+from calveth.core.hive.shapes import Bend, Cuboid, bounds, volume_m3
 from calveth.core.materials import Material
 from calveth.core.message import Message, message
 
@@ -100,6 +100,11 @@ def _of_solid(
     """Return the boards one solid becomes."""
     box = solid.shape
     assert isinstance(box, Cuboid)
+    if solid.role == "legs" and hive.bend is not None:
+        # The stand is square under a hive that is not.
+        real = replace(solid, shape=bounds(box, hive.bend))
+        pieces = _of_solid(design, replace(hive, bend=None), real, material, place)
+        return [replace(piece, shape=box) for piece in pieces]
     thickness = None
     if solid.face is not None and solid.layer is not None:
         thickness = design.shell.stack(solid.face)[solid.layer].thickness_m

@@ -136,7 +136,7 @@ def _says_of_frames(form: object) -> list[Message]:
         if deeper > 0.0005
         else message("no deeper frames")
     ]
-    if form.frames_from_m > 0 or form.box_count > 1:
+    if form.box_count > 1:
         gap = form.box_height_m - form.frame_height_m + _SHIM_M
         found.append(
             message("shim between", shim=Value(_SHIM_M, "length"), gap=Value(gap, "length", 1, 2))

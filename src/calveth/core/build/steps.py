@@ -114,7 +114,9 @@ def _joining(design: Design, rows: Sequence[Row]) -> list[Step]:
         return tuple(
             r.number
             for r in rows
-            if r.piece.part.role in roles and r.piece.bought_as in ("board", "sheet")
+            if r.piece.part.role in roles
+            and r.piece.bought_as in ("board", "sheet")
+            and r.piece.place != "fitting"
         )
 
     for name, roles in (

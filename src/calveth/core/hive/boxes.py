@@ -51,7 +51,12 @@ def build_boxes(design: Design, form: BoxForm) -> HiveSolids:
     solids += lid_or_floor(design, "floor", 0.0, room)
     solids += panes(design)
     cavity, beyond, follower = _rooms(design, form, shell)
-    inset = [*fittings_of(design, form), *window_frame(design), *linings(design), *follower]
+    inset = [
+        *fittings_of(design, form, bend_of(design, form)),
+        *window_frame(design),
+        *linings(design),
+        *follower,
+    ]
     inset += quilt_rim(solids, design)
     return HiveSolids(
         solids=tuple(solids), cuts=cuts_of(design), cavity=cavity, frames=_frames(form),

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise
 
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BarTrough, BoxForm, LittleBoxes, StackedBoxes, colony_from_m
+from calveth.core.hive.forms import BoxForm, LittleBoxes, StackedBoxes, colony_from_m
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.hive.openings_cut import in_wall, part_at, wall_joints_m
 from calveth.core.hive.parts import BOARD_M, PartId, Solid, inner_part, inset_timber
 from calveth.core.hive.plates import RING_SIDES, ring_of_boards
-from calveth.core.hive.shapes import Cuboid
+from calveth.core.hive.shapes import Bend, Cuboid
 
 # Timbers as the trade has them [m]; common practice, no source.
 _SLAT_HIGH_M, _SLAT_SHARE = 0.01, 0.6
@@ -20,11 +21,11 @@ _QUILT_SIDE_M = 0.019
 _NEST_BAR_M = 0.006
 
 
-def fittings_of(design: Design, form: BoxForm) -> list[Solid]:
+def fittings_of(design: Design, form: BoxForm, bend: Bend | None) -> list[Solid]:
     """Return posts, battens, plates, bars under the nest, rack and stand."""
     return [
         *_posts(design, form), *_battens(design, form), *_plates(design, form),
-        *_nest_bars(design, form), *_rack(design, form), *_stand(design, form),
+        *_nest_bars(design, form), *_rack(design, form), *_stand(design, form, bend),
     ]  # fmt: skip
 
 
@@ -149,25 +150,24 @@ def _nest_bars(design: Design, form: BoxForm) -> list[Solid]:
     ]
 
 
-def _stand(design: Design, form: BoxForm) -> list[Solid]:
+def _stand(design: Design, form: BoxForm, bend: Bend | None) -> list[Solid]:
     """Return the stand: two bearers, four legs under their ends, and two rails on the ground.
 
     Bearers run from left to right under front and back, rails from front to back under the legs;
-    both go past the body by the spread.
+    both go past the body by the spread, at its widest. Under a hive that is bent the timbers are
+    square all the same: they are laid out where they stand and brought back into the box.
     """
     joinery = design.joinery
     if joinery.stand != "legs":
         return []
     (width, length), wall = form.spans_m, design.shell.thickness_m("walls")
     top = -design.shell.thickness_m("floor")
-    wide = min(_LEG_M, width / 3, length / 3)
+    foot_m = 2 * bend.knots[0][0] if bend is not None else length
+    front, back = (length - foot_m) / 2, (length + foot_m) / 2
+    wide = min(_LEG_M, width / 3, foot_m / 3)
     high, out = min(wide, joinery.leg_high_m / 3), wall + joinery.leg_spread_m
     foot = top - joinery.leg_high_m
-    # A trough with sloped sides is wider than its floor: the rails reach past its top.
-    far = out
-    if isinstance(form, BarTrough):
-        far += (max(w for w, _ in form.section) - form.section[0][0]) / 2
-    deep = ((0.0, wide), (length - wide, length))
+    deep = ((front, front + wide), (back - wide, back))
     across = ((-out, -out + wide), (width + out - wide, width + out))
     found = [
         Cuboid(x0=-out, x1=width + out, y0=y0, y1=y1, z0=top - high, z1=top) for y0, y1 in deep
@@ -178,9 +178,11 @@ def _stand(design: Design, form: BoxForm) -> list[Solid]:
         for y0, y1 in deep
     ]
     found += [
-        Cuboid(x0=x0, x1=x1, y0=-far, y1=length + far, z0=foot, z1=foot + high) for x0, x1 in across
+        Cuboid(x0=x0, x1=x1, y0=-out, y1=length + out, z0=foot, z1=foot + high) for x0, x1 in across
     ]
     timber = inset_timber(design.shell.walls, joinery.timber)
+    if bend is not None:
+        found = [replace(s, y0=bend.flat_m(s.y0), y1=bend.flat_m(s.y1)) for s in found]
     return [Solid(id=PartId(role="legs"), material=timber, shape=shape) for shape in found]
 
 

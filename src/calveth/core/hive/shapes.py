@@ -117,6 +117,13 @@ class Bend:
         up = z + beyond * np.interp(z, heights, out_z) + self._lift(across, z)
         return self.middle_m + along, np.asarray(up)
 
+    def flat_m(self, y_m: float) -> float:
+        """Return the y of the box that lies at a y of the hive under its floor [m]."""
+        across, foot = y_m - self.middle_m, self.knots[0][0]
+        inner = min(abs(across), foot)
+        flat = inner * self.half_m / foot + (abs(across) - inner) / self._directions()[0][0]
+        return self.middle_m + (flat if across > 0 else -flat)
+
     def _directions(self) -> tuple[list[float], list[float]]:
         """Return where a point one metre before each knot lies: on the mitre, level at the ends."""
         normals = []

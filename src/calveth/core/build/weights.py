@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from calveth.core import constants_lifting as cl
@@ -94,15 +95,10 @@ def honey_in_frame_kg(length_m: float, height_m: float, thickness_m: float, fill
     return cl.HONEY_DENSITY.value * fill * thickness_m * long * high
 
 
-def masses_of(
-    design: Design,
-    hive: HiveSolids,
-    materials: Mapping[str, Material],
-    colony: Colony,
-    state: State,
-    fill: float = cl.COMB_FILL.value,
-) -> tuple[Mass, ...]:
-    """Return all that weighs: pieces with their openings cut out, and the load in a state."""
+@lru_cache(maxsize=16)
+def _empty_masses(hive: HiveSolids, table: frozenset[tuple[str, Material]]) -> tuple[Mass, ...]:
+    """Return what the hive itself weighs; the same in every state, so it is worked out once."""
+    materials = dict(table)
     found = [
         Mass(part=solid.lifted_with, kg=kg, at_m=centre_m(solid.shape, hive.bend))
         for solid, kg in solid_weights_kg(hive, materials)
@@ -116,6 +112,20 @@ def masses_of(
             continue
         at = hole.shape.centre_m if hole is not None else hive.shell.centre_m
         found.append(Mass(part=part, kg=-kg, at_m=at))
+    return tuple(found)
+
+
+def masses_of(
+    design: Design,
+    hive: HiveSolids,
+    materials: Mapping[str, Material],
+    colony: Colony,
+    state: State,
+    fill: float = cl.COMB_FILL.value,
+) -> tuple[Mass, ...]:
+    """Return all that weighs: pieces with their openings cut out, and the load in a state."""
+    used = frozenset((key, materials[key]) for key in design.material_ids)
+    found = list(_empty_masses(hive, used))
     if state == "empty":
         return tuple(found)
     return (*found, *_load(design, hive, colony, state, fill))

@@ -212,8 +212,8 @@ class Sheets(Files):
     def test_pdf_has_all_of_it(self) -> None:
         reader = pypdf.PdfReader(self.write("plan.pdf"))
         text = "\n".join(page.extract_text() for page in reader.pages).replace("\t", " ")
-        for words in ("Cut list", "What each lift weighs", "Steps", "522 x 244 x 12",
-                      "Guidance for planning"):  # fmt: skip
+        for words in ("parts drawn apart", "Cut list", "What each lift weighs", "Steps",
+                      "522 x 244 x 12", "Guidance for planning"):  # fmt: skip
             self.assertTrue(words in text, words)
 
     def test_templates_are_true_to_scale(self) -> None:

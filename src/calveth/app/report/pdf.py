@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtCore import QBuffer, QIODevice, QMarginsF, QRect, QRectF, QSizeF
+from PySide6.QtCore import QBuffer, QIODevice, QMarginsF, QRect, QRectF, QSizeF, Qt
 from PySide6.QtGui import (
     QPageLayout,
     QPageSize,
@@ -234,6 +234,9 @@ def _chapter(
         document.drawContents(painter, clip)
         painter.restore()
         painter.save()
+        # The first picture of the next page reaches into the margin.
+        margin = QRectF(0, size.height(), size.width(), float(writer.height()))
+        painter.fillRect(margin, Qt.GlobalColor.white)
         small = font(12)
         small.setPixelSize(int(7.5 * _DPI / 72))
         painter.setFont(small)

@@ -8,12 +8,13 @@ from functools import partial
 from html import escape
 from pathlib import Path
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter
 
 from calveth.app.cutaway.drawings import paint_placed, place
 from calveth.app.report.pdf import Chapter, Picture, paint_chapters
 from calveth.app.theme.palette import LIGHT
+from calveth.app.theme.theme import font
 from calveth.app.workshop.templates import plates_of, templates_of
 from calveth.core.build.plan import BuildPlan
 from calveth.core.materials import Material
@@ -36,7 +37,7 @@ from calveth.texts.build_pages import board_lines, cast_lines, course_lines, she
 from calveth.texts.html import table
 from calveth.texts.units import UnitSystem
 
-_WIDE, _HALF = 1000, 480
+_WIDE, _HALF, _TITLE = 1000, 480, 26
 _MOST_HIGH = 1250
 _CAUTION = (
     "Guidance for planning: sizes and weights follow from the design; local codes and licensed "
@@ -138,12 +139,16 @@ def _pictured(title: str, drawings: Sequence[Drawing], name: str, *, wide: bool)
     """Return drawings as pictures under a heading, two side by side where they are not wide."""
     pictures: dict[str, Picture] = {}
     html = f"<h1>{escape(title)}</h1>"
-    for number, drawing in enumerate(drawings):
-        key = f"{name}-{number}"
-        pictures[key] = picture_of(drawing, _WIDE if wide else _HALF)
-        html += f"<p>{escape(drawing.title)}<br/>" if wide else ""
-        html += f"<img src='{key}' width='{640 if wide else 330}'/>"
-        html += "</p>" if wide else ""
+    each = 1 if wide else 2
+    for at in range(0, len(drawings), each):
+        # A paragraph a row: it goes to the next page as a whole.
+        group = drawings[at : at + each]
+        keys = [f"{name}-{at + k}" for k in range(len(group))]
+        html += "<p>"
+        for key, drawing in zip(keys, group, strict=True):
+            pictures[key] = picture_of(drawing, _WIDE if wide else _HALF)
+            html += f"<img src='{key}' width='{640 if wide else 330}'/>"
+        html += "</p>"
     return html, pictures
 
 
@@ -152,11 +157,16 @@ def picture_of(drawing: Drawing, width: int) -> Picture:
     y0, y1, z0, z1 = drawing.frame
     high = min(max(int(width * (z1 - z0) / (y1 - y0)), 60), _MOST_HIGH)
     if width == _HALF:
-        high = _HALF
+        high = _HALF - _TITLE
 
     def paint(painter: QPainter, size: tuple[int, int]) -> None:
-        area = QRectF(0, 0, *size)
+        painter.setFont(font(15))
+        painter.setPen(LIGHT.color("ink"))
+        painter.drawText(
+            QRectF(0, 0, size[0], _TITLE), Qt.AlignmentFlag.AlignVCenter, drawing.title
+        )
+        area = QRectF(0, _TITLE, size[0], size[1] - _TITLE)
         painter.fillRect(area, LIGHT.color("sheet"))
         paint_placed(painter, place(drawing, area.adjusted(6, 6, -6, -6)), LIGHT)
 
-    return Picture(width, high, partial(paint, size=(width, high)))
+    return Picture(width, high + _TITLE, partial(paint, size=(width, high + _TITLE)))

@@ -191,7 +191,7 @@ def start() -> None:
         run = subprocess.run(
             [sys.executable, "-c", code],
             capture_output=True,
-            text=True,
+            encoding="utf-8",
             env=environment,
             check=True,
         )

@@ -93,7 +93,7 @@ class Loaded(unittest.TestCase):
             "if m in sys.modules])"
         )
         made = subprocess.run(
-            [sys.executable, "-c", code], capture_output=True, text=True, check=True
+            [sys.executable, "-c", code], capture_output=True, encoding="utf-8", check=True
         )
         self.assertEqual(made.stdout.strip(), "[]")
 

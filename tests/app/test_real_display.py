@@ -61,7 +61,7 @@ class UnderXvfb(unittest.TestCase):
         done = subprocess.run(
             [sys.executable, "-m", "tests", "tests.app.test_window.MainPath",
              "tests.app.test_build.MainPath"],
-            cwd=ROOT, capture_output=True, text=True, check=False, timeout=300,
+            cwd=ROOT, capture_output=True, encoding="utf-8", check=False, timeout=300,
             env={**self.environment, "CALVETH_REAL_DISPLAY": "1"},
         )  # fmt: skip
         self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
@@ -70,7 +70,7 @@ class UnderXvfb(unittest.TestCase):
     def test_the_demo_opens_and_keeps_a_working_copy(self) -> None:
         process = subprocess.Popen(
             [sys.executable, "-m", "calveth.cli.main", "demo"],
-            env=self.environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+            env=self.environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, encoding="utf-8",
         )  # fmt: skip
         try:
             working = self.folder / "calveth" / "working"

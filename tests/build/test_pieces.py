@@ -21,6 +21,7 @@ from calveth.core.hive.details import Details
 from calveth.core.hive.faults import refuse_faults
 from calveth.core.hive.forms import BarTrough, HollowTree, StackedBoxes
 from calveth.core.hive.joinery import Joinery
+from calveth.core.hive.outlines import signed_area
 from calveth.core.hive.quantities import overlap_m3
 from calveth.core.hive.shapes import Cuboid, volume_m3
 from calveth.core.hive.solids import build_solids
@@ -72,7 +73,7 @@ def bevels(piece: Piece) -> list[float]:
 class Volumes(unittest.TestCase):
     def test_every_form_in_every_make_up(self) -> None:
         """Volume of pieces = volume of solids, before joints and openings; and after openings."""
-        tried = 0
+        tried = outlines = 0
         for make_up in shipped_make_ups():
             for frames in shipped_frames():
                 try:
@@ -97,8 +98,14 @@ class Volumes(unittest.TestCase):
                     if choice is not lined:
                         whole = sum(p.solid_m3 for p in pieces)
                         self.assertAlmostEqual(whole, solids_m3(built), places=9, msg=said)
+                    for piece in pieces:
+                        if piece.outline:  # what is sawn, drawn and printed is the solid
+                            sawn = abs(signed_area(piece.outline)) * piece.thickness_m
+                            self.assertAlmostEqual(sawn, piece.net_m3, places=9, msg=said)
+                            outlines += 1
                     tried += 1
         self.assertGreater(tried, 300)
+        self.assertGreater(outlines, 100)
 
     def test_random_hives(self) -> None:
         r = random.Random(12)

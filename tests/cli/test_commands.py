@@ -266,7 +266,7 @@ class Process(Base):
                  if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}  # fmt: skip
         return subprocess.run(
             [sys.executable, "-m", "calveth.cli.main", *map(str, arguments)],
-            capture_output=True, text=True, check=False, timeout=400,
+            capture_output=True, encoding="utf-8", check=False, timeout=400,
             env={**clean, "XDG_DATA_HOME": str(self.folder), **environment},
         )  # fmt: skip
 
@@ -298,7 +298,7 @@ class Process(Base):
     def test_a_reader_that_leaves_early_is_no_error(self) -> None:
         done = subprocess.run(
             f'"{sys.executable}" -m calveth.cli.main assess "{self.file}" | head -n 1',
-            shell=True, capture_output=True, text=True, check=False, timeout=60,
+            shell=True, capture_output=True, encoding="utf-8", check=False, timeout=60,
         )  # fmt: skip
         self.assertEqual(done.stderr, "")
 

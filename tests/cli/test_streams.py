@@ -73,7 +73,7 @@ class Streams(Base):
         # A test run in the background of a shell has the signal switched off for its children too.
         made = subprocess.run(
             ["env", "--default-signal=INT", sys.executable, "-c", code],
-            capture_output=True, text=True, check=False,
+            capture_output=True, encoding="utf-8", check=False,
         )  # fmt: skip
         self.assertEqual((made.stdout, made.stderr), ("stopped\n", ""))
 

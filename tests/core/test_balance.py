@@ -109,8 +109,8 @@ class Plain(unittest.TestCase):
     def setUpClass(cls) -> None:
         env = {**os.environ, "NUMBA_DISABLE_JIT": "1"}
         made = subprocess.run(
-            [sys.executable, "-m", "tests.core.plain_balance"], capture_output=True, text=True,
-            env=env, check=True, cwd=Path(__file__).parents[2],
+            [sys.executable, "-m", "tests.core.plain_balance"], capture_output=True,
+            encoding="utf-8", env=env, check=True, cwd=Path(__file__).parents[2],
         )  # fmt: skip
         cls.plain = json.loads(made.stdout)
 

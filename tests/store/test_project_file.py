@@ -206,7 +206,7 @@ class Killed(Base):
             "    print(k, flush=True)\n"
         )
         child = subprocess.Popen(
-            [sys.executable, "-c", script, str(self.path)], stdout=subprocess.PIPE, text=True
+            [sys.executable, "-c", script, str(self.path)], stdout=subprocess.PIPE, encoding="utf-8"
         )
         assert child.stdout is not None
         for _ in range(25):

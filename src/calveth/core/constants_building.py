@@ -214,3 +214,65 @@ SAME_THICKNESS = Constant(
 )  # fmt: skip
 MOST_LAYERS = 4
 """So many boards are glued flat on each other at most; common practice, no source."""
+CLEAT_LONG = Constant(
+    value=0.30,
+    unit="m",
+    source="cleat to lift a box by, where it fits",
+    certainty="common practice",
+)
+CLEAT_HIGH = Constant(
+    value=0.035, unit="m", source="cleat to lift a box by", certainty="common practice"
+)
+CLEAT_DEEP = Constant(
+    value=0.022, unit="m", source="cleat to lift a box by; fingers go behind it",
+    certainty="common practice",
+)  # fmt: skip
+LID_FRAME_WIDE = Constant(
+    value=0.070, unit="m", source="timber round the top course of blocks: two rows of plugs",
+    certainty="common practice",
+)  # fmt: skip
+LID_FRAME_THICK = Constant(
+    value=0.022, unit="m", source="timber round the top course of blocks",
+    certainty="common practice",
+)  # fmt: skip
+STUD_WIDE = Constant(
+    value=0.045, unit="m", source="stud whose share of a layer is known and not its place",
+    certainty="common practice",
+)  # fmt: skip
+GRIP_WIDE = Constant(
+    value=0.090, unit="m", source="hand hold, four fingers", certainty="common practice"
+)
+GRIP_HIGH = Constant(value=0.020, unit="m", source="hand hold", certainty="common practice")
+GRIP_DEEP = Constant(
+    value=0.010, unit="m", source="hand hold; the wall stays whole", certainty="common practice"
+)
+TOOL_BEVEL = Constant(
+    value=0.003, unit="m", source="bevel a hive tool goes under", certainty="common practice"
+)
+DRIP_GROOVE = Constant(
+    value=0.004, unit="m", source="groove a drop does not cross, as wide as deep",
+    certainty="common practice",
+)  # fmt: skip
+STRAP_WIDE = Constant(
+    value=0.030, unit="m", source="groove for a strap of 25 mm", certainty="common practice"
+)
+STRAP_DEEP = Constant(
+    value=0.003, unit="m", source="groove that keeps a strap in its place",
+    certainty="common practice",
+)  # fmt: skip
+THICK_ENOUGH = Constant(
+    value=0.016, unit="m", source="walls that still carry beside a rebate or hand hold of 10 mm",
+    certainty="common practice",
+)  # fmt: skip
+SHIM = Constant(
+    value=0.010, unit="m", source="shim that is laid between boxes", certainty="common practice"
+)
+GLUE_COST = Constant(
+    value=0.04, unit="-", source="a glued joint counts like so much more board: our estimate",
+    certainty="estimate", low=0.0, high=0.1,
+)  # fmt: skip
+LAYER_WASTE = Constant(
+    value=1.5, unit="-", source="layers glued on each other are planed off no further than from "
+    "so many times the thickness: our choice",
+    certainty="estimate", low=1.2, high=2.0,
+)  # fmt: skip

@@ -44,33 +44,35 @@ class CutView:
     openings: tuple[tuple[int, str], ...] = ()
 
 
+@dataclass(frozen=True, slots=True)
+class _Plane:
+    """A plane through a hive: where it cuts, and what it makes of a block."""
+
+    title: str
+    crosses: Callable[[Cuboid], bool]
+    outline: Callable[[Cuboid], tuple[tuple[float, float], ...]]
+    faces: Callable[[Cuboid], bool]
+    """Whether a hole at a place is seen along its own axis, and so as it is: round."""
+    shows: Callable[[Cuboid], bool]
+    """Whether a hole that is not cut is seen dashed."""
+
+
 def front_cut(design: Design, materials: Mapping[str, Material]) -> CutView:
     """Return the hive cut across its frames: x to the right, z up."""
     hive = build_solids(design)
     if isinstance(hive.cavity, Ring):
         return _trunk(hive, materials, level=False)
     y = (hive.shell.y0 + hive.shell.y1) / 2 - 1e-6
-    made = _Maker(materials)
-    for solid in hive.inset:
-        if solid.role == "legs" and isinstance(solid.shape, Cuboid):
-            made.add(solid, _upright(hive, solid.shape, y), style=_SEEN)
-    made.room(_upright(hive, hive.shell, y))
-    for frame in (*hive.frames, *hive.neighbours):
-        if frame.y0 <= y <= frame.y1:
-            made.mark(Polygon(points=_upright(hive, frame, y), style=_COMB))
-    for solid in hive.pieces:
-        shape = solid.shape
-        if isinstance(shape, Cuboid) and shape.y0 <= y < shape.y1 and solid.role != "legs":
-            made.add(solid, _upright(hive, shape, y))
-    for way in ways_of(design):
-        box = way.shape
-        cut = box.y0 <= y < box.y1
-        style = Style(fill="sheet", line="ink") if cut else _HIDDEN
-        if not cut and box.z0 >= hive.shell.z1:
-            continue
-        made.hole(_upright(hive, box, y), round_=way.round and not cut, style=style,
-                  opening=way.opening)  # fmt: skip
-    return made.view("cut across the frames, from the front")
+
+    def crosses(box: Cuboid) -> bool:
+        return box.y0 <= y < box.y1
+
+    plane = _Plane(
+        title="cut across the frames, from the front", crosses=crosses,
+        outline=lambda box: _upright(hive, box, y), faces=lambda box: not crosses(box),
+        shows=lambda box: box.z0 < hive.shell.z1,
+    )  # fmt: skip
+    return _cut(design, hive, materials, plane)
 
 
 def plan_cut(design: Design, materials: Mapping[str, Material]) -> CutView:
@@ -79,26 +81,39 @@ def plan_cut(design: Design, materials: Mapping[str, Material]) -> CutView:
     if isinstance(hive.cavity, Ring):
         return _trunk(hive, materials, level=True)
     z = _level_of(hive)
+    plane = _Plane(
+        title="cut level through the middle, from above",
+        crosses=lambda box: box.z0 <= z < box.z1, outline=lambda box: _level(hive, box, z),
+        faces=lambda box: box.z0 >= hive.shell.z1 - 1e-9 or box.z1 <= hive.shell.z0 + 1e-9,
+        shows=lambda _box: True,
+    )  # fmt: skip
+    return _cut(design, hive, materials, plane)
+
+
+def _cut(
+    design: Design, hive: HiveSolids, materials: Mapping[str, Material], plane: _Plane
+) -> CutView:
+    """Return what a plane shows: the stand behind, room and combs, what is cut, openings."""
     made = _Maker(materials)
     for solid in hive.inset:
         if solid.role == "legs" and isinstance(solid.shape, Cuboid):
-            made.add(solid, _level(hive, solid.shape, z), style=_SEEN)
-    made.room(_level(hive, hive.shell, z))
+            made.add(solid, plane.outline(solid.shape), style=_SEEN)
+    made.room(plane.outline(hive.shell))
     for frame in (*hive.frames, *hive.neighbours):
-        if frame.z0 <= z < frame.z1:
-            made.mark(Polygon(points=_level(hive, frame, z), style=_COMB))
+        if plane.crosses(frame):
+            made.mark(Polygon(points=plane.outline(frame), style=_COMB))
     for solid in hive.pieces:
         shape = solid.shape
-        if isinstance(shape, Cuboid) and shape.z0 <= z < shape.z1 and solid.role != "legs":
-            made.add(solid, _level(hive, shape, z))
+        if isinstance(shape, Cuboid) and plane.crosses(shape) and solid.role != "legs":
+            made.add(solid, plane.outline(shape))
     for way in ways_of(design):
-        box = way.shape
-        cut = box.z0 <= z < box.z1
+        cut = plane.crosses(way.shape)
+        if not cut and not plane.shows(way.shape):
+            continue
         style = Style(fill="sheet", line="ink") if cut else _HIDDEN
-        upright = box.z0 >= hive.shell.z1 - 1e-9 or box.z1 <= hive.shell.z0 + 1e-9
-        made.hole(_level(hive, box, z), round_=way.round and upright, style=style,
-                  opening=way.opening)  # fmt: skip
-    return made.view("cut level through the middle, from above")
+        made.hole(plane.outline(way.shape), round_=way.round and plane.faces(way.shape),
+                  style=style, opening=way.opening)  # fmt: skip
+    return made.view(plane.title)
 
 
 def cut_drawing(view: CutView, label: Callable[[float], str]) -> Drawing:

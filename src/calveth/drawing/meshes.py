@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.build.piece import Piece
+from calveth.core.hive.outlines import signed_area
 from calveth.core.hive.parts import HiveSolids
 from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape
 from calveth.store.atomic_write import atomic_write
@@ -56,7 +57,7 @@ def _prism(name: str, part: str, box: Cuboid, bend: Bend | None) -> Mesh:
                             [box.y0, box.z1]])  # fmt: skip
     else:
         outline = bend.outline_m(box.y0, box.y1, box.z0, box.z1)
-    if _signed(outline) < 0:
+    if signed_area(outline.tolist()) < 0:
         outline = outline[::-1]
     n = len(outline)
     points = np.array(
@@ -70,11 +71,6 @@ def _prism(name: str, part: str, box: Cuboid, bend: Bend | None) -> Mesh:
         j = (k + 1) % n
         triangles += [(k, j, n + j), (k, n + j, n + k)]
     return Mesh(name, part, points, np.array(triangles))
-
-
-def _signed(outline: FloatArray) -> float:
-    y, z = outline.T
-    return float(np.dot(y, np.roll(z, -1)) - np.dot(z, np.roll(y, -1)))
 
 
 def _ears(outline: FloatArray) -> list[tuple[int, int, int]]:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from math import cos, hypot, pi, sin, sqrt
+from math import cos, pi, sin, sqrt
 from typing import Literal
 
 from calveth.core.build.cutouts import Way
 from calveth.core.build.piece import Row
+from calveth.core.hive.outlines import corners_of, signed_area
 from calveth.core.hive.parts import HiveSolids, PartId, Solid
 from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape, bounds
 from calveth.core.materials import Hatch, Material
@@ -218,18 +219,11 @@ def exploded(
 def _number(body: _Body, largest: float) -> Text:
     """Return the number of a piece on the face of it that shows most, no higher than so much."""
     flat = [_flat(face) for face, _ in body.faces]
-    points = max(flat, key=_paper_area)
+    points = max(flat, key=lambda face: abs(signed_area(face)))
     at = (sum(p[0] for p in points) / len(points), sum(p[1] for p in points) / len(points))
     wide = max(p[0] for p in points) - min(p[0] for p in points)
-    high = min(largest, 0.5 * _paper_area(points) / max(wide, 1e-6))
+    high = min(largest, 0.5 * abs(signed_area(points)) / max(wide, 1e-6))
     return Text(at=at, text=str(body.row), high_m=high, color="muted")
-
-
-def _paper_area(points: tuple[Point, ...]) -> float:
-    doubled = sum(
-        a[0] * b[1] - b[0] * a[1] for a, b in zip(points, [*points[1:], points[0]], strict=True)
-    )
-    return abs(doubled) / 2
 
 
 def _lifted(hive: HiveSolids, apart: float) -> dict[PartId, float]:
@@ -274,27 +268,13 @@ def _body(solid: Solid, shift: float, bend: Bend | None, row: int) -> _Body:
                                 (box.y0, box.z1)]  # fmt: skip
     else:
         points = bend.outline_m(shape.y0, shape.y1, shape.z0, shape.z1).tolist()
-        outline = _turns([(float(y), float(z)) for y, z in points])
+        outline = list(corners_of([(float(y), float(z)) for y, z in points]))
     return _Body(solid, lifted, _of_prism(outline, shape.x0, shape.x1, shift), row)
-
-
-def _turns(points: list[Point]) -> list[Point]:
-    """Return the points of an outline where it turns."""
-    found = []
-    for k, (y, z) in enumerate(points):
-        (y0, z0), (y1, z1) = points[k - 1], points[(k + 1) % len(points)]
-        turn = (y - y0) * (z1 - z) - (y1 - y) * (z - z0)
-        if abs(turn) > 1e-7 * hypot(y - y0, z - z0) * hypot(y1 - y, z1 - z):
-            found.append((y, z))
-    return found if len(found) > 2 else points
 
 
 def _of_prism(outline: list[Point], x0: float, x1: float, shift: float) -> tuple[Face, ...]:
     """Return the faces of an outline drawn out along x that are seen: above, front, right end."""
-    area = sum(
-        a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, [*outline[1:], outline[0]], strict=True)
-    )
-    turn = outline if area > 0 else outline[::-1]
+    turn = outline if signed_area(outline) > 0 else outline[::-1]
     top: list[tuple[Corner, ...]] = []
     front: list[tuple[Corner, ...]] = []
     for (y0, z0), (y1, z1) in zip(turn, [*turn[1:], turn[0]], strict=True):

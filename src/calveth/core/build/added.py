@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
+from calveth.core import constants_building as cb
 from calveth.core.build.edge_work import hangs_frames, rests_in_rebate
 from calveth.core.build.piece import Piece
-from calveth.core.constants_building import BAR_HIGH, BAR_REST, FRAME_REST_HIGH, FRAME_REST_WIDE
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BarTrough, StackedBoxes
 from calveth.core.hive.parts import HiveSolids, PartId, Solid, inset_timber
@@ -14,8 +14,6 @@ from calveth.core.hive.plates import RING_SIDES, ring_of_boards
 from calveth.core.hive.shapes import Cuboid
 from calveth.core.materials import Material
 
-_CLEAT_M = (0.30, 0.035, 0.022)
-_LID_FRAME_M = (0.07, 0.022)
 _TIMBERS = ("board", "sheet")
 _WOODS = ("wood", "wood board")
 
@@ -70,7 +68,7 @@ def _strips(
 ) -> list[Piece]:
     if not needs_strips(design, pieces):
         return []
-    high, wide = FRAME_REST_HIGH.value, FRAME_REST_WIDE.value
+    high, wide = cb.FRAME_REST_HIGH.value, cb.FRAME_REST_WIDE.value
     found = []
     for solid in hive.solids:
         place = next(
@@ -92,15 +90,15 @@ def _bars(design: Design, hive: HiveSolids, timber: Material) -> list[Piece]:
     if not isinstance(form, BarTrough):
         return []
     top = form.section[-1][0]
-    long = top + 2 * BAR_REST.value
+    long = top + 2 * cb.BAR_REST.value
     part = Solid(id=PartId(role="trough"), material=timber.id, shape=hive.shell)
     y0 = form.spans_m[1] / 2 - long / 2
     return [
         _added(
             part, "top bar", timber,
             Cuboid(x0=k * form.bar_width_m, x1=(k + 1) * form.bar_width_m,
-                   y0=y0, y1=y0 + long, z0=form.height_m, z1=form.height_m + BAR_HIGH.value),
-            (long, form.bar_width_m, BAR_HIGH.value),
+                   y0=y0, y1=y0 + long, z0=form.height_m, z1=form.height_m + cb.BAR_HIGH.value),
+            (long, form.bar_width_m, cb.BAR_HIGH.value),
         )
         for k in range(form.bar_count)
     ]  # fmt: skip
@@ -116,7 +114,7 @@ def _cleats(design: Design, timber: Material, pieces: Sequence[Piece]) -> list[P
         outer = piece.role == "box" and piece.place in ("whole", "outer")
         if not outer or piece.side not in ("front", "back") or not isinstance(box, Cuboid):
             continue
-        long, high, deep = _CLEAT_M
+        long, high, deep = cb.CLEAT_LONG.value, cb.CLEAT_HIGH.value, cb.CLEAT_DEEP.value
         long = min(long, 0.8 * (box.x1 - box.x0))
         middle, z = (box.x0 + box.x1) / 2, box.z0 + 0.6 * (box.z1 - box.z0)
         y0 = box.y0 - deep if piece.side == "front" else box.y1
@@ -135,7 +133,7 @@ def _lid_frame(
     if materials[outer.material].bought_as != "block" or not isinstance(hive.cavity, Cuboid):
         return []
     wall = design.shell.thickness_m("walls")
-    wide, thick = _LID_FRAME_M
+    wide, thick = cb.LID_FRAME_WIDE.value, cb.LID_FRAME_THICK.value
     room = ((hive.shell.x0, hive.shell.x1), (hive.shell.y0, hive.shell.y1))
     top = hive.shell.z1
     found = []

@@ -13,8 +13,6 @@ from calveth.core.build.stock import StockItem, Workshop, boards_of
 from calveth.core.errors import DomainError
 from calveth.core.materials import Material
 
-_GLUE_COSTS = 0.04
-
 
 @dataclass(frozen=True, slots=True)
 class Panel:
@@ -109,7 +107,7 @@ def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
                 continue
             panel = Panel(count, width_m / count, board, 1)
             # A joint more is only worth it where it saves some board.
-            area = board * count * (1 + _GLUE_COSTS * (count - 1))
+            area = board * count * (1 + cb.GLUE_COST.value * (count - 1))
         score = (round(area, 6), panel.strips, board)
         if best is None or score < best[0]:
             best = (score, panel)
@@ -137,7 +135,7 @@ def board_thickness(piece: Piece, material: Material, workshop: Workshop) -> tup
     for layers in range(1, cb.MOST_LAYERS + 1):
         least = (piece.thickness_m - cb.SAME_THICKNESS.value) / layers - 1e-9
         for thickness in sorted({i.thickness_m for i in stock}):
-            if 0 < thickness < least or (layers > 1 and thickness > 1.5 * least):
+            if 0 < thickness < least or (layers > 1 and thickness > cb.LAYER_WASTE.value * least):
                 continue
             widths = [
                 i.width_m for i in stock

@@ -7,6 +7,7 @@ from math import ceil
 
 from calveth.core import constants_building as cb
 from calveth.core.build.piece import Bulk, Piece
+from calveth.core.constants_building import STUD_WIDE
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.joinery import BLOCK_JOINT_SHARE
@@ -15,8 +16,6 @@ from calveth.core.hive.quantities import face_areas, overlap_m3
 from calveth.core.hive.shapes import Ring, volume_m3
 from calveth.core.materials import Material, SoldAs
 from calveth.core.message import Value, message
-
-_STUD_M = 0.045
 
 
 def bulk_of(
@@ -134,7 +133,7 @@ def _mixed(hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
             continue  # what is between blocks is counted with the courses
         net = solid.second_share * volume_m3(solid.shape, hive.bend)
         metres, was = found.get(solid.second, (0.0, 0.0))
-        found[solid.second] = (metres + net / _thickness(solid) / _STUD_M, was + net)
+        found[solid.second] = (metres + net / _thickness(solid) / STUD_WIDE.value, was + net)
     return [
         Bulk(what="battens by share", material=key, amount=metres, unit="length",
              price=net * materials[key].price_eur_m3)

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import atan2, degrees
 
+from calveth.core import constants_building as cb
 from calveth.core.build.planes import Plane
 from calveth.core.constants_building import FINGER_PROUD, FRAME_REST_HIGH, FRAME_REST_WIDE
 from calveth.core.hive.design import Design
@@ -17,7 +18,6 @@ from calveth.core.message import Message, Value, message
 
 _BODY = ("box", "trough", "eke", "floor", "cover", "lid")
 _HALF_MM = 0.0005
-_THICK_ENOUGH_M = 0.016
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,7 +126,7 @@ def hangs_frames(design: Design, solid: Solid, place: str) -> bool:
 
 def rests_in_rebate(design: Design, thickness_m: float) -> bool:
     """Return whether a wall is thick enough for the rebate that is asked for."""
-    return design.joinery.frame_rest == "rebate" and thickness_m >= _THICK_ENOUGH_M - 1e-9
+    return design.joinery.frame_rest == "rebate" and thickness_m >= cb.THICK_ENOUGH.value - 1e-9
 
 
 def detail_work(
@@ -138,19 +138,24 @@ def detail_work(
     wall = solid.face == "walls" and solid.role in ("box", "trough", "eke", "cover")
     timber = material.group in ("wood", "wood board")
     holds = wall and outside and solid.side in ("front", "back") and solid.role == "box"
-    if details.grips == "cut-outs" and holds and thickness_m >= _THICK_ENOUGH_M - 1e-9:
-        found.append(message("grip", wide=_mm(0.09), high=_mm(0.02), deep=_mm(0.01)))
+    if details.grips == "cut-outs" and holds and thickness_m >= cb.THICK_ENOUGH.value - 1e-9:
+        wide, high, deep = cb.GRIP_WIDE.value, cb.GRIP_HIGH.value, cb.GRIP_DEEP.value
+        found.append(message("grip", wide=_mm(wide), high=_mm(high), deep=_mm(deep)))
     if details.tool_bevel and wall and outside and timber and not _one_box(design):
-        found.append(message("tool bevel", deep=_mm(0.003)))
+        found.append(message("tool bevel", deep=_mm(cb.TOOL_BEVEL.value)))
     if details.rough_inside and wall and inside and timber:
         found.append(message("left rough inside"))
     if details.tight_faces and wall and timber and not _one_box(design):
         found.append(message("planed faces"))
     lid = solid.face == "lid" and outside and solid.side is None
     if details.drip_edge and lid and thickness_m >= 0.008:
-        found.append(message("drip groove", deep=_mm(0.004), wide=_mm(0.004)))
+        found.append(
+            message("drip groove", deep=_mm(cb.DRIP_GROOVE.value), wide=_mm(cb.DRIP_GROOVE.value))
+        )
     if details.strap_groove and lid and thickness_m >= 0.008:
-        found.append(message("strap groove", wide=_mm(0.03), deep=_mm(0.003)))
+        found.append(
+            message("strap groove", wide=_mm(cb.STRAP_WIDE.value), deep=_mm(cb.STRAP_DEEP.value))
+        )
     if details.sealed_ends and material.has_grain and (wall or lid) and outside:
         found.append(message("end grain sealed"))
     return tuple(found)

@@ -26,6 +26,7 @@ Verdict = Literal["fine", "hard", "too heavy"]
 _HARD = 3.0
 # A box is set down about knee-high away from where it stood; our estimate [cm].
 _TRAVEL_CM = 40.0
+# Boxes the trade knows as medium and shallow [m], and a narrower one; common practice.
 _MEDIUM_M, _SHALLOW_M = 0.168, 0.092
 _FEWER_FRAMES = 8
 

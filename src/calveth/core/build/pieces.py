@@ -7,9 +7,11 @@ has it. Before joints, pieces fill the same volume as solids (a test holds it).
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 from itertools import pairwise
+
+import numpy as np
 
 from calveth.core.build.cutouts import cutouts_of, ways_of
 from calveth.core.build.edge_work import (
@@ -23,6 +25,7 @@ from calveth.core.build.piece import Piece, Place, bounding
 from calveth.core.build.planes import Plane, plane_of, split_by
 from calveth.core.constants_building import PANE_PLAY
 from calveth.core.hive.design import FACES, Design
+from calveth.core.hive.outlines import corners_of, signed_area
 from calveth.core.hive.parts import BOARD_M, HiveSolids, PartId, Solid
 from calveth.core.hive.quantities import overlap_m3
 from calveth.core.hive.shapes import Bend, Cuboid, bounds, volume_m3
@@ -73,14 +76,19 @@ def layer_places(design: Design, materials: Mapping[str, Material]) -> dict[str,
 
 def merged_blocks(design: Design, inset: Iterable[Solid]) -> list[Solid]:
     """Return the insets with the timber round a hole as the one block it is drilled through."""
+    return _merged(inset, lambda solid: is_drilled(design, solid))
+
+
+def _merged(inset: Iterable[Solid], together: Callable[[Solid], bool]) -> list[Solid]:
+    """Return solids, those of one id that belong together as the one block round them."""
     kept: list[Solid] = []
-    blocks: dict[PartId, list[Solid]] = {}
+    groups: dict[PartId, list[Solid]] = {}
     for solid in inset:
-        if is_drilled(design, solid):
-            blocks.setdefault(solid.id, []).append(solid)
+        if together(solid):
+            groups.setdefault(solid.id, []).append(solid)
         else:
             kept.append(solid)
-    for group in blocks.values():
+    for group in groups.values():
         shapes = [s.shape for s in group if isinstance(s.shape, Cuboid)]
         kept.append(replace(group[0], shape=bounding(shapes)))
     return kept
@@ -123,19 +131,8 @@ def _of_solid(
 
 def merged_insets(inset: Iterable[Solid]) -> list[Solid]:
     """Return what stands in the shell, the four pieces of a frame as one block."""
-    kept: list[Solid] = []
-    groups: dict[object, list[Solid]] = {}
-    for solid in inset:
-        if solid.role in _IN_THE_ROOM:
-            continue
-        if solid.role in _GROUPED:
-            groups.setdefault(solid.id, []).append(solid)
-        else:
-            kept.append(solid)
-    for group in groups.values():
-        shapes = [s.shape for s in group if isinstance(s.shape, Cuboid)]
-        kept.append(replace(group[0], shape=bounding(shapes)))
-    return kept
+    shell = (s for s in inset if s.role not in _IN_THE_ROOM)
+    return _merged(shell, lambda solid: solid.role in _GROUPED)
 
 
 def _unbent(box: Cuboid, plane: Plane, bend: Bend | None) -> list[Cuboid]:
@@ -219,37 +216,15 @@ def _sizes(
     if plane.w == "x":
         points = bend.outline_m(board.y0, board.y1, board.z0, board.z1)
         low, high = points.min(axis=0), points.max(axis=0)
-        if abs(_shoelace(points.tolist()) - _area(low, high)) < 1e-9:
+        if abs(abs(signed_area(points.tolist())) - float(np.prod(high - low))) < 1e-9:
             size = {"y": float(high[0] - low[0]), "z": float(high[1] - low[1])}
             return size[plane.u], size[plane.v], ()
         along, up = (points - low).T.tolist()
         flat = zip(along, up, strict=True) if plane.u == "y" else zip(up, along, strict=True)
-        outline = _corners([(float(u), float(v)) for u, v in flat])
+        outline = corners_of([(float(u), float(v)) for u, v in flat])
         return max(u for u, _ in outline), max(v for _, v in outline), outline
     if plane.w == "y":
         slant = max(bend.length_m((y, board.z0), (y, board.z1)) for y in (board.y0, board.y1))
         return (length, slant, ()) if plane.v == "z" else (slant, width, ())
     slope = max(bend.length_m((board.y0, z), (board.y1, z)) for z in (board.z0, board.z1))
     return (slope, width, ()) if plane.u == "y" else (length, slope, ())
-
-
-def _corners(points: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
-    """Return the points of an outline where it turns."""
-    found = []
-    for k, (u, v) in enumerate(points):
-        (u0, v0), (u1, v1) = points[k - 1], points[(k + 1) % len(points)]
-        if abs((u - u0) * (v1 - v) - (u1 - u) * (v - v0)) > 1e-10:
-            found.append((u, v))
-    return tuple(found)
-
-
-def _area(low: Iterable[float], high: Iterable[float]) -> float:
-    wide, tall = (b - a for a, b in zip(low, high, strict=True))
-    return float(wide * tall)
-
-
-def _shoelace(points: list[list[float]]) -> float:
-    doubled = sum(
-        a[0] * b[1] - b[0] * a[1] for a, b in zip(points, [*points[1:], points[0]], strict=True)
-    )
-    return abs(doubled) / 2

@@ -14,6 +14,7 @@ from calveth.core import constants as c
 from calveth.core import constants_building as cb
 from calveth.core.build.courses import BlockWall
 from calveth.core.build.stock import Workshop
+from calveth.core.constants_building import SHIM
 from calveth.core.hive.clearances import PITCHES_M, Verdict, bee_space, frames_that_fit
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BOTH, BarTrough, LittleBoxes, StackedBoxes
@@ -22,7 +23,6 @@ from calveth.core.materials import Material
 from calveth.core.message import Message, Value, message
 
 GapKind = Literal["under frames", "between boxes", "above frames", "feed room", "plate gap"]
-_SHIM_M = 0.010
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -137,9 +137,11 @@ def _says_of_frames(form: object) -> list[Message]:
         else message("no deeper frames")
     ]
     if form.box_count > 1:
-        gap = form.box_height_m - form.frame_height_m + _SHIM_M
+        gap = form.box_height_m - form.frame_height_m + SHIM.value
         found.append(
-            message("shim between", shim=Value(_SHIM_M, "length"), gap=Value(gap, "length", 1, 2))
+            message(
+                "shim between", shim=Value(SHIM.value, "length"), gap=Value(gap, "length", 1, 2)
+            )
         )
     fits = ", ".join(
         f"{frames_that_fit(form, pitch)} at {1000 * pitch:.0f} mm" for pitch in PITCHES_M

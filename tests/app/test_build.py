@@ -119,6 +119,24 @@ class Area(WindowTest):
                 self.assertIn("1.", w.build.steps.text())
                 self.assertEqual(w.build.problem.text(), "")
 
+    def test_what_changes_from_another_hive(self) -> None:
+        w = self.w
+        w.choose("timber")
+        w.go_to("build")
+        self.settle(w)
+        self.assertEqual(w.build.changes.text(), "")  # not looked at, not worked out
+        w.build.show_list("change")
+        w.build.before.choose("composite")
+        self.assertIn(
+            "To make “Heavy timber box” from “Composite sandwich”", w.build.changes.text()
+        )
+        before = w.build.changes.text()
+        self.assertIn("make ", before)
+        w.document.edit("wall", lambda p: set_layer_thickness(p, "timber", "walls", 0, 0.045))
+        self.settle(w)
+        self.assertNotEqual(w.build.changes.text(), before)
+        self.assertIn("x 45 (", w.build.changes.text())
+
     def test_a_trunk_says_how_to_hollow_it(self) -> None:
         w = self.w
         w.choose("hollow-tree")

@@ -198,6 +198,7 @@ class BuildArea(LateArea):
         """Show the cut list, what to get, weights, steps or how it is built."""
         self.list_buttons[key].setChecked(True)
         self._pages.setCurrentIndex(LISTS.index(key))
+        self._show_changes()
 
     def choose_row(self, number: int) -> None:
         """Mark a row in the list and in the drawings."""
@@ -248,7 +249,9 @@ class BuildArea(LateArea):
         self._draw()
 
     def _show_changes(self) -> None:
-        """Show how to make the hive from another one of the project."""
+        """Show how to make the hive from another one; worked out only where it is looked at."""
+        if self._pages.currentIndex() != LISTS.index("change"):
+            return
         plan, project = self.plans.plan, self._document.project
         others = [d for d in project.designs if d.id != self._view.design_id]
         self.before.set_rows([(d.id, d.name) for d in others])

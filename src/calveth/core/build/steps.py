@@ -31,6 +31,7 @@ BLADE = "Guard, push stick, ears and eyes: the saw does not forgive."
 GLASS = "Glass edges cut: gloves, and edges ground."
 LIFTED = "Lift with two, or comb by comb: see the weights."
 ANCHORED = "Legs bolted, wider than the body; a strap against wind."
+STRAPPED = "Pull it tight, and anchor what stands in the open: a lid in a gale hurts whom it hits."
 HINGED = "A lid that falls hurts hands and bees: the stay must hold it open by itself."
 ROOM = "A trunk is heavy and rolls: wedge it before you cut, and keep the saw's path free."
 
@@ -160,6 +161,6 @@ def _closing(design: Design, rows: Sequence[Row], bulk: Sequence[Bulk]) -> list[
     if any(b.what == "frames" for b in bulk):
         found.append(Step(act=message("hang frames")))
     if design.details.strap != "none":
-        found.append(Step(act=message("strap it"), cautions=(ANCHORED,)))
+        found.append(Step(act=message("strap it"), cautions=(STRAPPED,)))
     found.append(Step(act=message("try it dry"), cautions=(LIFTED,)))
     return found

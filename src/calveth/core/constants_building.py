@@ -276,3 +276,14 @@ LAYER_WASTE = Constant(
     "so many times the thickness: our choice",
     certainty="estimate", low=1.2, high=2.0,
 )  # fmt: skip
+STRIP_HIGH = Constant(
+    value=0.020, unit="m", source="strip frames hang on", certainty="common practice"
+)
+GLUE_SPARE = Constant(
+    value=1.10, unit="-", source="so much more glue or filler is bought than fills the joints",
+    certainty="common practice",
+)  # fmt: skip
+FRESH_OVER_DRY = Constant(
+    value=1.2, unit="-", source="fresh mass over dry mass of a cast whose mix is not known",
+    certainty="estimate", low=1.05, high=1.4,
+)  # fmt: skip

@@ -97,3 +97,7 @@ PUSH_BADGER = Constant(
     value=150.0, unit="N", source="a badger that pushes", certainty="estimate",
     low=100.0, high=250.0,
 )  # fmt: skip
+TOP_BAR = Constant(
+    value=0.2, unit="kg", source="top bar of a trough with the wax of its comb",
+    certainty="estimate", low=0.1, high=0.3,
+)  # fmt: skip

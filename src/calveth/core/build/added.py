@@ -80,8 +80,10 @@ def _strips(
         # Under the lugs of the frames: its top is the frames' rest.
         z1 = solid.shape.z1 - high
         y0 = 0.0 if solid.side == "front" else length - wide
-        shape = Cuboid(x0=0.0, x1=width, y0=y0, y1=y0 + wide, z0=z1 - 0.02, z1=z1)
-        found.append(_added(solid, "frame strip", timber, shape, (width, 0.02, wide)))
+        shape = Cuboid(x0=0.0, x1=width, y0=y0, y1=y0 + wide, z0=z1 - cb.STRIP_HIGH.value, z1=z1)
+        found.append(
+            _added(solid, "frame strip", timber, shape, (width, cb.STRIP_HIGH.value, wide))
+        )
     return found
 
 

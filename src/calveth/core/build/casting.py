@@ -141,7 +141,7 @@ def _cast(same: list[tuple[PartId, list[Piece]]], materials: Mapping[str, Materi
     mix = mix_for(material)
     mould = mould_of(group)
     high = max((b.width_m for b in mould if b.where != "base"), default=0.0)
-    fresh = mix.fresh_kg if mix is not None else material.density_kg_m3 * 1.2
+    fresh = mix.fresh_kg if mix is not None else material.density_kg_m3 * cb.FRESH_OVER_DRY.value
     return CastPart(
         part=part, count=len(same), material=material.id, litres=1000 * volume,
         mixed_l=1000 * volume * cb.MIX_SPARE.value, fresh_kg=volume * fresh,

@@ -186,13 +186,14 @@ def _flat(
     count, cut = _sawn(rows, block, thick, workshop)
     ends = sum((len(r.runs[0].blocks) - 1) * r.height_m for r in rows)
     joints = (ends + (len(rows) - 1) * long) * thick
-    glue = joints * joint
+    spare = cb.GLUE_SPARE.value
+    glue = spare * joints * joint
     return BlockWall(
         part=part, layer=layer, material=material.id, block=block, outer_m=(long, wide),
         height_m=thick, joint_m=joint, courses=tuple(rows), blocks=count, cut_m2=cut,
-        dust_g=1000 * cut * workshop.block_kerf_m * material.density_kg_m3, glue_l=1100 * glue,
-        glue_kg=1.1 * glue * cb.GLUE_DENSITY.value, bond_ok=True, flat=True,
-        glued_l=1100 * joints * cb.GLUE_JOINT.value,
+        dust_g=1000 * cut * workshop.block_kerf_m * material.density_kg_m3, glue_l=1000 * glue,
+        glue_kg=glue * cb.GLUE_DENSITY.value, bond_ok=True, flat=True,
+        glued_l=1000 * spare * joints * cb.GLUE_JOINT.value,
     )  # fmt: skip
 
 
@@ -253,7 +254,8 @@ def _wall(
         courses.append(_course(number, z, high, outer, thick, joint, block.length_m, below))
         z += high + joint
     blocks, cut = _sawn(courses, block, thick, workshop)
-    glue = _glue_m3(courses, outer, thick, joint)
+    spare = cb.GLUE_SPARE.value
+    glue = spare * _glue_m3(courses, outer, thick, joint)
     least = [
         c.overlap_m >= max(cb.BOND_SHARE.value * c.height_m, cb.LEAST_BOND.value) - 1e-9
         for c in courses
@@ -263,8 +265,8 @@ def _wall(
         part=part, layer=layer, material=material.id, block=block, outer_m=outer,
         height_m=height_m, joint_m=joint, courses=tuple(courses), blocks=blocks, cut_m2=cut,
         dust_g=1000 * cut * workshop.block_kerf_m * material.density_kg_m3,
-        glue_l=1100 * glue, glue_kg=1.1 * glue * cb.GLUE_DENSITY.value, bond_ok=all(least),
-        glued_l=1100 * _glue_m3(courses, outer, thick, cb.GLUE_JOINT.value),
+        glue_l=1000 * glue, glue_kg=glue * cb.GLUE_DENSITY.value, bond_ok=all(least),
+        glued_l=1000 * spare * _glue_m3(courses, outer, thick, cb.GLUE_JOINT.value),
     )  # fmt: skip
 
 

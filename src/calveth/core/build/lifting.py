@@ -103,7 +103,7 @@ def single_comb_kg(design: Design) -> float | None:
     if isinstance(form, BarTrough):
         hive = build_solids(design)
         honey = cl.HONEY_DENSITY.value * cl.COMB_FILL.value
-        return honey * volume_m3(hive.frames[0], hive.bend) + 0.2
+        return honey * volume_m3(hive.frames[0], hive.bend) + cl.TOP_BAR.value
     return None
 
 

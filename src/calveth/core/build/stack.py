@@ -14,7 +14,6 @@ from calveth.core import constants as c
 from calveth.core import constants_building as cb
 from calveth.core.build.courses import BlockWall
 from calveth.core.build.stock import Workshop
-from calveth.core.constants_building import SHIM
 from calveth.core.hive.clearances import PITCHES_M, Verdict, bee_space, frames_that_fit
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BOTH, BarTrough, LittleBoxes, StackedBoxes
@@ -104,10 +103,12 @@ def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]
     if form.frames_from_m > 0:
         z = form.frames_from_m
         verdict = bee_space("under frames", form.bottom_space_m).verdict
+        # More room over the floor than bee space is left on purpose; common practice.
+        roomy = z > c.BEE_SPACE_HIGH.value + cb.SAME_THICKNESS.value
         found.append(
             StackGap(kind="under frames", number=0, z0_m=0.0,
                      z1_m=z, low_m=z - spread, high_m=z + spread,
-                     verdict="note" if form.rack_m or z > 0.0095 else verdict)
+                     verdict="note" if form.rack_m or roomy else verdict)
         )  # fmt: skip
     for box in range(form.box_count):
         top = form.frames_from_m + box * form.box_height_m + form.frame_height_m
@@ -137,10 +138,10 @@ def _says_of_frames(form: object) -> list[Message]:
         else message("no deeper frames")
     ]
     if form.box_count > 1:
-        gap = form.box_height_m - form.frame_height_m + SHIM.value
+        gap = form.box_height_m - form.frame_height_m + cb.SHIM.value
         found.append(
             message(
-                "shim between", shim=Value(SHIM.value, "length"), gap=Value(gap, "length", 1, 2)
+                "shim between", shim=Value(cb.SHIM.value, "length"), gap=Value(gap, "length", 1, 2)
             )
         )
     fits = ", ".join(

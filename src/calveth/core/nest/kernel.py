@@ -37,7 +37,6 @@ from calveth.core.nest.kernel_arrays import (
     METABOLIC_W,
     MIX_BASE,
     MIX_CROWN,
-    NINE,
     PE,
     PLUME,
     PRESSURE,
@@ -58,24 +57,37 @@ from calveth.core.nest.kernel_parts import (
     AT_LATENT_J,
     AT_TO_ZONE,
     AT_W,
+    HOLD_BOARD,
+    HOLD_BOARD_KG,
+    HOLD_CO2,
+    HOLD_CO2_KG,
+    HOLD_COMB,
+    HOLD_HEAT,
+    HOLD_HEAT_W,
+    HOLD_PATCH,
+    HOLD_SHELL,
+    HOLD_SHELL_W,
+    HOLD_VAPOUR,
+    HOLD_VAPOUR_KG,
     SURFACE_ZONE,
     ZONE_BREATH,
     ZONE_COMB,
     ZONE_VAPOUR,
     air_density,
-    carry,
-    carry_growth,
     density_growth,
+    exchanged,
     kg_kg,
     latent_j_kg,
     outer_film_m2k_w,
     saturation_pa,
     saturation_slope_pa_k,
     settle_on,
+    steady_law,
     transfer_kg_s_m2_pa,
     whole_w_k,
 )
 
+_KELVIN = c.KELVIN_AT_0_DEGC.value
 _CP = c.AIR_HEAT_CAPACITY.value
 _CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
 _HONEY = c.HONEY_ENERGY.value
@@ -98,7 +110,8 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
     following them.
     """
     rho_out = air_density(lane[TE], lane[PE], _CO2_OUT, lane[PRESSURE])
-    rho, lighter = np.empty(3), np.empty(3)
+    rho: FloatArray = work.scratch[5]
+    lighter: FloatArray = work.scratch[6]
     for z in range(3):
         rho[z] = air_density(x[T + z], x[P + z], x[C + z], lane[PRESSURE])
         lighter[z] = rho_out - rho[z]
@@ -125,24 +138,34 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
 
 
 @compiled
+def rest(hive: Hive, lane: FloatArray, work: Work) -> None:
+    """Let walls and stores answer as they do when everything has settled."""
+    outer = outer_film_m2k_w(lane[WIND], lane[TE])
+    work.hold[:] = 0.0
+    whole_w_k(hive.paths, hive.zones, hive.path_share, outer, work.hold[:, HOLD_SHELL])
+    for z in range(3):
+        work.hold[z, HOLD_SHELL_W] = work.hold[z, HOLD_SHELL] * lane[TE]
+    steady_law(hive.surfaces, lane[TE], outer, work.laws)
+
+
+@compiled
 def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     """State the balances of a state [10] and their slopes; the floor pressure is put right.
 
-    Everything the ledgers show is left in ``work``; ``residual`` [9] is nought in the solution.
+    ``work.laws`` and ``work.hold`` say how walls and stores answer. Everything the ledgers show is
+    left in ``work``; ``residual`` [9] is nought in the solution.
     """
-    residual, jacobian = work.residual, work.jacobian
+    residual, jacobian, hold = work.residual, work.jacobian, work.hold
     residual[:] = 0.0
     jacobian[:] = 0.0
     ask_bees(hive, lane, x, work.bees)
     rho = breathe(hive, lane, x, work)
-    te, pe, pressure = lane[TE], lane[PE], lane[PRESSURE]
-    outer = outer_film_m2k_w(lane[WIND], te)
+    pe = lane[PE]
     metabolic = work.bees[BEE_HEAT]
     work.sums[METABOLIC_W] = metabolic
     work.sums[FAN_M3_S], work.sums[COOL_KG_S] = work.bees[BEE_FAN], work.bees[BEE_COOL]
-    rho_out = air_density(te, pe, _CO2_OUT, pressure)
+    rho_out = air_density(lane[TE], pe, _CO2_OUT, lane[PRESSURE])
     plume = hive.scalars[PLUME]
-    whole_w_k(hive.paths, hive.zones, hive.path_share, outer, work.shell_w)
     work.sums[DIFFUSED_KG_S], work.sums[CONDENSING_W] = 0.0, 0.0
     spread, spread_t = work.bees[BEE_SPREAD], work.bees[BEE_SPREAD_T]
     for z in range(3):
@@ -150,10 +173,9 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
         share = close + spread * (_ALL_OVER[z] - close)
         # Grows with the temperature of the nest by the heat and by where the bees are.
         by_nest = share * work.bees[BEE_HEAT_T] + spread_t * (_ALL_OVER[z] - close) * metabolic
-        whole = work.shell_w[z]
-        work.shell_w[z] = whole * (x[T + z] - te)
+        work.shell_w[z] = hold[z, HOLD_SHELL] * x[T + z] - hold[z, HOLD_SHELL_W]
         residual[T + z] = share * _DRY_W * metabolic - work.shell_w[z]
-        jacobian[T + z, T + z] -= whole
+        jacobian[T + z, T + z] -= hold[z, HOLD_SHELL]
         jacobian[T + z, T + 1] += _DRY_W * by_nest
         diffused = hive.zones[z, ZONE_VAPOUR] * (x[P + z] - pe)
         work.sums[DIFFUSED_KG_S] += diffused
@@ -166,27 +188,57 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
         )
         jacobian[C + z, C + z] -= breath * rho[z]
         jacobian[C + z, T + 1] += _CO2_W * by_nest
-    residual[T + 1] -= work.bees[BEE_COOL] * _WATER_J
-    jacobian[T + 1, T + 1] -= work.bees[BEE_COOL_T] * _WATER_J
-    residual[P + 1] += work.bees[BEE_COOL]
-    jacobian[P + 1, T + 1] += work.bees[BEE_COOL_T]
-    jacobian[T + 1, P + 1] -= work.bees[BEE_COOL_P] * _WATER_J
-    jacobian[P + 1, P + 1] += work.bees[BEE_COOL_P]
-    add_surfaces(hive, lane, x, outer, work)
+    add_cooling_to(work)
+    if hold[0, HOLD_CO2] > 0.0:
+        add_memory(x, work)
+    add_surfaces(hive, lane, x, work)
     add_combs(hive, lane, x, work)
     add_air(hive, lane, x, work)
 
 
 @compiled
-def add_surfaces(hive: Hive, lane: FloatArray, x: FloatArray, outer: float, work: Work) -> None:
-    """Add what settles on the surfaces to the balances of their zones."""
+def add_cooling_to(work: Work) -> None:
+    """Add what bees evaporate in the nest, and the heat it takes."""
+    residual, jacobian, bees = work.residual, work.jacobian, work.bees
+    residual[T + 1] -= bees[BEE_COOL] * _WATER_J
+    jacobian[T + 1, T + 1] -= bees[BEE_COOL_T] * _WATER_J
+    residual[P + 1] += bees[BEE_COOL]
+    jacobian[P + 1, T + 1] += bees[BEE_COOL_T]
+    jacobian[T + 1, P + 1] -= bees[BEE_COOL_P] * _WATER_J
+    jacobian[P + 1, P + 1] += bees[BEE_COOL_P]
+
+
+@compiled
+def add_memory(x: FloatArray, work: Work) -> None:
+    """Add what contents, air, boards and combs take up over the time there is."""
+    residual, jacobian = work.residual, work.jacobian
+    for z in range(3):
+        hold = work.hold[z]
+        t, p, co2 = T + z, P + z, C + z
+        residual[t] -= hold[HOLD_HEAT] * x[t] - hold[HOLD_HEAT_W]
+        jacobian[t, t] -= hold[HOLD_HEAT]
+        kelvin = x[t] + _KELVIN
+        residual[p] -= hold[HOLD_VAPOUR] * x[p] / kelvin - hold[HOLD_VAPOUR_KG]
+        jacobian[p, p] -= hold[HOLD_VAPOUR] / kelvin
+        jacobian[p, t] += hold[HOLD_VAPOUR] * x[p] / kelvin**2
+        residual[co2] -= hold[HOLD_CO2] * x[co2] - hold[HOLD_CO2_KG]
+        jacobian[co2, co2] -= hold[HOLD_CO2]
+        taken = hold[HOLD_BOARD] * x[p] - hold[HOLD_BOARD_KG]
+        residual[p] -= taken
+        jacobian[p, p] -= hold[HOLD_BOARD]
+        # Bound water gives off as much heat as if it condensed (the little more is left out).
+        residual[t] += taken * _WATER_J
+        jacobian[t, p] += hold[HOLD_BOARD] * _WATER_J
+
+
+@compiled
+def add_surfaces(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
+    """Add what settles on the surfaces, and what dries, to the balances of their zones."""
     for k in range(hive.surfaces.shape[0]):
         surface, at = hive.surfaces[k], work.at[k]
-        if surface[1] <= 0.0:
-            at[:] = 0.0
         z = int(surface[SURFACE_ZONE])
-        settle_on(surface, x[T + z], x[P + z], lane[TE], outer, lane[PRESSURE], at)
-        if at[AT_KG_S] <= 0.0:
+        settle_on(surface, work.laws[k], x[T + z], x[P + z], lane[PRESSURE], at)
+        if at[AT_KG_S] == 0.0:
             continue
         work.sums[CONDENSING_W] += at[AT_W]
         to_zone = at[AT_W] * at[AT_TO_ZONE]
@@ -202,24 +254,31 @@ def add_surfaces(hive: Hive, lane: FloatArray, x: FloatArray, outer: float, work
 
 @compiled
 def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
-    """Add what settles on combs, which have the temperature of the air, and in it."""
+    """Add what settles on combs, which have the temperature of the air, and in it, or dries."""
     for z in range(3):
         degc = x[T + z]
         saturation = saturation_pa(degc)
         excess = x[P + z] - saturation
-        if excess <= 0.0:
+        store = work.hold[z, HOLD_COMB]
+        if excess <= 0.0 and store <= 0.0:
             work.comb_kg_s[z] = 0.0
             continue
-        # What the combs do not take at once is fog: it forms as fast as it must, and the air stays
-        # at saturation.
-        rate = transfer_kg_s_m2_pa(_COMB_W_M2K, degc, lane[PRESSURE]) * hive.zones[z, ZONE_COMB]
-        rate += _FOG_KG_S / saturation
-        work.comb_kg_s[z] = rate * excess
-        latent, slope = latent_j_kg(degc), saturation_slope_pa_k(degc, saturation)
-        falls = (rate + _FOG_KG_S / saturation**2 * excess) * slope
-        work.sums[CONDENSING_W] += latent * rate * excess
-        work.residual[T + z] += latent * rate * excess
-        work.residual[P + z] -= rate * excess
+        beta = transfer_kg_s_m2_pa(_COMB_W_M2K, degc, lane[PRESSURE]) * hive.zones[z, ZONE_COMB]
+        slope = saturation_slope_pa_k(degc, saturation)
+        if excess > 0.0:
+            # What the combs do not take at once is fog: it forms as fast as it must, and the air
+            # stays at saturation.
+            rate = beta + _FOG_KG_S / saturation
+            settled = rate * excess
+            falls = (rate + _FOG_KG_S / saturation**2 * excess) * slope
+            latent = latent_j_kg(degc)
+        else:
+            settled, rate = exchanged(beta, excess, store, work.hold[z, HOLD_PATCH])
+            falls, latent = rate * slope, latent_j_kg(20.0)
+        work.comb_kg_s[z] = settled
+        work.sums[CONDENSING_W] += latent * settled
+        work.residual[T + z] += latent * settled
+        work.residual[P + z] -= settled
         work.jacobian[T + z, T + z] -= latent * falls
         work.jacobian[T + z, P + z] += latent * rate
         work.jacobian[P + z, T + z] += falls
@@ -229,61 +288,72 @@ def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
 @compiled
 def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     """Add what the air carries of heat, water and CO2, and how it follows the densities."""
-    pressure, flows = lane[PRESSURE], work.zone_flows
-    ups, mixing = np.empty(2), np.empty(2)
-    ups[0] = flows[0, 0] - flows[0, 1]
-    ups[1] = ups[0] + flows[1, 0] - flows[1, 1]
+    pressure, flows, slopes = lane[PRESSURE], work.zone_flows, work.scratch[0:3]
+    for z in range(3):
+        by_t, by_p, by_c = density_growth(x[T + z], x[P + z], x[C + z], pressure)
+        slopes[z, 0], slopes[z, 1], slopes[z, 2] = by_t, by_p, by_c
+    rise_0 = flows[0, 0] - flows[0, 1]
+    rise_1 = rise_0 + flows[1, 0] - flows[1, 1]
     # Fanned air passes entrance, nest, entrance: it stirs nest and base.
     fan = work.bees[BEE_FAN] * air_density(lane[TE], lane[PE], _CO2_OUT, pressure)
-    mixing[0] = hive.scalars[MIX_BASE] / _CP + fan
-    mixing[1] = hive.scalars[MIX_CROWN] / _CP
-    q, gain, growth = np.empty(3), np.empty(3), np.empty((3, 3))
-    by_density = np.zeros((NINE, 3))
+    stir_0, stir_1 = hive.scalars[MIX_BASE] / _CP + fan, hive.scalars[MIX_CROWN] / _CP
     for kind in range(3):
         outside = lane[TE] if kind == 0 else kg_kg(lane[PE], pressure)
         outside = _CO2_OUT if kind == 2 else outside
+        q = work.scratch[3]
         for z in range(3):
             q[z] = x[3 * kind + z] if kind != 1 else kg_kg(x[P + z], pressure)
         factor = _CP if kind == 0 else 1.0
-        carry(q, outside, flows[:, 0], ups, mixing, gain, growth)
         for z in range(3):
-            work.residual[3 * kind + z] += factor * gain[z]
-            for k in range(3):
-                # d(kg/kg)/dp = w·P/(p·(P - p))
-                slope = q[k] * pressure / (x[P + k] * (pressure - x[P + k])) if kind == 1 else 1.0
-                work.jacobian[3 * kind + z, 3 * kind + k] += factor * growth[z, k] * slope
-        add_by_density(q, outside, ups, factor, 3 * kind, work.flow_growth, gain, by_density)
+            # d(kg/kg)/dp = w·P/(p·(P - p))
+            grows = q[z] * pressure / (x[P + z] * (pressure - x[P + z])) if kind == 1 else 1.0
+            work.scratch[4, z] = factor * grows
+        carry_from_outside(work, outside, factor, 3 * kind)
+        carry_between(work, 0, rise_0, stir_0, factor, 3 * kind)
+        carry_between(work, 1, rise_1, stir_1, factor, 3 * kind)
         add_by_fan(hive, lane, q, outside, factor, 3 * kind, work)
         if kind < 2:
             carried = 0.0
             for z in range(3):
                 carried += flows[z, 1] * q[z] - flows[z, 0] * outside
             work.sums[AIR_W if kind == 0 else CARRIED_KG_S] = factor * carried
-    for k in range(3):
-        slopes = density_growth(x[T + k], x[P + k], x[C + k], pressure)
-        for row in range(NINE):
-            for kind in range(3):
-                work.jacobian[row, 3 * kind + k] += by_density[row, k] * slopes[kind]
 
 
 @compiled
-def add_by_density(
-    q: FloatArray,
-    outside: float,
-    ups: FloatArray,
-    factor: float,
-    row: int,
-    flow_growth: FloatArray,
-    gain: FloatArray,
-    by_density: FloatArray,
-) -> None:
-    """Add how the gains of one kind follow the densities of the zones, through the flows."""
-    for zone in range(3):
-        for way in range(2):
-            if flow_growth[zone, way, 0] == 0.0:
-                continue  # nothing moves there
-            carry_growth(q, outside, ups, zone, way, gain)
-            for z in range(3):
-                if gain[z] != 0.0:
-                    for j in range(3):
-                        by_density[row + z, j] += factor * gain[z] * flow_growth[zone, way, 1 + j]
+def carry_from_outside(work: Work, outside: float, factor: float, row: int) -> None:
+    """Add the air that enters the zones from outside, of the quantity in ``scratch[3]``."""
+    q, grows, slopes = work.scratch[3], work.scratch[4], work.scratch[0:3]
+    for z in range(3):
+        into, step = work.zone_flows[z, 0], outside - q[z]
+        work.residual[row + z] += factor * into * step
+        work.jacobian[row + z, row + z] -= into * grows[z]
+        if work.flow_growth[z, 0, 0] == 0.0:
+            continue  # nothing enters there
+        for k in range(3):
+            by_density = factor * step * work.flow_growth[z, 0, 1 + k]
+            for kind in range(3):
+                work.jacobian[row + z, 3 * kind + k] += by_density * slopes[k, kind]
+
+
+@compiled
+def carry_between(work: Work, pair: int, rise: float, stir: float, factor: float, row: int) -> None:
+    """Add the air that rises or sinks between two zones, and what they exchange beside it."""
+    q, grows, slopes = work.scratch[3], work.scratch[4], work.scratch[0:3]
+    low, high = pair, pair + 1
+    step = q[low] - q[high]
+    up, down = max(rise, 0.0) + stir, max(-rise, 0.0) + stir
+    work.residual[row + high] += factor * up * step
+    work.residual[row + low] -= factor * down * step
+    work.jacobian[row + high, row + low] += up * grows[low]
+    work.jacobian[row + high, row + high] -= up * grows[high]
+    work.jacobian[row + low, row + low] -= down * grows[low]
+    work.jacobian[row + low, row + high] += down * grows[high]
+    # What rises through a level is what all zones below it take in.
+    into = high if rise > 0.0 else low
+    for k in range(3):
+        by_density = 0.0
+        for zone in range(pair + 1):
+            by_density += work.flow_growth[zone, 0, 1 + k] - work.flow_growth[zone, 1, 1 + k]
+        by_density *= factor * step
+        for kind in range(3):
+            work.jacobian[row + into, 3 * kind + k] += by_density * slopes[k, kind]

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.compiled import compiled
-from calveth.core.nest.kernel_parts import AT_COLUMNS
+from calveth.core.nest.kernel_parts import AT_COLUMNS, HOLD_COLUMNS, LAW_COLUMNS
 
 FloatArray = NDArray[np.float64]
 
@@ -48,8 +48,14 @@ class Hive(NamedTuple):
 
 
 class Work(NamedTuple):
-    """What an evaluation leaves behind."""
+    """What an evaluation leaves behind, and what holds for a condition.
 
+    ``laws`` [7, 6] and ``hold`` [3, 12] say how walls and stores answer: at once where everything
+    has settled (`kernel.rest`), or out of what they remember in an hour of a year.
+    """
+
+    laws: FloatArray
+    hold: FloatArray
     part_flows: FloatArray
     joint_flows: FloatArray
     zone_flows: FloatArray
@@ -61,14 +67,17 @@ class Work(NamedTuple):
     sums: FloatArray
     residual: FloatArray
     jacobian: FloatArray
+    scratch: FloatArray
 
 
 @compiled
 def new_work(hive: Hive) -> Work:
     """Return empty arrays to work in."""
     return Work(
+        np.zeros((hive.surfaces.shape[0], LAW_COLUMNS)), np.zeros((3, HOLD_COLUMNS)),
         np.zeros((hive.parts.shape[0], 2)), np.zeros((hive.joints.shape[0], 2)),
         np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros(BEE_COLUMNS),
         np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
         np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
+        np.zeros((8, 3)),
     )  # fmt: skip

@@ -28,6 +28,16 @@ ZONE_COLUMNS = 5
 AT_DEGC, AT_KG_S, AT_W, AT_LATENT_J = range(4)
 AT_T_T, AT_T_P, AT_KG_T, AT_KG_P, AT_TO_ZONE = range(4, 9)
 AT_COLUMNS = 9
+# The law of a surface: how it follows the air before it, where it stands without [°C], how the
+# heat of what settles warms it [K·m²/W]; water on it over the time there is [kg/s], the share of
+# the area it wets, and how much of it is ice.
+LAW_FOLLOW, LAW_PAST, LAW_LATENT, LAW_STORE, LAW_PATCH, LAW_ICE = range(6)
+LAW_COLUMNS = 6
+# What a zone remembers: its shell's A·T - B [W]; its contents and air [W/K, W]; air's vapour
+# [kg·K/(s·Pa), kg/s] and CO2 [kg/s]; water of boards and combs [kg/(s·Pa), kg/s]; water on combs.
+HOLD_SHELL, HOLD_SHELL_W, HOLD_HEAT, HOLD_HEAT_W, HOLD_VAPOUR, HOLD_VAPOUR_KG = range(6)
+HOLD_CO2, HOLD_CO2_KG, HOLD_BOARD, HOLD_BOARD_KG, HOLD_COMB, HOLD_PATCH = range(6, 12)
+HOLD_COLUMNS = 12
 
 _KELVIN = c.KELVIN_AT_0_DEGC.value
 _R_DRY = c.GAS_CONSTANT_DRY_AIR.value
@@ -123,54 +133,92 @@ def whole_w_k(
 @compiled
 def settle_on(
     surface: FloatArray,
+    law: FloatArray,
     degc: float,
     vapour: float,
-    outside: float,
-    outer: float,
     pressure: float,
     at: FloatArray,
 ) -> None:
-    """Put what settles on a surface, and how warm it is, into ``at``; see the ``AT_`` columns.
+    """Put what settles on a surface or dries from it, and how warm it is, into ``at`` (``AT_``).
 
-    Per area: (Tz - Ts)/Rsi + h_fg·β·max(p - psat(Ts), 0) = (Ts - Te)/(R + Rse). The left side
-    falls and the right side rises with Ts: Newton's method from the dry temperature converges.
+    The surface follows the air before it and the heat of what settles: Ts = P + S·T + L·lat with
+    the ``LAW_`` of the wall behind it, whether that wall has settled or remembers. lat falls with
+    Ts, so that there is one answer; Newton's method from the dry temperature finds it.
     """
     area = surface[SURFACE_AREA]
-    film = 1.0 / surface[SURFACE_FILM]
-    share = surface[SURFACE_SHARE]
-    behind = 1.0 / (
-        surface[SURFACE_LAYERS]
-        + (share * outer + (1.0 - share) * _STILL_M2K_W) / surface[SURFACE_RATIO]
-    )
+    follow, past, latent_k = law[LAW_FOLLOW], law[LAW_PAST], law[LAW_LATENT]
+    store = law[LAW_STORE] / area if area > 0.0 else 0.0
+    patch, ice = law[LAW_PATCH], law[LAW_ICE]
     beta = transfer_kg_s_m2_pa(surface[SURFACE_CONVECTION], degc, pressure)
-    ts = (film * degc + behind * outside) / (film + behind)
+    dry = past + follow * degc
+    ts = dry
     saturation = saturation_pa(ts)
-    heat, slope = 0.0, 0.0
-    if vapour > saturation:
+    rate, by_excess, slope, latent = 0.0, 0.0, 0.0, _WATER_J
+    if vapour > saturation or store > 0.0:
         for _ in range(_MOST_STEPS):
-            heat = latent_j_kg(ts) * beta
             slope = saturation_slope_pa_k(ts, saturation)
             excess = vapour - saturation
-            gap = film * (degc - ts) + heat * max(excess, 0.0) - behind * (ts - outside)
-            step = gap / (film + behind + (heat * slope if excess > 0.0 else 0.0))
+            latent = latent_j_kg(ts)
+            if excess < 0.0:
+                # Frost that is there takes its own heat along.
+                latent = _WATER_J + ice * (_ICE_J - _WATER_J)
+            rate, by_excess = exchanged(beta, excess, store, patch)
+            gap = dry + latent_k * latent * rate - ts
+            step = gap / (1.0 + latent_k * latent * by_excess * slope)
             ts += step
             saturation = saturation_pa(ts)
-            if abs(step) < 1e-11:
+            if abs(step) < 1e-10:
                 break
-    excess = max(vapour - saturation, 0.0)
-    wet = excess > 0.0
-    latent = latent_j_kg(ts)
-    below = film + behind + (heat * slope if wet else 0.0)
+        rate, by_excess = exchanged(beta, vapour - saturation, store, patch)
+    heat = latent_k * latent * by_excess
+    below = 1.0 + heat * slope
     at[AT_DEGC] = ts
-    at[AT_KG_S] = beta * excess * area
+    at[AT_KG_S] = rate * area
     at[AT_LATENT_J] = latent
-    at[AT_W] = latent * beta * excess * area
-    at[AT_T_T] = film / below
-    at[AT_T_P] = heat / below if wet else 0.0
-    at[AT_KG_T] = -beta * area * slope * at[AT_T_T] if wet else 0.0
-    at[AT_KG_P] = beta * area * (1.0 - slope * at[AT_T_P]) if wet else 0.0
+    at[AT_W] = latent * rate * area
+    at[AT_T_T] = follow / below
+    at[AT_T_P] = heat / below
+    at[AT_KG_T] = -by_excess * area * slope * at[AT_T_T]
+    at[AT_KG_P] = by_excess * area * (1.0 - slope * at[AT_T_P])
     # Condensation heats its surface: the zone loses the less for it.
-    at[AT_TO_ZONE] = film / (film + behind)
+    at[AT_TO_ZONE] = latent_k / surface[SURFACE_FILM]
+
+
+@compiled
+def exchanged(beta: float, excess: float, store: float, patch: float) -> tuple[float, float]:
+    """Return what settles (dries: negative) [kg/(s·m²)], and its growth with the excess pressure.
+
+    What dries is as much as the air takes from the share ``patch`` of the area that is wet, and
+    no more than ``store`` [kg/(s·m²)], what there is over the time there is.
+    """
+    if excess >= 0.0:
+        return beta * excess, beta
+    if store <= 0.0:
+        return 0.0, 0.0
+    wish = -beta * patch * excess
+    over = (wish / store) ** 4
+    less = (1.0 + over) ** 0.25
+    return -wish / less, beta * patch / (less * (1.0 + over))
+
+
+@compiled
+def steady_law(hive_surfaces: FloatArray, outside: float, outer: float, laws: FloatArray) -> None:
+    """Put the laws [K, 6] of surfaces whose walls have settled under a film into ``laws``.
+
+    Per area: (Tz - Ts)/Rsi + lat = (Ts - Te)/(R + Rse).
+    """
+    laws[:] = 0.0
+    for k in range(hive_surfaces.shape[0]):
+        surface = hive_surfaces[k]
+        film = 1.0 / surface[SURFACE_FILM]
+        share = surface[SURFACE_SHARE]
+        behind = 1.0 / (
+            surface[SURFACE_LAYERS]
+            + (share * outer + (1.0 - share) * _STILL_M2K_W) / surface[SURFACE_RATIO]
+        )
+        laws[k, LAW_FOLLOW] = film / (film + behind)
+        laws[k, LAW_PAST] = behind * outside / (film + behind)
+        laws[k, LAW_LATENT] = 1.0 / (film + behind)
 
 
 @compiled
@@ -184,53 +232,6 @@ def ramp(u: float) -> float:
 def ramp_growth(u: float) -> float:
     """Return how `ramp` grows."""
     return 6.0 * u * (1.0 - u) if 0.0 < u < 1.0 else 0.0
-
-
-@compiled
-def carry(
-    q: FloatArray,
-    outside: float,
-    into: FloatArray,
-    ups: FloatArray,
-    mixing: FloatArray,
-    gain: FloatArray,
-    growth: FloatArray,
-) -> None:
-    """Put the net gain [3] of what air carries, per kg of it, into ``gain``; its growth too.
-
-    ``ups`` [2] is the air that rises from base to nest and from nest to crown, ``mixing`` [2] what
-    they exchange beside it [kg/s]; ``growth`` [3, 3] is by the q of each zone.
-    """
-    growth[:] = 0.0
-    for z in range(3):
-        gain[z] = into[z] * (outside - q[z])
-        growth[z, z] = -into[z]
-    for pair in range(2):
-        step = q[pair] - q[pair + 1]
-        up = max(ups[pair], 0.0) + mixing[pair]
-        down = max(-ups[pair], 0.0) + mixing[pair]
-        gain[pair + 1] += up * step
-        growth[pair + 1, pair] += up
-        growth[pair + 1, pair + 1] -= up
-        gain[pair] -= down * step
-        growth[pair, pair] -= down
-        growth[pair, pair + 1] += down
-
-
-@compiled
-def carry_growth(
-    q: FloatArray, outside: float, ups: FloatArray, zone: int, way: int, gain: FloatArray
-) -> None:
-    """Put how the gains [3] of `carry` grow with the air let into or out of a zone in ``gain``."""
-    gain[:] = 0.0
-    if way == 0:
-        gain[zone] += outside - q[zone]
-    sign = 1.0 if way == 0 else -1.0
-    for pair in range(2):
-        if zone > pair:
-            continue
-        step = q[pair] - q[pair + 1]
-        gain[pair + 1 if ups[pair] > 0.0 else pair] += sign * step
 
 
 @compiled

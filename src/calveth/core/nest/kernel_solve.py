@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.compiled import compiled
-from calveth.core.nest.kernel import evaluate
+from calveth.core.nest.kernel import evaluate, rest
 from calveth.core.nest.kernel_arrays import (
     CLUSTER,
     CORE,
@@ -248,6 +248,7 @@ def solve_lane(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> int:
     """Put the steady state of a hive at a condition into ``x`` [10]; return what became of it."""
     # A small colony gives little: its balances close to as much of it as a large one's.
     tolerance = _CLOSED * min(1.0, lane[REST] / _USUAL_HEAT_W)
+    rest(hive, lane, work)
     first_guess(hive, lane, x, work)
     closed = settle(hive, lane, x, work, 1.0, tolerance)
     if not closed:

@@ -29,6 +29,11 @@ KERNELS = (
     "nest/kernel_bees.py",
     "nest/kernel_parts.py",
     "nest/kernel_solve.py",
+    "constants_year.py",
+    "year/chains.py",
+    "year/kernel_arrays.py",
+    "year/kernel_memory.py",
+    "year/kernel_year.py",
 )
 """Files whose content decides what is compiled."""
 

@@ -113,8 +113,19 @@ def stack_paths(paths: Sequence[AirPaths], owner: IntArray) -> AirPaths:
     )
 
 
-def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parameters) -> AirPaths:
-    """Return the air paths of a design at a place."""
+def air_paths(
+    design: Design,
+    hive: HiveSolids,
+    place: Place,
+    parameters: Parameters,
+    *,
+    by_side: bool = False,
+) -> AirPaths:
+    """Return the air paths of a design at a place.
+
+    Joints under one pressure are one, unless they are asked for ``by_side``, in the order of
+    `WALL_SIDES`: in the hours of a year the wind turns.
+    """
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     tops = zone_tops_m(height)
     parts = [part for o in colony_openings(design) for part in opening_parts(o, spans, height)]
@@ -124,7 +135,7 @@ def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parame
     joints = [
         (z, share * length, cp)
         for z, length in _joints(design, hive)
-        for cp, share in _joint_winds(place)
+        for cp, share in _joint_winds(place, by_side)
     ]
     crack = CRACK_M3_S_M[design.joints] * parameters.leakage_factor
     friction = np.array([tunnel_friction_pa_s_m(p.opening, tunnel_m(p, design)) for p in parts])
@@ -155,11 +166,13 @@ def air_paths(design: Design, hive: HiveSolids, place: Place, parameters: Parame
 
 
 @lru_cache(maxsize=64)
-def _joint_winds(place: Place) -> tuple[tuple[float, float], ...]:
+def _joint_winds(place: Place, by_side: bool) -> tuple[tuple[float, float], ...]:
     """Return the pressure coefficients round a hive, and the share of its joints under each."""
+    each = [round(wind_pressure_coefficient(side, place), 9) for side in WALL_SIDES]
+    if by_side:
+        return tuple((cp, 0.25) for cp in each)
     found: dict[float, float] = {}
-    for side in WALL_SIDES:
-        cp = round(wind_pressure_coefficient(side, place), 9)
+    for cp in each:
         found[cp] = found.get(cp, 0.0) + 0.25
     return tuple(found.items())
 

@@ -92,14 +92,26 @@ def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
     """Return the colony in the given months (indices 0 to 11, shape [N])."""
     mass = np.asarray(colony.mass_kg, dtype=float)[month]
     brood = np.asarray(colony.brood_share, dtype=float)[month]
+    return colony_moment(colony, mass, brood, np.asarray(colony.activity_kg_day)[month])
+
+
+def colony_moment(
+    colony: Colony,
+    mass_kg: FloatArray,
+    brood_share: FloatArray,
+    activity_kg_day: FloatArray,
+    away_share: FloatArray | float = 0.0,
+) -> ColonyMoment:
+    """Return the colony with bees, brood and activity as arrays [N]; ``away_share`` is out."""
     cold, warm = colony.core_rest_degc, colony.core_brood_degc
+    home = mass_kg * (1.0 - np.asarray(away_share))
     return ColonyMoment(
-        mass_kg=mass,
-        core_degc=cold + brood * (warm - cold),
-        cluster_conductance_w_k=colony.cluster_conductance_w_k_kg23 * mass ** (2.0 / 3.0),
-        rest_heat_w=colony.rest_heat_w_kg * mass,
-        fanning_m3_s=c.FANNING.value * mass * brood**2,
-        activity_w=np.asarray(colony.activity_kg_day)[month] / 86400 * c.HONEY_ENERGY.value,
+        mass_kg=home,
+        core_degc=cold + brood_share * (warm - cold),
+        cluster_conductance_w_k=colony.cluster_conductance_w_k_kg23 * home ** (2.0 / 3.0),
+        rest_heat_w=colony.rest_heat_w_kg * home,
+        fanning_m3_s=c.FANNING.value * home * brood_share**2,
+        activity_w=activity_kg_day / 86400 * c.HONEY_ENERGY.value,
     )
 
 

@@ -17,7 +17,7 @@ def setting_of(design: Design, month: int) -> Setting:
 
 def in_month(design: Design, month: int) -> Design:
     """Return the hive as it stands in a month (0 to 11): sliders, quilt, cover and tray."""
-    return _set(design, setting_of(design, month))
+    return as_set(design, setting_of(design, month))
 
 
 def month_designs(design: Design) -> tuple[Design, ...]:
@@ -25,11 +25,12 @@ def month_designs(design: Design) -> tuple[Design, ...]:
     if not design.seasons:
         return (design,) * 12
     settings = [design.seasons.in_month(month) for month in range(12)]
-    made = {setting: _set(design, setting) for setting in dict.fromkeys(settings)}
+    made = {setting: as_set(design, setting) for setting in dict.fromkeys(settings)}
     return tuple(made[setting] for setting in settings)
 
 
-def _set(design: Design, setting: Setting) -> Design:
+def as_set(design: Design, setting: Setting) -> Design:
+    """Return the hive in a setting, without a plan of its own."""
     off = {
         fitting for fitting, on in (("quilt", setting.quilt), ("cover", setting.cover)) if not on
     }

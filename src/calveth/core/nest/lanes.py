@@ -52,10 +52,10 @@ def packed(
     lanes[:, k.FANNING] = bees.fanning_m3_s * terms.fanning_factor * more
     lanes[:, k.ACTIVE] = bees.activity_w * terms.activity_share * more
     lanes[:, k.MASS], lanes[:, k.START_CO2] = bees.mass_kg * more, start_co2
-    return _hives(terms, hives), owner, lanes
+    return hive_arrays(terms, hives), owner, lanes
 
 
-def _hives(terms: NestNetwork, hives: int) -> k.Hive:
+def hive_arrays(terms: NestNetwork, hives: int) -> k.Hive:
     """Return strips, parts, joints, tops, surfaces, paths, zones, shares and scalars."""
     strips, parts, joints, tops = path_arrays(terms.paths, hives)
     surfaces = rows(

@@ -1,0 +1,130 @@
+"""Sun and sky of every hour, on level ground and on the faces of a hive.
+
+Positions of the sun and the transposition to tilted faces are those of pvlib; the hours are those
+of a year without a leap day in the standard time of the longitude.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core import constants_year as y
+from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY, HOURS_IN_YEAR
+
+FloatArray = NDArray[np.float64]
+
+_LEVEL_SINE = 0.03  # a lower sun is left to the diffuse sky
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SunCourse:
+    """The sun over a place, arrays [8760] in the middle of each hour.
+
+    ``zenith_deg`` and ``azimuth_deg`` [°]; ``extra_w_m2`` on a face turned to it outside the
+    air, ``level_w_m2`` on level ground there [W/m²].
+    """
+
+    zenith_deg: FloatArray
+    azimuth_deg: FloatArray
+    extra_w_m2: FloatArray
+    level_w_m2: FloatArray
+
+    @property
+    def by_day_w_m2(self) -> FloatArray:
+        """Mean on level ground outside the air of each day [365] [W/m²]."""
+        found: FloatArray = self.level_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).mean(axis=1)
+        return found
+
+
+@lru_cache(maxsize=32)
+def sun_course(latitude_deg: float, longitude_deg: float) -> SunCourse:
+    """Return the course of the sun (pvlib's ephemeris)."""
+    import pandas as pd
+    from pvlib import irradiance, solarposition
+
+    zone = round(longitude_deg / 15.0)
+    # A year of 365 days; that its days count from 2001 shifts the sun by less than its diameter.
+    local = pd.date_range("2001-01-01 00:30", periods=HOURS_IN_YEAR, freq="h")
+    times: Any = (local - pd.Timedelta(hours=zone)).tz_localize("UTC")
+    found = solarposition.ephemeris(times, latitude_deg, longitude_deg)
+    zenith = found["zenith"].to_numpy(dtype=float)
+    extra = np.asarray(irradiance.get_extra_radiation(times), dtype=float)
+    return SunCourse(
+        zenith_deg=zenith,
+        azimuth_deg=found["azimuth"].to_numpy(dtype=float),
+        extra_w_m2=extra,
+        level_w_m2=extra * np.maximum(np.cos(np.radians(zenith)), 0.0),
+    )
+
+
+def diffuse_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
+    """Return the diffuse part of the sun on level ground [8760] [W/m²] (Erbs 1982, pvlib)."""
+    from pvlib import irradiance
+
+    day = np.repeat(np.arange(1, DAYS_IN_YEAR + 1), HOURS_IN_DAY)
+    found = irradiance.erbs(global_w_m2, course.zenith_deg, day)
+    result: FloatArray = np.nan_to_num(np.asarray(found["dhi"], dtype=float))
+    return np.minimum(result, global_w_m2)
+
+
+def on_face(
+    global_w_m2: FloatArray,
+    diffuse_w_m2: FloatArray,
+    course: SunCourse,
+    tilt_deg: float,
+    azimuth_deg: float,
+) -> FloatArray:
+    """Return the sun on a face [8760] [W/m²]: direct, from sky (Hay and Davies 1980) and ground."""
+    from pvlib import irradiance
+
+    sine = np.cos(np.radians(course.zenith_deg))
+    high = sine > _LEVEL_SINE
+    direct = np.where(high, (global_w_m2 - diffuse_w_m2) / np.maximum(sine, _LEVEL_SINE), 0.0)
+    direct = np.clip(direct, 0.0, course.extra_w_m2)
+    projection = np.maximum(
+        irradiance.aoi_projection(tilt_deg, azimuth_deg, course.zenith_deg, course.azimuth_deg), 0.0
+    )
+    sky = irradiance.haydavies(
+        tilt_deg, azimuth_deg, diffuse_w_m2, direct, course.extra_w_m2,
+        solar_zenith=course.zenith_deg, solar_azimuth=course.azimuth_deg,
+    )  # fmt: skip
+    ground = global_w_m2 * y.ALBEDO.value * (1.0 - np.cos(np.radians(tilt_deg))) / 2.0
+    result: FloatArray = direct * projection + np.nan_to_num(np.asarray(sky)) + ground
+    return result
+
+
+def sky_loss_w_m2(
+    temperature_degc: FloatArray, vapour_pressure_pa: FloatArray, cloud: FloatArray
+) -> FloatArray:
+    """Return what a level black face at air temperature loses to the sky [W/m²].
+
+    ε of the clear sky by dew point (Berdahl and Martin 1984), and by cloud the rest up to 0.8 of
+    it (from memory).
+    """
+    from calveth.core.climate.air import dew_point_unchecked_degc
+
+    dew = dew_point_unchecked_degc(vapour_pressure_pa) / 100.0
+    clear = np.clip(0.711 + 0.56 * dew + 0.73 * dew**2, 0.5, 1.0)
+    emits = clear + (1.0 - clear) * 0.8 * cloud
+    kelvin = temperature_degc + c.KELVIN_AT_0_DEGC.value
+    result: FloatArray = c.STEFAN_BOLTZMANN.value * kelvin**4 * (1.0 - emits)
+    return result
+
+
+def cloud_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
+    """Return how cloudy each hour is, 0 to 1, from how much of the day's sun came through.
+
+    From 0.75 of the sun outside the air for a clear day to 0.25 for a grey one (estimate); where
+    the sun does not rise, half.
+    """
+    day = global_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).mean(axis=1)
+    most = course.by_day_w_m2
+    through = np.divide(day, most, out=np.full(DAYS_IN_YEAR, 0.5), where=most > 2.0)
+    cloud = np.clip((0.75 - through) / 0.5, 0.0, 1.0)
+    return np.repeat(cloud, HOURS_IN_DAY)

@@ -1,0 +1,133 @@
+"""The weather of a place hour by hour: as a file brought it, or made up from its months."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.calendar import HOURS_IN_YEAR
+from calveth.core.climate.air import (
+    SIDES,
+    saturation_pressure_unchecked_pa,
+    side_bearing_deg,
+    wind_at_hive_m_s,
+)
+from calveth.core.climate.generated import (
+    MONTH_OF_HOUR,
+    SEED,
+    GeneratedHours,
+    generated_hours,
+)
+from calveth.core.climate.place import Place
+from calveth.core.climate.sky import cloud_of, diffuse_of, on_face, sky_loss_w_m2, sun_course
+
+FloatArray = NDArray[np.float64]
+
+OWN_WIND = 16
+"""Where the wind comes from when no hour says so: the row after the 16 of the compass."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class YearWeather:
+    """What a hive meets, arrays [8760]; in a winter room its air and nothing else.
+
+    ``wind_m_s`` is at the hive, ``station_wind_m_s`` at 10 m; ``sector`` the 16th of the compass
+    the wind comes from, or `OWN_WIND`; ``sun_lid_w_m2`` and ``sun_side_w_m2`` [4, 8760] fall on
+    lid and sides, ``sky_w_m2`` is lost to the sky by a level black face. ``made_up`` names what
+    was not in a file but made from the months.
+    """
+
+    temperature_degc: FloatArray
+    vapour_pressure_pa: FloatArray
+    wind_m_s: FloatArray
+    station_wind_m_s: FloatArray
+    sector: NDArray[np.int_]
+    rain_mm: FloatArray
+    global_sun_w_m2: FloatArray
+    sun_lid_w_m2: FloatArray
+    sun_side_w_m2: FloatArray
+    sky_w_m2: FloatArray
+    made_up: tuple[str, ...]
+
+    @property
+    def daylight(self) -> NDArray[np.bool_]:
+        """Hours in which the sun is up [8760]."""
+        result: NDArray[np.bool_] = self.global_sun_w_m2 > 5.0
+        return result
+
+
+@lru_cache(maxsize=32)
+def year_weather(place: Place, seed: int = SEED) -> YearWeather:
+    """Return the year of a place; what its hours do not hold is made up from its months."""
+    made = generated_hours(place, seed)
+    degc, pascal, wind, rain, sun, diffuse, sector, missing = _from_file(place, made)
+    course = sun_course(place.latitude_deg, place.longitude_deg)
+    sun = np.where(course.level_w_m2 > 0.0, np.minimum(sun, course.level_w_m2), 0.0)
+    scattered = diffuse_of(sun, course) if diffuse is None else np.minimum(diffuse, sun)
+    sides = [on_face(sun, scattered, course, 90.0, side_bearing_deg(side, place)) for side in SIDES]
+    sky = sky_loss_w_m2(degc, pascal, cloud_of(sun, course))
+    room = place.room
+    blown = wind * wind_at_hive_m_s(1.0, place)
+    inside = np.array([room is not None and room.holds(m) for m in range(12)])[MONTH_OF_HOUR]
+    if room is not None:
+        saturated = saturation_pressure_unchecked_pa(np.array([room.temperature_degc]))
+        degc = np.where(inside, room.temperature_degc, degc)
+        pascal = np.where(inside, room.relative_humidity * saturated, pascal)
+    out = np.where(inside, 0.0, 1.0)
+    return YearWeather(
+        temperature_degc=degc, vapour_pressure_pa=pascal, wind_m_s=blown * out,
+        station_wind_m_s=wind, sector=sector, rain_mm=rain * out, global_sun_w_m2=sun * out,
+        sun_lid_w_m2=sun * out, sun_side_w_m2=np.array(sides) * out, sky_w_m2=sky * out,
+        made_up=missing,
+    )  # fmt: skip
+
+
+def _from_file(
+    place: Place, made: GeneratedHours
+) -> tuple[
+    FloatArray, FloatArray, FloatArray, FloatArray, FloatArray, FloatArray | None,
+    NDArray[np.int_], tuple[str, ...],
+]:  # fmt: skip
+    """Return the hours of the file with its gaps bridged, and what it does not say made up."""
+    columns = dict(place.hours.columns) if place.hours is not None else {}
+    missing: list[str] = []
+
+    def column(name: str, otherwise: FloatArray) -> FloatArray:
+        if name not in columns or np.isnan(columns[name]).mean() > 0.5:
+            missing.append(name)
+            return otherwise
+        return _bridged(np.asarray(columns[name], dtype=float))
+
+    degc = column("temperature_degc", made.temperature_degc)
+    saturated = saturation_pressure_unchecked_pa(degc)
+    if "dew_point_degc" in columns and np.isnan(columns["dew_point_degc"]).mean() <= 0.5:
+        dew = _bridged(np.asarray(columns["dew_point_degc"], dtype=float))
+        pascal = np.minimum(saturation_pressure_unchecked_pa(dew), saturated)
+    else:
+        ratio = made.vapour_pressure_pa / saturation_pressure_unchecked_pa(made.temperature_degc)
+        pascal = np.minimum(column("relative_humidity", ratio), 1.0) * saturated
+    wind = column("wind_m_s", made.wind_m_s)
+    rain = column("rain_mm", made.rain_mm)
+    sun = column("global_sun_w_m2", made.global_sun_w_m2)
+    diffuse = None
+    if "diffuse_sun_w_m2" in columns and "global_sun_w_m2" not in missing:
+        diffuse = _bridged(np.asarray(columns["diffuse_sun_w_m2"], dtype=float))
+    sector = np.full(HOURS_IN_YEAR, OWN_WIND)
+    if "wind_from_deg" in columns:
+        bearing = np.asarray(columns["wind_from_deg"], dtype=float)
+        told = np.isfinite(bearing)
+        sector[told] = np.round(bearing[told] / 22.5).astype(int) % 16
+    else:
+        missing.append("wind_from_deg")
+    return degc, pascal, wind, rain, sun, diffuse, sector, tuple(missing)
+
+
+def _bridged(values: FloatArray) -> FloatArray:
+    """Return values with gaps bridged by a straight line, over the turn of the year too."""
+    known = np.flatnonzero(np.isfinite(values))
+    if known.size in (0, values.size):
+        return np.nan_to_num(values)
+    return np.interp(np.arange(values.size), known, values[known], period=values.size)

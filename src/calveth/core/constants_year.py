@@ -1,0 +1,93 @@
+"""Constants of the year by the hour; see `constants` for the form. Estimates carry a range."""
+
+from __future__ import annotations
+
+from calveth.core.constant import Constant
+
+WET_ALL_OVER = Constant(
+    value=0.010, unit="kg/m²", source="film from which a surface is wet all over; thinner ones "
+    "stand as drops on a share of it", certainty="estimate", low=0.003, high=0.03,
+)  # fmt: skip
+CLING_LID = Constant(
+    value=0.070, unit="kg/m²", source="drops a level ceiling holds before they fall",
+    certainty="estimate", low=0.03, high=0.15,
+)  # fmt: skip
+CLING_WALL = Constant(
+    value=0.040, unit="kg/m²", source="film an upright wall holds before it runs down",
+    certainty="estimate", low=0.02, high=0.10,
+)  # fmt: skip
+CLING_FLOOR = Constant(
+    value=0.500, unit="kg/m²", source="water a level floor holds before it runs out at the front",
+    certainty="estimate", low=0.2, high=1.5,
+)  # fmt: skip
+CLING_COMB = Constant(
+    value=0.040, unit="kg/m²", source="film combs hold; as a wall", certainty="estimate",
+    low=0.02, high=0.10,
+)  # fmt: skip
+SKY_OF_WALL = Constant(
+    value=0.5, unit="-", source="share of the sky an upright wall looks at over open land: "
+    "(1 + cos 90°)/2", certainty="published",
+)  # fmt: skip
+COMB_HEAT = Constant(
+    value=15e3, unit="J/(K·m²)", source="heat capacity of combs, half full, a face: honey "
+    "2.5 kJ/(kg·K), wax and wood", certainty="estimate", low=5e3, high=30e3,
+)  # fmt: skip
+COMB_SORPTION = Constant(
+    value=0.015, unit="kg/m²", source="water combs bind from dry to saturated air, a face "
+    "(0.15 g/m² for a percent)", certainty="estimate", low=0.002, high=0.03,
+)  # fmt: skip
+BOARD_DEPTH = Constant(
+    value=0.001, unit="m", source="middle depth a day's vapour reaches in wood", low=0.0005,
+    high=0.003, certainty="estimate",
+)  # fmt: skip
+DEEP_LAYER = Constant(
+    value=5.0, unit="-", source="what a week's vapour reaches over what a day's does: the square "
+    "root of the time and more, as boards are open at joints", certainty="estimate", low=2.0,
+    high=8.0,
+)  # fmt: skip
+FLIGHT_FROM = Constant(
+    value=12.0, unit="°C", source="bees forage from some 10 to 14 °C on, by day; common practice, "
+    "no source", certainty="common practice", low=10.0, high=14.0,
+)  # fmt: skip
+FORAGERS = Constant(
+    value=0.30, unit="-", source="share of the bees that is out on a flying day; a third are "
+    "foragers, common practice, no source", certainty="common practice", low=0.15, high=0.4,
+)  # fmt: skip
+FROST_FREE_NIGHT = Constant(
+    value=5.0, unit="°C", source="nights from which keepers take narrowed entrances wide; common "
+    "practice, no source", certainty="common practice", low=3.0, high=8.0,
+)  # fmt: skip
+NECTAR_UPTAKE = Constant(
+    value=0.012, unit="kg/kg", source="water a kilogram of fanned air takes up from spread nectar: "
+    "air of 20 °C and 60 % leaves the nest at 34 °C and 60 %", certainty="estimate", low=0.008,
+    high=0.016,
+)  # fmt: skip
+ALBEDO = Constant(
+    value=0.2, unit="-", source="of grass and soil, ISO 52010-1:2017, 6.4.4.1 (from memory)",
+    certainty="published",
+)  # fmt: skip
+SUN_OF_SWING = Constant(
+    value=0.16, unit="K^-0.5", source="H = 0.16·√ΔT·H0 inland, Hargreaves and Samani 1982 (0.19 by "
+    "the coast)", certainty="published", low=0.13, high=0.20,
+)  # fmt: skip
+DAYS_HOLD = Constant(
+    value=0.75, unit="-", source="how a day's temperature follows the one before (lag-1 "
+    "correlation); 0.6 to 0.8 in eight typical years looked at", certainty="estimate", low=0.6,
+    high=0.8,
+)  # fmt: skip
+CLEAR_DAYS_HOLD = Constant(
+    value=0.45, unit="-", source="how a day's clearness follows the one before",
+    certainty="estimate", low=0.3, high=0.6,
+)  # fmt: skip
+CLEAR_AND_COLD = Constant(
+    value=0.45, unit="-", source="correlation of clear days with cold ones in winter and with warm "
+    "ones in summer", certainty="estimate", low=0.2, high=0.6,
+)  # fmt: skip
+MOST_HUMID = Constant(
+    value=0.94, unit="-", source="relative humidity of made-up hours at most; eight typical years "
+    "are met best so", certainty="estimate", low=0.92, high=0.99,
+)  # fmt: skip
+WARMEST_HOUR = Constant(
+    value=14.5, unit="h", source="solar time of the warmest hour; common practice",
+    certainty="common practice", low=14.0, high=15.5,
+)  # fmt: skip

@@ -1,0 +1,173 @@
+"""The arrays of a year: the shell as it is set for a while, what a hive holds, hours in and out."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+
+from calveth.core.compiled import compiled
+from calveth.core.nest.kernel_arrays import LANE_COLUMNS, NINE, FloatArray
+from calveth.core.year.chains import CELLS
+
+SKY_W, SECTOR, RAIN_MM, SUN_LID = range(LANE_COLUMNS, LANE_COLUMNS + 4)
+SUN_SIDE = SUN_LID + 1
+HOUR_COLUMNS = SUN_SIDE + 4
+"""Columns of an hour: those of a condition, and loss to the sky of a level black face [W/m²], where
+the wind comes from (row of ``Shell.strip_cp``), rain [mm], sun on the lid and on the sides in the
+order of `WALL_SIDES` [W/m²]."""
+
+WALL_AREA, WALL_SCALE, WALL_RATIO, WALL_SHARE, WALL_ABSORBS, WALL_EMITS, WALL_FACE = range(7)
+WALL_CAPACITY, WALL_DEEP, WALL_SORB, WALL_INWARD, WALL_CLING, WALL_FLAT = range(7, 13)
+WALL_COLUMNS = 13
+"""Columns of a surface's wall: area [m²]; area over which its heat flows with edges, over that
+[-]; outer over inner area; share of the outer film that counts; absorptance and emissivity of its
+outside; face; capacity for bound water near the surface and behind [kg]; conductance into it and
+on into the depth [kg/(s·Pa)]; what clings before it drips [kg]; whether water drips from it (1),
+runs down (0) or stands on it (-1)."""
+LID, SIDES, FLOOR = 0.0, 1.0, 2.0
+
+COMB_HEAT, COMB_G, COMB_SORB, COMB_WATER, COMB_CLING = range(5)
+COMB_COLUMNS = 5
+"""Columns of the contents of a zone: heat capacity [J/K] and exchange [W/K]; exchange
+[kg/(s·Pa)] and capacity [kg] for bound water; what clings [kg]."""
+
+QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)
+RAIN_ON, RAIN_AREA, RAIN_MOST, RAIN_DRINK, RAIN_DRY, FLOOR_DRAINS, AIR_M3, MOVED = range(6, 14)
+EXTRA_COLUMNS = 14
+"""What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
+what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
+between inside and outside; of a thirsty wall whether it is bare, area of a side [m²], capacity
+[kg/m²], what it drinks in an hour [kg/m²] and its drying; whether the floor drains; air [m³]."""
+
+
+class Shell(NamedTuple):
+    """A hive as it is set for a while: its walls as modes (`chains.Chains`) and its stores.
+
+    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [14]; ``strip_cp`` [17, S] and ``joint_cp``
+    [17, J] by where the wind comes from, the last row for the place's own wind.
+    """
+
+    walls: FloatArray
+    decay: FloatArray
+    gain: FloatArray
+    inner: FloatArray
+    outer: FloatArray
+    inner_by: FloatArray
+    outer_by: FloatArray
+    to_cells: FloatArray
+    to_modes: FloatArray
+    capacity: FloatArray
+    film: FloatArray
+    outer_film: FloatArray
+    combs: FloatArray
+    extra: FloatArray
+    strip_cp: FloatArray
+    joint_cp: FloatArray
+
+
+class Held(NamedTuple):
+    """What a hive holds from hour to hour.
+
+    Attributes
+    ----------
+    x : array [10]
+        Temperatures, vapour pressures, CO2 of the zones, and the floor pressure.
+    dry, settled : array [7, 5]
+        Modes of the walls: of the heat of both airs, and of the heat of what settled.
+    film_kg, ice : array [7]
+        Water on the surfaces, and how much of it is ice [-].
+    surface_degc, melting : array [7]
+        Temperature of the surfaces, and heat that melting takes from them [W/m²].
+    bound, deep : array [7]
+        Humidity the boards are in balance with, near their surface and behind [-].
+    comb_degc, comb_bound, comb_kg : array [3]
+        Temperature, humidity and water of the combs.
+    carry : array [9]
+        What the balances of the hour before were open by; the next hour takes it in.
+    quilt : array [1], rain : array [4]
+        Water in the quilt [kg] and in the outer layer of the sides [kg/m²].
+    """
+
+    x: FloatArray
+    dry: FloatArray
+    settled: FloatArray
+    film_kg: FloatArray
+    ice: FloatArray
+    surface_degc: FloatArray
+    melting: FloatArray
+    bound: FloatArray
+    deep: FloatArray
+    comb_degc: FloatArray
+    comb_bound: FloatArray
+    comb_kg: FloatArray
+    carry: FloatArray
+    quilt: FloatArray
+    rain: FloatArray
+
+
+@compiled
+def new_held() -> Held:
+    """Return the store of an empty hive."""
+    return Held(
+        np.zeros(10), np.zeros((7, CELLS)), np.zeros((7, CELLS)), np.zeros(7), np.zeros(7),
+        np.zeros(7), np.zeros(7), np.full(7, 0.7), np.full(7, 0.7), np.zeros(3), np.full(3, 0.7),
+        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(4),
+    )  # fmt: skip
+
+
+SERIES = (
+    "base_degc", "nest_degc", "crown_degc", "base_pa", "nest_pa", "crown_pa",
+    "nest_co2", "crown_co2",
+    "lid_middle_degc", "lid_rim_degc", "upper_wall_degc", "middle_wall_degc", "lower_wall_degc",
+    "floor_degc", "window_degc",
+    "lid_middle_kg", "lid_rim_kg", "upper_wall_kg", "middle_wall_kg", "lower_wall_kg", "floor_kg",
+    "window_kg",
+    "combs_kg", "quilt_kg", "rain_kg_m2", "heat_w", "fanning_m3_s", "cooling_kg_s", "inflow_kg_s",
+    "dripped_kg", "drained_kg", "ice_kg", "shell_w", "air_w", "outer_lid_degc", "open_w",
+)  # fmt: skip
+"""What is kept of every hour, in the order of the columns of a series [8760, 36]."""
+S_T, S_P, S_CO2, S_TS, S_FILM = 0, 3, 6, 8, 15
+(
+    S_COMBS,
+    S_QUILT,
+    S_RAIN,
+    S_HEAT,
+    S_FAN,
+    S_COOL,
+    S_INFLOW,
+    S_DRIP,
+    S_DRAIN,
+    S_ICE,
+    S_SHELL,
+    S_AIR,
+    S_OUTER,
+    S_OPEN,
+) = range(22, 36)
+
+(
+    L_HEAT_BEES,
+    L_HEAT_AIR,
+    L_HEAT_OUT,
+    L_HEAT_SETTLED,
+    L_HEAT_BOUND,
+    L_HEAT_MELT,
+    L_HEAT_SET,
+    L_WATER_BEES,
+    L_WATER_AIR,
+    L_WATER_SHELL,
+    L_WATER_DRAINED,
+    L_WATER_QUILT_UP,
+    L_WATER_QUILT_OUT,
+    L_WATER_SET,
+    L_CO2_BEES,
+    L_CO2_OUT,
+    L_UNSETTLED,
+    L_WORST,
+    L_PASSES,
+) = range(19)
+LEDGER_COLUMNS = 19
+"""Sums of a year: heat [J] from the bees (less what their breath and cooling takes), with the air,
+out of the shell, of settling and bound water, of melting, and by a change of the setting; water
+[kg] from the bees, with the air, into the shell, drained, into and out of the quilt, by a change;
+CO2 [kg]; hours that did not settle, the worst of them [W], and passes."""

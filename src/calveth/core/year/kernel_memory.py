@@ -1,0 +1,377 @@
+"""What a hive remembers when an hour begins, and what it keeps of it, as compiled arithmetic."""
+
+from __future__ import annotations
+
+from math import exp
+
+from calveth.core import constants as c
+from calveth.core import constants_year as y
+from calveth.core.compiled import compiled
+from calveth.core.nest.kernel_arrays import (
+    PE,
+    TE,
+    WIND,
+    C,
+    FloatArray,
+    Hive,
+    P,
+    T,
+    Work,
+)
+from calveth.core.nest.kernel_parts import (
+    AT_W,
+    HOLD_BOARD,
+    HOLD_BOARD_KG,
+    HOLD_CO2,
+    HOLD_CO2_KG,
+    HOLD_COMB,
+    HOLD_HEAT,
+    HOLD_HEAT_W,
+    HOLD_PATCH,
+    HOLD_SHELL,
+    HOLD_SHELL_W,
+    HOLD_VAPOUR,
+    HOLD_VAPOUR_KG,
+    LAW_FOLLOW,
+    LAW_ICE,
+    LAW_LATENT,
+    LAW_PAST,
+    LAW_PATCH,
+    LAW_STORE,
+    SURFACE_ZONE,
+    outer_film_m2k_w,
+    saturation_pa,
+)
+from calveth.core.year.chains import BROUGHT, CELLS, HOUR_S, INSIDE, OUTSIDE, SETTLING
+from calveth.core.year.kernel_arrays import (
+    AIR_M3,
+    COMB_CLING,
+    COMB_G,
+    COMB_HEAT,
+    COMB_SORB,
+    COMB_WATER,
+    FLOOR,
+    L_HEAT_BOUND,
+    L_HEAT_MELT,
+    L_HEAT_OUT,
+    LID,
+    RAIN_DRINK,
+    RAIN_DRY,
+    RAIN_MM,
+    RAIN_MOST,
+    RAIN_ON,
+    SKY_W,
+    SUN_LID,
+    SUN_SIDE,
+    WALL_ABSORBS,
+    WALL_AREA,
+    WALL_CAPACITY,
+    WALL_DEEP,
+    WALL_EMITS,
+    WALL_FACE,
+    WALL_INWARD,
+    WALL_RATIO,
+    WALL_SCALE,
+    WALL_SHARE,
+    WALL_SORB,
+    Held,
+    Shell,
+)
+
+_STILL_M2K_W = c.RSI_HORIZONTAL.value
+_WATER_J = c.LATENT_HEAT_WATER.value
+_MELT_J = c.LATENT_HEAT_ICE.value - c.LATENT_HEAT_WATER.value
+_KELVIN = c.KELVIN_AT_0_DEGC.value
+_R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
+_WET_KG_M2 = y.WET_ALL_OVER.value
+_SKY_OF_WALL = y.SKY_OF_WALL.value
+_AIR_J_M3K, _AIR_KG_M3 = 1.2 * c.AIR_HEAT_CAPACITY.value, 1.2
+# β = hc/(ρ·cp·Rv·T) by the Lewis relation near 5 °C [kg/(s·m²·Pa)] per W/(m²·K).
+_BETA_W = 1.0 / (1.27 * c.AIR_HEAT_CAPACITY.value * c.LEWIS_FACTOR.value * _R_VAPOUR * 278.0)
+
+
+@compiled
+def outer_film_w_m2k(wall: FloatArray, outer: float) -> float:
+    """Return what the outer film of a wall conducts, per area inside [W/(m²·K)]."""
+    share = wall[WALL_SHARE]
+    film: float = wall[WALL_RATIO] / (share * outer + (1.0 - share) * _STILL_M2K_W)
+    return film
+
+
+@compiled
+def outer_air_degc(
+    wall: FloatArray, hour: FloatArray, outer: float, drying_w_m2: FloatArray
+) -> float:
+    """Return the temperature of the outer air a wall feels: with sun, sky and rain that dries.
+
+    Te + R·(a·I - ε·F·(σ·Te⁴ - L)), F of the sky 1 for a lid and a half for a wall; behind a
+    ventilated gap only what the gap lets through. Of the four sides the mean: as they are built
+    alike, the wall answers to it as their mean would.
+    """
+    face = wall[WALL_FACE]
+    degc: float = hour[TE]
+    if face == FLOOR:
+        return degc
+    if face == LID:
+        gain = wall[WALL_ABSORBS] * hour[SUN_LID] - wall[WALL_EMITS] * hour[SKY_W]
+    else:
+        gain = -wall[WALL_EMITS] * _SKY_OF_WALL * hour[SKY_W]
+        for side in range(4):
+            gain += 0.25 * (wall[WALL_ABSORBS] * hour[SUN_SIDE + side] - drying_w_m2[side])
+    degc += gain * outer * wall[WALL_SHARE]
+    return degc
+
+
+@compiled
+def remember_walls(
+    hive: Hive,
+    shell: Shell,
+    held: Held,
+    hour: FloatArray,
+    work: Work,
+    drying_w_m2: FloatArray,
+    felt: FloatArray,
+) -> None:
+    """Put the laws of the surfaces for an hour into ``work`` and what walls feel into ``felt``.
+
+    The outer film of the hour differs from the one in the modes by dh: a flow q = dh·(Tsa - Tso)
+    comes to the outside, and as Tso follows q it is solved for here. ``felt`` [7, 5] holds outer
+    air, dh, and the two memories of inner surface (dry, settled) with that of the outer one.
+    """
+    outer = outer_film_m2k_w(hour[WIND], hour[TE])
+    work.hold[:] = 0.0
+    for k in range(shell.walls.shape[0]):
+        wall, law = shell.walls[k], work.laws[k]
+        law[:] = 0.0
+        area = wall[WALL_AREA]
+        if area <= 0.0:
+            law[LAW_PAST] = hour[TE]
+            continue
+        sun = outer_air_degc(wall, hour, outer, drying_w_m2)
+        more = outer_film_w_m2k(wall, outer) - shell.outer_film[k]
+        inner, outer_dry, wet, outer_wet = 0.0, 0.0, 0.0, 0.0
+        for m in range(CELLS):
+            inner += shell.inner[k, m] * held.dry[k, m]
+            outer_dry += shell.outer[k, m] * held.dry[k, m]
+            wet += shell.inner[k, m] * held.settled[k, m]
+            outer_wet += shell.outer[k, m] * held.settled[k, m]
+        by_in, by_out = shell.inner_by[k], shell.outer_by[k]
+        stiff = more / (1.0 + more * by_out[BROUGHT])
+        # Without air inside and without what settles now.
+        brought = stiff * (sun * (1.0 - by_out[OUTSIDE]) - outer_dry)
+        past = inner + by_in[OUTSIDE] * sun + by_in[BROUGHT] * brought
+        wet -= by_in[BROUGHT] * stiff * outer_wet
+        law[LAW_FOLLOW] = by_in[INSIDE] - by_in[BROUGHT] * stiff * by_out[INSIDE]
+        law[LAW_LATENT] = by_in[SETTLING] - by_in[BROUGHT] * stiff * by_out[SETTLING]
+        wet -= law[LAW_LATENT] * held.melting[k]
+        law[LAW_PAST] = past + wet
+        film = held.film_kg[k]
+        law[LAW_STORE], law[LAW_ICE] = film / HOUR_S, held.ice[k]
+        law[LAW_PATCH] = min(film / (area * _WET_KG_M2), 1.0)
+        felt[k, 0], felt[k, 1], felt[k, 2], felt[k, 3] = sun, more, outer_dry, outer_wet
+        z = int(hive.surfaces[k, SURFACE_ZONE])
+        scaled = area * wall[WALL_SCALE] * shell.film[k]
+        work.hold[z, HOLD_SHELL] += scaled * (1.0 - law[LAW_FOLLOW])
+        work.hold[z, HOLD_SHELL_W] += scaled * past + area * shell.film[k] * wet
+
+
+@compiled
+def remember_stores(shell: Shell, held: Held, hour: FloatArray, work: Work) -> None:
+    """Put what air, contents, boards and combs hold into ``work.hold``."""
+    air = shell.extra[AIR_M3]
+    for z in range(3):
+        hold, comb = work.hold[z], shell.combs[z]
+        share = 0.6 if z == 1 else 0.2
+        g, capacity = comb[COMB_G], comb[COMB_HEAT]
+        # Exact for an air that stays as it is through the hour.
+        whole = capacity / HOUR_S * -(exp(-g * HOUR_S / capacity) - 1.0)
+        own = air * share * _AIR_J_M3K / HOUR_S
+        hold[HOLD_HEAT] = whole + own
+        hold[HOLD_HEAT_W] = whole * held.comb_degc[z] + own * held.x[T + z] + held.carry[T + z]
+        volume = air * share / (_R_VAPOUR * HOUR_S)
+        hold[HOLD_VAPOUR] = volume
+        hold[HOLD_VAPOUR_KG] = volume * held.x[P + z] / (held.x[T + z] + _KELVIN)
+        hold[HOLD_VAPOUR_KG] += held.carry[P + z]
+        hold[HOLD_CO2] = air * share * _AIR_KG_M3 / HOUR_S
+        hold[HOLD_CO2_KG] = hold[HOLD_CO2] * held.x[C + z] + held.carry[C + z]
+        k, _ = taken_up(comb[COMB_SORB], comb[COMB_WATER], saturation_pa(held.comb_degc[z]))
+        hold[HOLD_BOARD] += k
+        hold[HOLD_BOARD_KG] += k * held.comb_bound[z] * saturation_pa(held.comb_degc[z])
+        hold[HOLD_COMB] = held.comb_kg[z] / HOUR_S
+        hold[HOLD_PATCH] = min(held.comb_kg[z] / max(comb[COMB_CLING], 1e-9), 1.0)
+    for k in range(shell.walls.shape[0]):
+        wall = shell.walls[k]
+        if wall[WALL_CAPACITY] <= 0.0:
+            continue
+        z = zone_of(k)
+        saturated = saturation_pa(held.surface_degc[k])
+        inward, _ = taken_up(wall[WALL_SORB], wall[WALL_CAPACITY], saturated)
+        work.hold[z, HOLD_BOARD] += inward
+        work.hold[z, HOLD_BOARD_KG] += inward * held.bound[k] * saturated
+
+
+@compiled
+def zone_of(surface: int) -> int:
+    """Return the zone before a surface: lid and upper wall crown, floor and lower wall base."""
+    if surface < 3:
+        return 2
+    return 0 if surface in (4, 5) else 1
+
+
+@compiled
+def taken_up(conductance: float, capacity: float, saturated: float) -> tuple[float, float]:
+    """Return the mean conductance into a layer that fills over an hour, and how far it comes.
+
+    Exact for a vapour pressure that stays: J = K·(1 - e⁻ʳ)/r·(p - φ·psat), r = K·psat·dt/capacity.
+    """
+    if capacity <= 0.0 or conductance <= 0.0:
+        return 0.0, 0.0
+    rate = conductance * saturated * HOUR_S / capacity
+    filled = -(exp(-rate) - 1.0)
+    return conductance * filled / rate, filled
+
+
+@compiled
+def keep_walls(
+    hive: Hive,
+    shell: Shell,
+    held: Held,
+    hour: FloatArray,
+    work: Work,
+    felt: FloatArray,
+    ledger: FloatArray,
+) -> float:
+    """Move the walls through the hour; return the heat they let out to the outer air [W]."""
+    out = 0.0
+    for k in range(shell.walls.shape[0]):
+        wall, at = shell.walls[k], work.at[k]
+        area = wall[WALL_AREA]
+        if area <= 0.0:
+            continue
+        z = int(hive.surfaces[k, SURFACE_ZONE])
+        inside = held.x[T + z]
+        latent = at[AT_W] / area - held.melting[k]
+        sun, more, by_out = felt[k, 0], felt[k, 1], shell.outer_by[k]
+        below = 1.0 + more * by_out[BROUGHT]
+        dry = felt[k, 2] + by_out[INSIDE] * inside + by_out[OUTSIDE] * sun
+        brought = more * (sun - dry) / below
+        outer = dry + by_out[BROUGHT] * brought
+        wet = felt[k, 3] + by_out[SETTLING] * latent
+        brought_wet = -more * wet / below
+        outer_wet = wet + by_out[BROUGHT] * brought_wet
+        scaled = area * wall[WALL_SCALE]
+        film = shell.outer_film[k]
+        flow = scaled * (film * (outer - sun) - brought)
+        flow += area * (film * outer_wet - brought_wet)
+        out += flow
+        felt[k, 4] = outer + outer_wet
+        for m in range(CELLS):
+            gain = shell.gain[k, m]
+            held.dry[k, m] = (
+                shell.decay[k, m] * held.dry[k, m]
+                + gain[INSIDE] * inside + gain[OUTSIDE] * sun + gain[BROUGHT] * brought
+            )  # fmt: skip
+            held.settled[k, m] = (
+                shell.decay[k, m] * held.settled[k, m]
+                + gain[SETTLING] * latent + gain[BROUGHT] * brought_wet
+            )  # fmt: skip
+        ledger[L_HEAT_MELT] += held.melting[k] * area * HOUR_S
+    ledger[L_HEAT_OUT] += out * HOUR_S
+    return out
+
+
+@compiled
+def keep_bound(
+    shell: Shell, held: Held, x: FloatArray, pressure: float, ledger: FloatArray
+) -> None:
+    """Move contents, and what boards and combs have bound, through the hour.
+
+    Called before ``held.x`` and ``held.surface_degc`` move on: what the balance was given counts.
+    """
+    for z in range(3):
+        comb = shell.combs[z]
+        saturated = saturation_pa(held.comb_degc[z])
+        k, _ = taken_up(comb[COMB_SORB], comb[COMB_WATER], saturated)
+        taken = k * (x[P + z] - held.comb_bound[z] * saturated) * HOUR_S
+        if comb[COMB_WATER] > 0.0:
+            held.comb_bound[z] += taken / comb[COMB_WATER]
+            ledger[L_HEAT_BOUND] += taken * _WATER_J
+            if held.comb_bound[z] > 1.0:
+                # More than it can bind stands on it.
+                held.comb_kg[z] += (held.comb_bound[z] - 1.0) * comb[COMB_WATER]
+                held.comb_bound[z] = 1.0
+        share = -(exp(-comb[COMB_G] * HOUR_S / comb[COMB_HEAT]) - 1.0)
+        held.comb_degc[z] += share * (x[T + z] - held.comb_degc[z])
+    for k in range(shell.walls.shape[0]):
+        wall = shell.walls[k]
+        if wall[WALL_CAPACITY] <= 0.0:
+            continue
+        saturated = saturation_pa(held.surface_degc[k])
+        inward, _ = taken_up(wall[WALL_SORB], wall[WALL_CAPACITY], saturated)
+        taken = inward * (x[P + zone_of(k)] - held.bound[k] * saturated) * HOUR_S
+        held.bound[k] += taken / wall[WALL_CAPACITY]
+        ledger[L_HEAT_BOUND] += taken * _WATER_J
+        if held.bound[k] > 1.0:
+            held.film_kg[k] += (held.bound[k] - 1.0) * wall[WALL_CAPACITY]
+            held.bound[k] = 1.0
+        # Into the depth and back; the two layers share what they hold.
+        both = wall[WALL_CAPACITY] * wall[WALL_DEEP] / (wall[WALL_CAPACITY] + wall[WALL_DEEP])
+        rate = wall[WALL_INWARD] * saturated * HOUR_S / both
+        moved = both * (held.bound[k] - held.deep[k]) * -(exp(-rate) - 1.0)
+        held.bound[k] -= moved / wall[WALL_CAPACITY]
+        held.deep[k] += moved / wall[WALL_DEEP]
+
+
+@compiled
+def freeze_and_melt(shell: Shell, held: Held, k: int, settled_kg: float, icy: float) -> None:
+    """Mix what settled into the film of a surface, and let it freeze or melt in the next hour.
+
+    Half of the heat that would bring the surface to 0 °C is turned over; it is taken from the wall
+    as `Held.melting` [W/m²], positive where ice melts.
+    """
+    area = shell.walls[k, WALL_AREA]
+    before = held.film_kg[k]
+    ice_kg = before * held.ice[k]
+    ice_kg += settled_kg * icy if settled_kg > 0.0 else settled_kg * held.ice[k]
+    after = max(before + settled_kg, 0.0)
+    held.film_kg[k] = after
+    held.melting[k] = 0.0
+    if after <= 0.0:
+        held.ice[k] = 0.0
+        return
+    ice_kg = min(max(ice_kg, 0.0), after)
+    degc = held.surface_degc[k]
+    able = 0.5 * shell.film[k] * degc * area * HOUR_S / _MELT_J
+    turned = min(able, ice_kg) if degc > 0.0 else max(able, ice_kg - after)
+    held.melting[k] = turned * _MELT_J / (area * HOUR_S)
+    held.ice[k] = (ice_kg - turned) / after
+
+
+@compiled
+def rain_on_walls(
+    shell: Shell,
+    held: Held,
+    hour: FloatArray,
+    wall_degc: float,
+    exposed: FloatArray,
+    drying_w_m2: FloatArray,
+) -> None:
+    """Let bare thirsty sides drink the rain of an hour and dry in its air.
+
+    Driving rain 2/9·v·r^(8/9)·cos (EN ISO 15927-3); ``exposed`` [4] is the cosine of the sides.
+    What dries takes its heat from the side (`outer_air_degc`).
+    """
+    extra = shell.extra
+    drying_w_m2[:] = 0.0
+    if extra[RAIN_ON] <= 0.0:
+        return
+    convection = 4.0 + 4.0 * hour[WIND]
+    drier = max(saturation_pa(wall_degc) - hour[PE], 0.0)
+    able = _BETA_W * convection * drier * HOUR_S * extra[RAIN_DRY]
+    offered = 2.0 / 9.0 * hour[WIND] * hour[RAIN_MM] ** (8.0 / 9.0) if hour[RAIN_MM] > 0.0 else 0.0
+    for side in range(4):
+        drink = min(offered * exposed[side], extra[RAIN_DRINK])
+        water = held.rain[side] + drink
+        dried = min(water, able)
+        held.rain[side] = min(water - dried, extra[RAIN_MOST])
+        drying_w_m2[side] = dried * _WATER_J / HOUR_S

@@ -1,0 +1,374 @@
+"""A hive through the hours of a year, as compiled arithmetic.
+
+An hour is the same balance as a month or a night (`nest.kernel`), its unknowns being means of the
+hour; walls and stores answer out of what they hold. What a balance is left open by is carried into
+the next hour, so that nothing is lost over the year; hours that did not settle are counted.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from calveth.core import constants as c
+from calveth.core.airflow.kernel import JOINT_CP, STRIP_CP
+from calveth.core.compiled import compiled
+from calveth.core.nest.kernel import evaluate
+from calveth.core.nest.kernel_arrays import (
+    AIR_W,
+    CARRIED_KG_S,
+    CONDENSING_W,
+    COOL_KG_S,
+    DIFFUSED_KG_S,
+    DP0,
+    FAN_M3_S,
+    METABOLIC_W,
+    NINE,
+    PE,
+    PRESSURE,
+    TE,
+    WIND,
+    C,
+    FloatArray,
+    Hive,
+    P,
+    T,
+    Work,
+    new_work,
+)
+from calveth.core.nest.kernel_parts import (
+    AT_DEGC,
+    AT_KG_S,
+    ZONE_BREATH,
+    air_density,
+    saturation_pa,
+)
+from calveth.core.nest.kernel_solve import newton, newton_step, stepped, worst_of
+from calveth.core.year.chains import HOUR_S
+from calveth.core.year.kernel_arrays import (
+    COMB_CLING,
+    FLOOR_DRAINS,
+    L_CO2_BEES,
+    L_CO2_OUT,
+    L_HEAT_AIR,
+    L_HEAT_BEES,
+    L_HEAT_SETTLED,
+    L_PASSES,
+    L_UNSETTLED,
+    L_WATER_AIR,
+    L_WATER_BEES,
+    L_WATER_DRAINED,
+    L_WATER_QUILT_OUT,
+    L_WATER_QUILT_UP,
+    L_WATER_SHELL,
+    L_WORST,
+    QUILT_INNER,
+    QUILT_KG,
+    QUILT_ON,
+    QUILT_PASS,
+    QUILT_VENTS,
+    QUILT_WASH,
+    S_AIR,
+    S_CO2,
+    S_COMBS,
+    S_COOL,
+    S_DRAIN,
+    S_DRIP,
+    S_FAN,
+    S_FILM,
+    S_HEAT,
+    S_ICE,
+    S_INFLOW,
+    S_OPEN,
+    S_OUTER,
+    S_P,
+    S_QUILT,
+    S_RAIN,
+    S_SHELL,
+    S_T,
+    S_TS,
+    SECTOR,
+    WALL_AREA,
+    WALL_CLING,
+    WALL_FLAT,
+    Held,
+    Shell,
+)
+from calveth.core.year.kernel_memory import (
+    freeze_and_melt,
+    keep_bound,
+    keep_walls,
+    rain_on_walls,
+    remember_stores,
+    remember_walls,
+)
+
+_HONEY = c.HONEY_ENERGY.value
+_SUGAR = 1.0 - c.HONEY_WATER_SHARE.value
+_WATER_W = (c.HONEY_WATER_SHARE.value + _SUGAR * c.SUGAR_TO_WATER.value) / _HONEY
+_CO2_W = _SUGAR * c.SUGAR_TO_CO2.value / _HONEY
+_DRY_W = 1.0 - _WATER_W * c.LATENT_HEAT_WATER.value
+_WATER_J = c.LATENT_HEAT_WATER.value
+_CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
+_MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
+_KELVIN = c.KELVIN_AT_0_DEGC.value
+_R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
+_CD, _G, _GUSTS = c.DISCHARGE_COEFFICIENT.value, c.GRAVITY.value, c.WIND_FLUCTUATION.value
+_VENT_HEIGHT_M = 0.02
+# An hour is closed when its worst balance is open by less than this (1 is 1 W or 1e-6 kg/s), and
+# has not settled when it is left open by more.
+_CLOSED, _UNSETTLED = 2e-3, 5e-2
+_PLAIN, _SEARCH = 8, 25
+LID_SURFACES = 2
+
+
+@compiled
+def close_hour(
+    hive: Hive,
+    hour: FloatArray,
+    x: FloatArray,
+    work: Work,
+    step: FloatArray,
+    trial: FloatArray,
+    inertia: FloatArray,
+) -> int:
+    """Close the balances of an hour from the state before; return how many passes it took."""
+    evaluate(hive, hour, x, work)
+    for passes in range(_PLAIN):
+        if worst_of(work.residual) <= _CLOSED:
+            return passes
+        if not newton_step(work, inertia, 0.0, step):
+            break
+        stepped(x, step, 1.0, hour[PRESSURE], trial)
+        x[:] = trial
+        evaluate(hive, hour, x, work)
+    if worst_of(work.residual) > _CLOSED:
+        newton(hive, hour, x, work, _SEARCH, _CLOSED)
+        return _PLAIN + _SEARCH
+    return _PLAIN
+
+
+@compiled
+def turn_to_wind(hive: Hive, shell: Shell, sector: int) -> None:
+    """Let the wind of an hour press on openings and joints from where it comes."""
+    for k in range(hive.strips.shape[0]):
+        hive.strips[k, STRIP_CP] = shell.strip_cp[sector, k]
+    for k in range(hive.joints.shape[0]):
+        hive.joints[k, JOINT_CP] = shell.joint_cp[sector, k]
+
+
+@compiled
+def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: FloatArray) -> None:
+    """Move the water on surfaces and combs through the hour: settle, freeze, drip, run, drain.
+
+    What drips from the lid, runs down the walls or comes off the combs falls on the floor; what
+    the floor does not hold runs out. A quilt draws up what stands under the lid.
+    """
+    dripped = 0.0
+    for k in range(shell.walls.shape[0]):
+        area = shell.walls[k, WALL_AREA]
+        if area <= 0.0:
+            continue
+        held.surface_degc[k] = work.at[k, AT_DEGC]
+        icy = min(max(0.5 - held.surface_degc[k], 0.0), 1.0)
+        freeze_and_melt(shell, held, k, work.at[k, AT_KG_S] * HOUR_S, icy)
+        if k < LID_SURFACES and shell.extra[QUILT_ON] > 0.0:
+            room = max(shell.extra[QUILT_KG] - held.quilt[0], 0.0)
+            drawn = min(held.film_kg[k] * (1.0 - held.ice[k]), room)
+            held.quilt[0] += drawn
+            take_off(held, k, drawn)
+            ledger[L_WATER_QUILT_UP] += drawn
+        if shell.walls[k, WALL_FLAT] < 0.0:
+            continue
+        # Ice holds on.
+        over = min(
+            held.film_kg[k] - shell.walls[k, WALL_CLING], held.film_kg[k] * (1.0 - held.ice[k])
+        )
+        if over > 0.0:
+            take_off(held, k, over)
+            dripped += over
+            if k < LID_SURFACES:
+                row[S_DRIP] += over
+    for z in range(3):
+        held.comb_kg[z] = max(held.comb_kg[z] + work.comb_kg_s[z] * HOUR_S, 0.0)
+        over = held.comb_kg[z] - shell.combs[z, COMB_CLING]
+        if over > 0.0:
+            held.comb_kg[z] -= over
+            dripped += over
+    floor = 5
+    # What comes down is water; it mixes into what lies there.
+    whole = held.film_kg[floor] + dripped
+    if whole > 0.0:
+        held.ice[floor] *= held.film_kg[floor] / whole
+    held.film_kg[floor] = whole
+    most = 0.0 if shell.extra[FLOOR_DRAINS] > 0.0 else shell.walls[floor, WALL_CLING]
+    over = min(whole - most, whole * (1.0 - held.ice[floor]))
+    if over > 0.0:
+        take_off(held, floor, over)
+        ledger[L_WATER_DRAINED] += over
+        row[S_DRAIN] = over
+
+
+@compiled
+def take_off(held: Held, k: int, kg: float) -> None:
+    """Take water off a surface and leave its ice."""
+    ice = held.film_kg[k] * held.ice[k]
+    held.film_kg[k] = max(held.film_kg[k] - kg, 0.0)
+    held.ice[k] = min(ice / held.film_kg[k], 1.0) if held.film_kg[k] > 0.0 else 0.0
+
+
+@compiled
+def keep_quilt(
+    shell: Shell, held: Held, hour: FloatArray, ledger: FloatArray, row: FloatArray
+) -> None:
+    """Move the water of the quilt: what comes up through the lid, what its vents carry off.
+
+    As `moisture.quilt`, by the hour: more than it holds drips back on the combs of the crown.
+    """
+    extra = shell.extra
+    if extra[QUILT_ON] <= 0.0:
+        return
+    crown, outside = held.x[T + 2], hour[TE]
+    degc = crown - (crown - outside) * extra[QUILT_INNER]
+    into = max(extra[QUILT_PASS] * (held.x[P + 2] - hour[PE]), 0.0) * HOUR_S
+    warmer = max(degc - outside, 0.0)
+    stack = (_G * _VENT_HEIGHT_M * warmer / 278.0) ** 0.5
+    flow = extra[QUILT_VENTS] * (_CD / 3.0 * stack + _GUSTS * hour[WIND])
+    drier = max(saturation_pa(degc) - hour[PE], 0.0)
+    washed = flow * extra[QUILT_WASH] * drier / (_R_VAPOUR * (degc + _KELVIN))
+    if extra[QUILT_VENTS] <= 0.0:
+        washed = extra[QUILT_PASS] * drier
+    whole = held.quilt[0] + into
+    out = min(whole, washed * HOUR_S)
+    whole -= out
+    held.quilt[0] = min(whole, extra[QUILT_KG])
+    back = whole - held.quilt[0]
+    held.comb_kg[2] += back
+    row[S_DRIP] += back
+    ledger[L_WATER_SHELL] -= into
+    ledger[L_WATER_QUILT_OUT] += out
+
+
+@compiled
+def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatArray) -> None:
+    """Add an hour's heat, water and CO2 to the ledger."""
+    sums, bees = work.sums, work.sums[METABOLIC_W]
+    ledger[L_HEAT_BEES] += (_DRY_W * bees - sums[COOL_KG_S] * _WATER_J) * HOUR_S
+    ledger[L_HEAT_AIR] += sums[AIR_W] * HOUR_S
+    ledger[L_HEAT_SETTLED] += sums[CONDENSING_W] * HOUR_S
+    ledger[L_WATER_BEES] += (_WATER_W * bees + sums[COOL_KG_S]) * HOUR_S
+    ledger[L_WATER_AIR] += sums[CARRIED_KG_S] * HOUR_S
+    ledger[L_WATER_SHELL] += sums[DIFFUSED_KG_S] * HOUR_S
+    ledger[L_CO2_BEES] += _CO2_W * bees * HOUR_S
+    rho_out = air_density(hour[TE], hour[PE], _CO2_OUT, hour[PRESSURE])
+    out = 0.0
+    for z in range(3):
+        rho = air_density(x[T + z], x[P + z], x[C + z], hour[PRESSURE])
+        out += work.zone_flows[z, 1] * x[C + z] - work.zone_flows[z, 0] * _CO2_OUT
+        out += hive.zones[z, ZONE_BREATH] * (rho * x[C + z] - rho_out * _CO2_OUT)
+    ledger[L_CO2_OUT] += out * HOUR_S
+    worst = worst_of(work.residual)
+    ledger[L_UNSETTLED] += 1.0 if worst > _UNSETTLED else 0.0
+    ledger[L_WORST] = max(ledger[L_WORST], worst)
+
+
+@compiled
+def write_row(held: Held, work: Work, felt: FloatArray, row: FloatArray) -> None:
+    """Put what is kept of an hour into its row."""
+    x = held.x
+    for z in range(3):
+        row[S_T + z], row[S_P + z] = x[T + z], x[P + z]
+        row[S_COMBS] += held.comb_kg[z]
+        row[S_INFLOW] += work.zone_flows[z, 0]
+        row[S_SHELL] += work.shell_w[z]
+    for n in range(2):
+        co2 = x[C + 1 + n]
+        row[S_CO2 + n] = co2 / (co2 + _MOLAR * (1.0 - co2))
+    for k in range(7):
+        row[S_TS + k], row[S_FILM + k] = held.surface_degc[k], held.film_kg[k]
+        row[S_ICE] += held.film_kg[k] * held.ice[k]
+    row[S_QUILT] = held.quilt[0]
+    row[S_RAIN] = max(held.rain[0], held.rain[1], held.rain[2], held.rain[3])
+    row[S_HEAT], row[S_AIR] = work.sums[METABOLIC_W], work.sums[AIR_W]
+    row[S_FAN], row[S_COOL] = work.sums[FAN_M3_S], work.sums[COOL_KG_S]
+    row[S_OUTER], row[S_OPEN] = felt[0, 4], worst_of(work.residual)
+
+
+@compiled
+def run_hours(
+    hive: Hive,
+    shell: Shell,
+    held: Held,
+    hours: FloatArray,
+    first: int,
+    end: int,
+    exposed: FloatArray,
+    series: FloatArray,
+    ledger: FloatArray,
+) -> None:
+    """Take a hive, as it is set for a while, through hours ``first`` up to ``end``.
+
+    ``hours`` [N, 18] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
+    wind; ``series`` [N, 36] and ``ledger`` are written. ``held`` is where it begins and ends.
+    """
+    work = new_work(hive)
+    step, trial, inertia = np.empty(NINE), np.empty(10), np.zeros(NINE)
+    felt, drying = np.zeros((7, 5)), np.zeros(4)
+    x, row = held.x.copy(), np.zeros(series.shape[1])
+    sector, wall_degc = -1, held.surface_degc[3]
+    for h in range(first, end):
+        hour = hours[h]
+        row[:] = 0.0
+        if int(hour[SECTOR]) != sector:
+            sector = int(hour[SECTOR])
+            turn_to_wind(hive, shell, sector)
+        rain_on_walls(shell, held, hour, wall_degc, exposed[sector], drying)
+        remember_walls(hive, shell, held, hour, work, drying, felt)
+        remember_stores(shell, held, hour, work)
+        ledger[L_PASSES] += close_hour(hive, hour, x, work, step, trial, inertia)
+        keep_bound(shell, held, x, hour[PRESSURE], ledger)
+        for i in range(NINE):
+            held.x[i] = x[i]
+            held.carry[i] = work.residual[i]
+        held.x[DP0] = x[DP0]
+        keep_walls(hive, shell, held, hour, work, felt, ledger)
+        wall_degc = felt[3, 4]
+        book(hive, hour, x, work, ledger)
+        keep_quilt(shell, held, hour, ledger, row)
+        keep_films(shell, held, work, ledger, row)
+        write_row(held, work, felt, row)
+        for i in range(row.size):
+            series[h, i] = row[i]
+
+
+@compiled
+def change_setting(was: Shell, now: Shell, held: Held) -> None:
+    """Take what a hive holds over to another setting: its cells keep their temperature."""
+    cells = np.empty(was.decay.shape[1])
+    for k in range(was.walls.shape[0]):
+        for which in range(2):
+            modes = held.dry[k] if which == 0 else held.settled[k]
+            for i in range(cells.size):
+                cells[i] = 0.0
+                for m in range(cells.size):
+                    cells[i] += was.to_cells[k, i, m] * modes[m]
+            for m in range(cells.size):
+                modes[m] = 0.0
+                for i in range(cells.size):
+                    modes[m] += now.to_modes[k, m, i] * cells[i]
+    if now.extra[QUILT_ON] <= 0.0:
+        held.quilt[0] = 0.0
+
+
+def begin(hours: FloatArray, shell: Shell, held: Held) -> None:
+    """Let a hive begin as warm and damp as the mean of its first ten days, walls level with it."""
+    first = hours[:240].mean(axis=0)
+    te = float(first[TE])
+    held.x[T : T + 3] = te + np.array([3.0, 8.0, 8.0])
+    held.x[P : P + 3] = first[PE] + 150.0
+    held.x[C : C + 3] = 0.005
+    held.comb_degc[:] = held.x[T : T + 3]
+    inside = held.x[T : T + 3][[2, 2, 2, 1, 0, 0, 1]]
+    steps = np.linspace(0.1, 0.9, shell.decay.shape[1])
+    cells = inside[:, None] + (te - inside)[:, None] * steps
+    held.dry[:] = np.einsum("kmi,ki->km", shell.to_modes, cells)
+    held.surface_degc[:] = cells[:, 0]

@@ -1,0 +1,270 @@
+"""A hive through the year of its place: what goes in, and the hours that come out."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core import constants_year as y
+from calveth.core.calendar import (
+    DAYS_IN_YEAR,
+    HOURS_IN_DAY,
+    HOURS_IN_YEAR,
+    day_after_week,
+    days_between,
+    first_day_of_week,
+)
+from calveth.core.case import HiveCase
+from calveth.core.climate.air import station_pressure_pa
+from calveth.core.climate.generated import MONTH_OF_DAY, smooth_days
+from calveth.core.climate.place import Place, warm_months
+from calveth.core.climate.year import OWN_WIND, YearWeather, year_weather
+from calveth.core.colony.colony import Colony, ColonyMoment, colony_moment
+from calveth.core.heat.slab import outer_film_m2k_w
+from calveth.core.hive.by_month import as_set
+from calveth.core.hive.season_plan import Setting
+from calveth.core.nest import kernel_arrays as k
+from calveth.core.nest.balance import Outside
+from calveth.core.nest.network import HiveModel, hive_model
+from calveth.core.year import kernel_arrays as ka
+from calveth.core.year.shells import exposed_sides, shell_arrays, wind_rows
+
+FloatArray = NDArray[np.float64]
+
+BEGINS_DAY = 181
+"""The year begins on 1 July, when stores of water are as dry as they come; in the south 1 January.
+Some weeks before are run first, so that it begins as it ends."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class YearRun:
+    """The hours of a hive.
+
+    Attributes
+    ----------
+    case : HiveCase
+        What was asked.
+    weather : YearWeather
+    series : array [8760, 36]
+        Every hour from 1 January on, by the columns of `kernel_arrays.SERIES`.
+    ledger : array [19]
+        Sums of the year (`kernel_arrays.LEDGER_COLUMNS`).
+    held_change : tuple of 3 float
+        What the hive holds at the end more than at the beginning: heat [J], water and CO2 [kg].
+    bees : ColonyMoment
+        The colony of every hour [8760].
+    settings : tuple
+        What is set from which day on (0 to 364), as the plan has it.
+    """
+
+    case: HiveCase
+    weather: YearWeather
+    series: FloatArray
+    ledger: FloatArray
+    held_change: tuple[float, float, float]
+    bees: ColonyMoment
+    settings: tuple[tuple[int, Setting], ...]
+
+    def column(self, name: str) -> FloatArray:
+        """Return a column of the series by its name [8760]."""
+        found: FloatArray = self.series[:, ka.SERIES.index(name)]
+        return found
+
+    @property
+    def unsettled_hours(self) -> int:
+        """Hours whose balances were left open."""
+        return int(self.ledger[ka.L_UNSETTLED])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class _Block:
+    """A stretch of days in one setting."""
+
+    first_day: int
+    end_day: int
+    hive: k.Hive
+    shell: ka.Shell
+
+
+def winter_days(place: Place) -> NDArray[np.bool_]:
+    """Return which days lie between the last and the first forage week [365]."""
+    found = np.zeros(DAYS_IN_YEAR, dtype=bool)
+    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
+    found[list(days_between(first, end))] = True
+    return found
+
+
+def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMoment:
+    """Return the colony of every hour: between the months, and with its foragers out."""
+    mass, brood, activity = (
+        np.repeat(np.maximum(smooth_days(np.array(values)), floor), HOURS_IN_DAY)
+        for values, floor in (
+            (colony.mass_kg, 0.2 * min(colony.mass_kg)),
+            (colony.brood_share, 0.0),
+            (colony.activity_kg_day, 0.0),
+        )
+    )
+    flying = (
+        weather.daylight
+        & (weather.temperature_degc > y.FLIGHT_FROM.value)
+        & (weather.rain_mm < 0.5)
+        & ~np.repeat(winter_days(place), HOURS_IN_DAY)
+    )
+    away = np.where(flying, y.FORAGERS.value, 0.0)
+    return colony_moment(colony, mass, np.minimum(brood, 1.0), activity, away)
+
+
+def outside_by_hour(place: Place, weather: YearWeather) -> Outside:
+    """Return the air of every hour."""
+    return Outside(
+        temperature_degc=weather.temperature_degc,
+        vapour_pressure_pa=weather.vapour_pressure_pa,
+        wind_m_s=weather.wind_m_s,
+        pressure_pa=station_pressure_pa(place.altitude_m),
+    )
+
+
+def run_year(
+    case: HiveCase,
+    weather: YearWeather | None = None,
+    bees: ColonyMoment | None = None,
+) -> YearRun:
+    """Return the year of a hive, with its place's own weather and bees unless others are given."""
+    weather = year_weather(case.place) if weather is None else weather
+    bees = bees_by_hour(case.colony, case.place, weather) if bees is None else bees
+    blocks, hours = _blocks(case, weather, bees)
+    series, ledger, change = _through(blocks, hours, exposed_sides(case.place), _begins(case.place))
+    return YearRun(
+        case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
+        settings=tuple((p.from_day - 1, p.setting) for p in case.design.seasons.periods),
+    )  # fmt: skip
+
+
+def _begins(place: Place) -> int:
+    return BEGINS_DAY if place.latitude_deg >= 0 else 0
+
+
+def _through(
+    blocks: Sequence[_Block], hours: FloatArray, exposed: FloatArray, begins: int
+) -> tuple[FloatArray, FloatArray, tuple[float, float, float]]:
+    """Take the hive through some weeks to begin with, and then through the year."""
+    from calveth.core.year import kernel_year as ky
+
+    series = np.zeros((HOURS_IN_YEAR, len(ka.SERIES)))
+    held = ka.new_held()
+    order = _in_order(blocks, begins)
+    now = order[-1].shell
+    ky.begin(hours[max(_hour(order[-1].end_day) - _WIND_UP_H, 0) :], now, held)
+    before = (0.0, 0.0, 0.0)
+    for turn in range(2):
+        ledger = np.zeros(ka.LEDGER_COLUMNS)
+        if turn == 1:
+            before = _stock(now, held)
+        for block in order if turn else order[-1:]:
+            first, end = _hour(block.first_day), _hour(block.end_day)
+            if turn == 0:
+                first = max(first, end - _WIND_UP_H)
+            if block.shell is not now:
+                heat, water, _ = _stock(now, held)
+                ky.change_setting(now, block.shell, held)
+                later = _stock(block.shell, held)
+                ledger[ka.L_HEAT_SET] += later[0] - heat
+                ledger[ka.L_WATER_SET] += later[1] - water
+                now = block.shell
+            ky.run_hours(block.hive, block.shell, held, hours, first, end, exposed, series, ledger)
+    after = _stock(now, held)
+    change = (after[0] - before[0], after[1] - before[1], after[2] - before[2])
+    return series, ledger, change
+
+
+_WIND_UP_H = 45 * HOURS_IN_DAY
+"""How long a hive is run before its year begins: boards and combs forget in some weeks."""
+
+
+def _hour(day: int) -> int:
+    return day * HOURS_IN_DAY
+
+
+def _in_order(blocks: Sequence[_Block], begins: int) -> list[_Block]:
+    """Return the blocks from the day on a year begins, the one it falls into cut in two."""
+    found: list[_Block] = []
+    for block in blocks:
+        if block.first_day < begins < block.end_day:
+            found.append(replace(block, end_day=begins))
+            found.append(replace(block, first_day=begins))
+        else:
+            found.append(block)
+    return [b for b in found if b.first_day >= begins] + [b for b in found if b.first_day < begins]
+
+
+def _stock(shell: ka.Shell, held: ka.Held) -> tuple[float, float, float]:
+    """Return heat [J], water and CO2 [kg] a hive holds."""
+    dry = np.einsum("kim,km->ki", shell.to_cells, held.dry) * shell.capacity
+    wet = np.einsum("kim,km->ki", shell.to_cells, held.settled) * shell.capacity
+    area, scale = shell.walls[:, ka.WALL_AREA], shell.walls[:, ka.WALL_SCALE]
+    heat = float((area * (scale * dry.sum(axis=1) + wet.sum(axis=1))).sum())
+    heat += float((shell.combs[:, ka.COMB_HEAT] * held.comb_degc).sum())
+    air = shell.extra[ka.AIR_M3] * np.array([0.2, 0.6, 0.2])
+    cp = c.AIR_HEAT_CAPACITY.value
+    t, p, co2 = held.x[0:3], held.x[3:6], held.x[6:9]
+    heat += float((air * 1.2 * cp * t).sum()) + 3600.0 * float(held.carry[0:3].sum())
+    heat -= float((held.melting * area).sum()) * 3600.0
+    water = float((air * p / (c.GAS_CONSTANT_VAPOUR.value * (t + 273.15))).sum())
+    water += float(held.film_kg.sum() + held.comb_kg.sum() + held.quilt[0])
+    water += float((shell.walls[:, ka.WALL_CAPACITY] * held.bound).sum())
+    water += float((shell.walls[:, ka.WALL_DEEP] * held.deep).sum())
+    water += float((shell.combs[:, ka.COMB_WATER] * held.comb_bound).sum())
+    water += 3600.0 * float(held.carry[3:6].sum())
+    carbon = float((air * 1.2 * co2).sum()) + 3600.0 * float(held.carry[6:9].sum())
+    return heat, water, carbon
+
+
+def _blocks(
+    case: HiveCase, weather: YearWeather, bees: ColonyMoment
+) -> tuple[list[_Block], FloatArray]:
+    """Return the stretches of a year in one setting, and its hours."""
+    from calveth.core.nest.lanes import hive_arrays, packed
+
+    place, design = case.place, case.design
+    warm = np.array(warm_months(place))[MONTH_OF_DAY]
+    settings = [design.seasons.on(day) for day in range(DAYS_IN_YEAR)]
+    film = float(
+        outer_film_m2k_w(float(weather.wind_m_s.mean()), float(weather.temperature_degc.mean()))
+    )
+    made: dict[tuple[Setting, bool], tuple[k.Hive, ka.Shell, HiveModel]] = {}
+    beside: dict[Setting, HiveModel] = {}
+    found: list[_Block] = []
+    turns = bool((weather.sector != OWN_WIND).any())
+    winds: FloatArray | None = None
+    begin = 0
+    for day in range(DAYS_IN_YEAR):
+        key = (settings[day], bool(warm[day]))
+        if key not in made:
+            model = hive_model(
+                case.of(as_set(design, key[0])), warm=key[1], beside=beside.get(key[0])
+            )
+            beside[key[0]] = model
+            paths, rows = wind_rows(model, turns=turns, known=winds)
+            winds = rows
+            terms = replace(model.terms, paths=paths)
+            hive = hive_arrays(terms, 1)
+            one = k.Hive(
+                hive.strips[0], hive.parts[0], hive.joints[0], hive.tops[0], hive.surfaces[0],
+                hive.paths[0], hive.zones[0], hive.path_share, hive.scalars[0],
+            )  # fmt: skip
+            made[key] = (one, shell_arrays(model, (one.surfaces, one.zones), film, rows), model)
+        if day + 1 == DAYS_IN_YEAR or (settings[day + 1], bool(warm[day + 1])) != key:
+            one, shell, _ = made[key]
+            found.append(_Block(first_day=begin, end_day=day + 1, hive=one, shell=shell))
+            begin = day + 1
+    terms = next(iter(made.values()))[2].terms
+    _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))
+    columns = [
+        weather.sky_w_m2, weather.sector, weather.rain_mm, weather.sun_lid_w_m2,
+        *weather.sun_side_w_m2,
+    ]  # fmt: skip
+    return found, np.column_stack([lanes, *columns])

@@ -1,0 +1,220 @@
+"""A hive as it is set for a while, as the arrays a year takes: walls, stores, wind by bearing."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from math import sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core import constants_year as y
+from calveth.core.airflow.paths import AirPaths, air_paths
+from calveth.core.climate.air import rain_share
+from calveth.core.climate.place import Place
+from calveth.core.climate.year import OWN_WIND
+from calveth.core.heat.shell import DIRECTIONS, FaceHeat
+from calveth.core.heat.slab import plane_layers
+from calveth.core.hive.by_month import TRAY_LEAK
+from calveth.core.hive.design import Face
+from calveth.core.hive.opening import WALL_SIDES
+from calveth.core.hive.openings_cut import colony_openings
+from calveth.core.materials import Layer
+from calveth.core.moisture.rain import rain_capacity_kg_m2
+from calveth.core.moisture.surface import floor_fate
+from calveth.core.nest import kernel_parts as kp
+from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW, HiveModel
+from calveth.core.nest.stores import OUTER_WALL, QUILT, water_stores
+from calveth.core.year import kernel_arrays as ka
+from calveth.core.year.chains import chains
+
+FloatArray = NDArray[np.float64]
+
+_FLAT = np.array([1.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0])
+_CLING = np.array(
+    [y.CLING_LID.value] * 2
+    + [y.CLING_WALL.value] * 3
+    + [y.CLING_FLOOR.value, y.CLING_WALL.value]
+)  # fmt: skip
+_FACE = {"lid": ka.LID, "walls": ka.SIDES, "floor": ka.FLOOR}
+
+
+def shell_arrays(
+    model: HiveModel, hive: tuple[FloatArray, ...], mean_film_m2k_w: float, wind: FloatArray
+) -> ka.Shell:
+    """Return the arrays of a hive as it is set.
+
+    ``hive`` are its surfaces [7, 7] and zones [3, 5] as the balance has them,
+    ``mean_film_m2k_w`` the outer film of the mean hour, ``wind`` what `wind_rows` found.
+    """
+    surfaces, zones = hive
+    walls = _walls(model, surfaces, mean_film_m2k_w)
+    share = walls[:, ka.WALL_SHARE]
+    outer = walls[:, ka.WALL_RATIO] / (
+        share * mean_film_m2k_w + (1 - share) * c.RSI_HORIZONTAL.value
+    )
+    modes = chains(
+        [_layers(model, k, float(surfaces[k, kp.SURFACE_LAYERS])) for k in range(len(SURFACES))],
+        1.0 / surfaces[:, kp.SURFACE_FILM], outer,
+    )  # fmt: skip
+    strips = model.paths.strip_part.size
+    return ka.Shell(
+        walls, modes.decay, modes.gain, modes.inner, modes.outer, modes.inner_by, modes.outer_by,
+        modes.to_cells, modes.to_modes, modes.capacity, modes.film, modes.outer_film,
+        _combs(zones), _extra(model), np.ascontiguousarray(wind[:, :strips]),
+        np.ascontiguousarray(wind[:, strips:]),
+    )  # fmt: skip
+
+
+def _stack_of(model: HiveModel, surface: int) -> tuple[tuple[Layer, ...], FaceHeat, Face]:
+    if surface == WINDOW and model.window is not None and model.design.window is not None:
+        return model.design.window.stack, model.window, "walls"
+    face = SURFACE_FACE[surface]
+    return model.design.shell.stack(face), model.faces[face], face
+
+
+def _layers(model: HiveModel, surface: int, behind_m2k_w: float) -> list[tuple[float, float]]:
+    """Return resistance and heat capacity of the layers behind a surface, innermost first.
+
+    The resistances share what the balance has behind the surface (its rim is colder than the lid);
+    what lies outside a ventilated gap stores as little as it counts.
+    """
+    stack, heat, face = _stack_of(model, surface)
+    layers = plane_layers(stack, model.materials, DIRECTIONS[face])
+    whole = max(sum(heat.layers_m2k_w), 1e-9)
+    found = []
+    for layer, r, share in zip(stack, heat.layers_m2k_w, layers.closed_shares, strict=True):
+        material = model.materials[layer.material]
+        stores = material.kind == "solid"
+        capacity = layer.thickness_m * material.density_kg_m3 * material.specific_heat_j_kgk
+        if layer.mixed_share > 0:
+            other = model.materials[layer.mixed_with]
+            part = layer.thickness_m * other.density_kg_m3 * other.specific_heat_j_kgk
+            capacity += layer.mixed_share * (part - capacity)
+        found.append((r / whole * behind_m2k_w, capacity * share if stores else 0.0))
+    return found[::-1]
+
+
+def _walls(model: HiveModel, surfaces: FloatArray, film_m2k_w: float) -> FloatArray:
+    rows = np.zeros((len(SURFACES), ka.WALL_COLUMNS))
+    area = surfaces[:, kp.SURFACE_AREA]
+    rows[:, ka.WALL_AREA] = area
+    rows[:, ka.WALL_RATIO] = surfaces[:, kp.SURFACE_RATIO]
+    rows[:, ka.WALL_SHARE] = surfaces[:, kp.SURFACE_SHARE]
+    rows[:, ka.WALL_FLAT] = _FLAT
+    rows[:, ka.WALL_CLING] = _CLING * area
+    share = surfaces[:, kp.SURFACE_SHARE]
+    film = share * film_m2k_w + (1 - share) * c.RSI_HORIZONTAL.value
+    u = 1.0 / (
+        surfaces[:, kp.SURFACE_FILM]
+        + surfaces[:, kp.SURFACE_LAYERS]
+        + film / surfaces[:, kp.SURFACE_RATIO]
+    )
+    whole = model.terms.zone_whole_w_k(np.array([film_m2k_w]))[:, 0]
+    zone = surfaces[:, kp.SURFACE_ZONE].astype(int)
+    plain = np.bincount(zone, weights=area * u, minlength=3)
+    rows[:, ka.WALL_SCALE] = (whole / np.maximum(plain, 1e-12))[zone]
+    for k in range(len(SURFACES)):
+        stack, _, face = _stack_of(model, k)
+        rows[k, ka.WALL_FACE] = _FACE[face]
+        outermost = model.materials[stack[0].material]
+        rows[k, ka.WALL_ABSORBS] = outermost.solar_absorptance
+        rows[k, ka.WALL_EMITS] = outermost.emissivity
+        _put_bound(rows[k], model, stack, float(surfaces[k, kp.SURFACE_CONVECTION]))
+    return rows
+
+
+def _put_bound(
+    row: FloatArray, model: HiveModel, stack: Sequence[Layer], convection: float
+) -> None:
+    """Put in what the board inside binds: 100·MBV of capacity behind film and half its depth."""
+    inner = [y for y in stack if model.materials[y.material].kind != "air gap"]
+    if not inner or row[ka.WALL_AREA] <= 0.0:
+        return
+    material = model.materials[inner[-1].material]
+    buffer = material.buffer_value_g_m2
+    if buffer <= 0.0:
+        return
+    area, delta = float(row[ka.WALL_AREA]), c.VAPOUR_PERMEABILITY_AIR.value
+    beta = kp.transfer_kg_s_m2_pa(convection, 10.0, 101325.0)
+    depth_m = material.mu_wet * y.BOARD_DEPTH.value
+    row[ka.WALL_CAPACITY] = 100.0 * buffer * 1e-3 * area
+    row[ka.WALL_DEEP] = row[ka.WALL_CAPACITY] * y.DEEP_LAYER.value
+    row[ka.WALL_SORB] = area / (1.0 / beta + 0.5 * depth_m / delta)
+    row[ka.WALL_INWARD] = area * delta / (3.0 * depth_m)
+
+
+def _combs(zones: FloatArray) -> FloatArray:
+    rows = np.zeros((3, ka.COMB_COLUMNS))
+    area = zones[:, kp.ZONE_COMB]
+    beta = kp.transfer_kg_s_m2_pa(c.CONVECTION_HORIZONTAL.value, 10.0, 101325.0)
+    rows[:, ka.COMB_HEAT] = y.COMB_HEAT.value * area
+    rows[:, ka.COMB_G] = c.CONVECTION_HORIZONTAL.value * area
+    rows[:, ka.COMB_SORB] = beta * area
+    rows[:, ka.COMB_WATER] = y.COMB_SORPTION.value * area
+    rows[:, ka.COMB_CLING] = y.CLING_COMB.value * area
+    return rows
+
+
+def _extra(model: HiveModel) -> FloatArray:
+    extra = np.zeros(ka.EXTRA_COLUMNS)
+    stores, design = water_stores(model), model.design
+    extra[ka.AIR_M3] = float(model.terms.volume_m3[0])
+    screened = any(
+        o.shape == "screen" and o.free_share > TRAY_LEAK for o in colony_openings(design)
+    )
+    fate = floor_fate(design.tilt_deg, screened=screened)
+    extra[ka.FLOOR_DRAINS] = float(fate == "drains forward")
+    delta = c.VAPOUR_PERMEABILITY_AIR.value
+    if stores.layer[QUILT] >= 0:
+        heat = model.faces["lid"]
+        extra[ka.QUILT_ON] = 1.0
+        extra[ka.QUILT_KG] = stores.capacity_kg[QUILT]
+        extra[ka.QUILT_PASS] = delta * heat.area.inner_m2 / heat.vapour_resistance_m
+        extra[ka.QUILT_VENTS] = stores.vents_m2[QUILT]
+        extra[ka.QUILT_WASH] = model.parameters.quilt_wash
+        extra[ka.QUILT_INNER] = stores.inner_share[QUILT]
+    if stores.layer[OUTER_WALL] >= 0:
+        layer = design.shell.walls[0]
+        material = model.materials[layer.material]
+        extra[ka.RAIN_ON], extra[ka.RAIN_AREA] = 1.0, stores.area_m2[OUTER_WALL] / 4
+        extra[ka.RAIN_MOST] = rain_capacity_kg_m2(
+            material, layer.thickness_m, model.parameters.rain_fill
+        )
+        extra[ka.RAIN_DRINK] = material.water_absorption_kg_m2_h05 * sqrt(1.0)
+        extra[ka.RAIN_DRY] = model.parameters.rain_drying
+    return extra
+
+
+def wind_rows(
+    model: HiveModel, *, turns: bool, known: FloatArray | None = None
+) -> tuple[AirPaths, FloatArray]:
+    """Return the paths of a hive with its joints by side, and Cp by where the wind comes from.
+
+    The array [17, S + J] has a row for each 16th of the compass and one for the place's own wind;
+    first the strips of the openings, then the joints. Where no wind ``turns`` all rows are alike;
+    ``known`` are the rows of the same hive in another setting, which are the same.
+    """
+    place, design = model.place, model.design
+    own = air_paths(design, model.hive, place, model.parameters, by_side=True)
+    if known is not None:
+        return own, known
+    rows = []
+    for sector in range(OWN_WIND + 1):
+        paths = own
+        if turns and sector < OWN_WIND:
+            there = replace(place, wind_from_deg=22.5 * sector)
+            paths = air_paths(design, model.hive, there, model.parameters, by_side=True)
+        rows.append(np.concatenate([paths.strip_cp[:, 0], paths.joint_cp[:, 0]]))
+    return own, np.array(rows)
+
+
+def exposed_sides(place: Place) -> FloatArray:
+    """Return how far each side looks into each wind [17, 4]: the cosine, none in the lee."""
+    found = [
+        [rain_share(side, replace(place, wind_from_deg=22.5 * sector)) for side in WALL_SIDES]
+        for sector in range(OWN_WIND)
+    ]
+    return np.array([*found, [rain_share(side, place) for side in WALL_SIDES]])

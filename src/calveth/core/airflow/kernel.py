@@ -9,7 +9,7 @@ rows of a strip, a part and a joint are named by the column numbers below.
 
 from __future__ import annotations
 
-from math import exp, sqrt
+from math import exp, log, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -102,7 +102,7 @@ def joint_m3_s(pressure: float, coefficient: float, laminar: float) -> tuple[flo
     if size < laminar:
         slope = coefficient * laminar ** (_N - 1.0)
         return slope * size, slope
-    flow = coefficient * size**_N
+    flow = coefficient * exp(_N * log(size))
     return flow, _N * flow / size
 
 

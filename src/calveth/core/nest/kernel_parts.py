@@ -151,8 +151,12 @@ def settle_on(
     patch, ice = law[LAW_PATCH], law[LAW_ICE]
     beta = transfer_kg_s_m2_pa(surface[SURFACE_CONVECTION], degc, pressure)
     dry = past + follow * degc
-    ts = dry
+    # Near where the last search ended; the answer is the same from anywhere.
+    ts = at[AT_DEGC] if at[AT_T_T] > 0.0 else dry
     saturation = saturation_pa(ts)
+    if vapour <= saturation and store <= 0.0 and ts != dry:
+        ts = dry
+        saturation = saturation_pa(ts)
     rate, by_excess, slope, latent = 0.0, 0.0, 0.0, _WATER_J
     if vapour > saturation or store > 0.0:
         for _ in range(_MOST_STEPS):

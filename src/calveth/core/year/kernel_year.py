@@ -42,7 +42,7 @@ from calveth.core.nest.kernel_parts import (
     air_density,
     saturation_pa,
 )
-from calveth.core.nest.kernel_solve import newton, newton_step, stepped, worst_of
+from calveth.core.nest.kernel_solve import creep, newton, newton_step, stepped, worst_of
 from calveth.core.year.chains import HOUR_S
 from calveth.core.year.kernel_arrays import (
     COMB_CLING,
@@ -116,7 +116,7 @@ _CD, _G, _GUSTS = c.DISCHARGE_COEFFICIENT.value, c.GRAVITY.value, c.WIND_FLUCTUA
 _VENT_HEIGHT_M = 0.02
 # An hour is closed when its worst balance is open by less than this (1 is 1 W or 1e-6 kg/s), and
 # has not settled when it is left open by more.
-_CLOSED, _UNSETTLED = 2e-3, 5e-2
+_CLOSED, _UNSETTLED = 1e-2, 5e-2
 _PLAIN, _SEARCH = 8, 25
 LID_SURFACES = 2
 
@@ -132,6 +132,7 @@ def close_hour(
     inertia: FloatArray,
 ) -> int:
     """Close the balances of an hour from the state before; return how many passes it took."""
+    before = x.copy()
     evaluate(hive, hour, x, work)
     for passes in range(_PLAIN):
         if worst_of(work.residual) <= _CLOSED:
@@ -141,10 +142,13 @@ def close_hour(
         stepped(x, step, 1.0, hour[PRESSURE], trial)
         x[:] = trial
         evaluate(hive, hour, x, work)
-    if worst_of(work.residual) > _CLOSED:
-        newton(hive, hour, x, work, _SEARCH, _CLOSED)
-        return _PLAIN + _SEARCH
-    return _PLAIN
+    if worst_of(work.residual) <= _CLOSED:
+        return _PLAIN
+    # Where the air turns in a joint or between two zones whole steps jump to and fro over the kink.
+    x[:] = before
+    if not newton(hive, hour, x, work, _SEARCH, _CLOSED):
+        creep(hive, hour, x, work, _CLOSED)
+    return _PLAIN + _SEARCH
 
 
 @compiled

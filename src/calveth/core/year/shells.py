@@ -191,14 +191,14 @@ def _extra(model: HiveModel) -> FloatArray:
 def wind_rows(
     model: HiveModel, *, turns: bool, known: FloatArray | None = None
 ) -> tuple[AirPaths, FloatArray]:
-    """Return the paths of a hive with its joints by side, and Cp by where the wind comes from.
+    """Return the paths of a hive and their Cp by where the wind comes from.
 
     The array [17, S + J] has a row for each 16th of the compass and one for the place's own wind;
-    first the strips of the openings, then the joints. Where no wind ``turns`` all rows are alike;
+    first the strips of the openings, then the joints, by side. Where no wind ``turns`` all are alike;
     ``known`` are the rows of the same hive in another setting, which are the same.
     """
     place, design = model.place, model.design
-    own = air_paths(design, model.hive, place, model.parameters, by_side=True)
+    own = air_paths(design, model.hive, place, model.parameters, by_side=turns)
     if known is not None:
         return own, known
     rows = []

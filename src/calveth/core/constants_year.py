@@ -91,3 +91,15 @@ WARMEST_HOUR = Constant(
     value=14.5, unit="h", source="solar time of the warmest hour; common practice",
     certainty="common practice", low=14.0, high=15.5,
 )  # fmt: skip
+SEEN_FILM = Constant(
+    value=0.001, unit="kg/m²", source="film that is seen and felt as wet; a breath on glass is a "
+    "tenth of it", certainty="estimate", low=0.0003, high=0.003,
+)  # fmt: skip
+BROOD_HARMED = Constant(
+    value=36.0, unit="°C", source="brood nest warmer than this harms brood; common practice",
+    certainty="common practice", low=35.5, high=37.0,
+)  # fmt: skip
+BEARDING = Constant(
+    value=36.5, unit="°C", source="nest air from which bees hang out at the front: fanning and "
+    "water do not do any more", certainty="estimate", low=35.5, high=38.0,
+)  # fmt: skip

@@ -3,10 +3,38 @@
 from __future__ import annotations
 
 import sys
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from calveth.core import compiled
+
+if TYPE_CHECKING:
+    from calveth.core.nest import kernel_arrays as k
+
+
+def _compile_the_year(hives: k.Hive) -> None:
+    """Compile the hours of a year: none of them is run."""
+    from calveth.core.nest import kernel_arrays as k
+    from calveth.core.year import kernel_arrays as ka
+    from calveth.core.year import kernel_year as ky
+    from calveth.core.year.chains import CELLS
+
+    walls = np.zeros((7, ka.WALL_COLUMNS))
+    modes, by = np.zeros((7, CELLS)), np.zeros((7, 4))
+    square = np.zeros((7, CELLS, CELLS))
+    shell = ka.Shell(
+        walls, modes, np.zeros((7, CELLS, 4)), modes, modes, by, by, square, square, modes,
+        np.zeros(7), np.zeros(7), np.zeros((3, ka.COMB_COLUMNS)), np.zeros(ka.EXTRA_COLUMNS),
+        np.zeros((17, 1)), np.zeros((17, 1)),
+    )  # fmt: skip
+    one = k.Hive(*(a if n == "path_share" else a[0] for n, a in hives._asdict().items()))
+    held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))
+    ky.run_hours(
+        one, shell, held, hours, 0, 0, np.zeros((17, 4)), np.zeros((0, len(ka.SERIES))),
+        np.zeros(ka.LEDGER_COLUMNS),
+    )  # fmt: skip
+    ky.change_setting(shell, shell, held)
 
 
 def main() -> int:
@@ -38,6 +66,7 @@ def main() -> int:
         np.zeros((0, 3)), np.zeros((0, 3)), np.zeros((0, k.SUM_COLUMNS)), np.zeros((0, k.NINE)),
     )  # fmt: skip
     ks.solve_all(hives, none, lanes, answers)
+    _compile_the_year(hives)
     compiled.keep()
     return 0
 

@@ -1,6 +1,6 @@
 """What nobody knows exactly, as one value a lane: the likely figures, or a draw from their ranges.
 
-Every estimate the monthly balance rests on is a field here, with its range in `RANGES`; no
+Every estimate months and year rest on is a field here, with its range in `RANGES`; no
 calculation reads such a constant from anywhere else. A draw is one set of values; hives that
 are compared share their draws, so that the difference between them is that of the hives.
 """
@@ -49,6 +49,15 @@ BEES_FACTOR = Constant(
     value=1.0, unit="-", source="on the mass of the bees, judged by seams and not weighed",
     certainty="estimate", low=0.75, high=1.25,
 )  # fmt: skip
+SUN_FACTOR = Constant(
+    value=1.0, unit="-", source="on the sun a face takes in: its colour as it ages (absorptance 0.4 to "
+    "0.9 for what is called 0.6), leaves and neighbours", certainty="estimate", low=0.65,
+    high=1.4,
+)  # fmt: skip
+BUFFER_FACTOR = Constant(
+    value=1.0, unit="-", source="on the water boards and combs bind; wax and propolis close pores",
+    certainty="estimate", low=0.4, high=1.6,
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,6 +96,8 @@ class Parameters:
         Water on a surface that is seen [g/day].
     film_factor, bees_factor : float
         On the inner films, and on the mass of the bees [-].
+    sun_factor, buffer_factor : float
+        On the sun that faces take in, and on the water boards and combs bind; the year only [-].
 
     What a shell is solved with (λ along the grain, corners, the moisture of a winter wall) is not
     solved again for a draw: its doubt is in ``shell_factor``. Where crown and base begin
@@ -118,6 +129,8 @@ class Parameters:
     visible_g_day: float = c.VISIBLE_WATER.value
     film_factor: float = FILM_FACTOR.value
     bees_factor: float = BEES_FACTOR.value
+    sun_factor: float = SUN_FACTOR.value
+    buffer_factor: float = BUFFER_FACTOR.value
 
     def __post_init__(self) -> None:
         for field in fields(self):
@@ -171,6 +184,8 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType({
     "visible_g_day": _range(c.VISIBLE_WATER),
     "film_factor": _range(FILM_FACTOR),
     "bees_factor": _range(BEES_FACTOR),
+    "sun_factor": _range(SUN_FACTOR),
+    "buffer_factor": _range(BUFFER_FACTOR),
 })  # fmt: skip
 """Lowest and highest believable value of every parameter."""
 

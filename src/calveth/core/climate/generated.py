@@ -121,8 +121,8 @@ def _clearness(random: np.random.Generator, mean: FloatArray, chance: FloatArray
     mixed = ndtr(bound * chance + np.sqrt(1.0 - bound**2) * own)
     clear = np.empty(DAYS_IN_YEAR)
     for month in range(12):
-        days = month == MONTH_OF_DAY
-        clear[days] = (rankdata(mixed[days]) - 0.5) / days.sum()
+        days = np.flatnonzero(month == MONTH_OF_DAY)
+        clear[days] = (rankdata(mixed[days]) - 0.5) / days.size
     return clear
 
 

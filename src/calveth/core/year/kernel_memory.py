@@ -176,7 +176,7 @@ def remember_walls(
 
 
 @compiled
-def remember_stores(shell: Shell, held: Held, hour: FloatArray, work: Work) -> None:
+def remember_stores(shell: Shell, held: Held, work: Work) -> None:
     """Put what air, contents, boards and combs hold into ``work.hold``."""
     air = shell.extra[AIR_M3]
     for z in range(3):
@@ -236,7 +236,6 @@ def keep_walls(
     hive: Hive,
     shell: Shell,
     held: Held,
-    hour: FloatArray,
     work: Work,
     felt: FloatArray,
     ledger: FloatArray,
@@ -281,9 +280,7 @@ def keep_walls(
 
 
 @compiled
-def keep_bound(
-    shell: Shell, held: Held, x: FloatArray, pressure: float, ledger: FloatArray
-) -> None:
+def keep_bound(shell: Shell, held: Held, x: FloatArray, ledger: FloatArray) -> None:
     """Move contents, and what boards and combs have bound, through the hour.
 
     Called before ``held.x`` and ``held.surface_degc`` move on: what the balance was given counts.

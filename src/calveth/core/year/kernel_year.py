@@ -327,14 +327,14 @@ def run_hours(
             turn_to_wind(hive, shell, sector)
         rain_on_walls(shell, held, hour, wall_degc, exposed[sector], drying)
         remember_walls(hive, shell, held, hour, work, drying, felt)
-        remember_stores(shell, held, hour, work)
+        remember_stores(shell, held, work)
         ledger[L_PASSES] += close_hour(hive, hour, x, work, step, trial, inertia)
-        keep_bound(shell, held, x, hour[PRESSURE], ledger)
+        keep_bound(shell, held, x, ledger)
         for i in range(NINE):
             held.x[i] = x[i]
             held.carry[i] = work.residual[i]
         held.x[DP0] = x[DP0]
-        keep_walls(hive, shell, held, hour, work, felt, ledger)
+        keep_walls(hive, shell, held, work, felt, ledger)
         wall_degc = felt[3, 4]
         book(hive, hour, x, work, ledger)
         keep_quilt(shell, held, hour, ledger, row)

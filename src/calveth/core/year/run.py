@@ -57,6 +57,8 @@ class YearRun:
         What the hive holds at the end more than at the beginning: heat [J], water and CO2 [kg].
     bees : ColonyMoment
         The colony of every hour [8760].
+    areas_m2 : array [7]
+        Of the inner surfaces.
     settings : tuple
         What is set from which day on (0 to 364), as the plan has it.
     """
@@ -67,6 +69,7 @@ class YearRun:
     ledger: FloatArray
     held_change: tuple[float, float, float]
     bees: ColonyMoment
+    areas_m2: FloatArray
     settings: tuple[tuple[int, Setting], ...]
 
     def column(self, name: str) -> FloatArray:
@@ -140,6 +143,7 @@ def run_year(
     series, ledger, change = _through(blocks, hours, exposed_sides(case.place), _begins(case.place))
     return YearRun(
         case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
+        areas_m2=blocks[0].shell.walls[:, ka.WALL_AREA].copy(),
         settings=tuple((p.from_day - 1, p.setting) for p in case.design.seasons.periods),
     )  # fmt: skip
 

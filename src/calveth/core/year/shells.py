@@ -63,8 +63,8 @@ def shell_arrays(
     return ka.Shell(
         walls, modes.decay, modes.gain, modes.inner, modes.outer, modes.inner_by, modes.outer_by,
         modes.to_cells, modes.to_modes, modes.capacity, modes.film, modes.outer_film,
-        _combs(zones), _extra(model), np.ascontiguousarray(wind[:, :strips]),
-        np.ascontiguousarray(wind[:, strips:]),
+        _combs(zones, model.parameters.buffer_factor), _extra(model),
+        np.ascontiguousarray(wind[:, :strips]), np.ascontiguousarray(wind[:, strips:]),
     )  # fmt: skip
 
 
@@ -120,7 +120,9 @@ def _walls(model: HiveModel, surfaces: FloatArray, film_m2k_w: float) -> FloatAr
         stack, _, face = _stack_of(model, k)
         rows[k, ka.WALL_FACE] = _FACE[face]
         outermost = model.materials[stack[0].material]
-        rows[k, ka.WALL_ABSORBS] = outermost.solar_absorptance
+        rows[k, ka.WALL_ABSORBS] = min(
+            outermost.solar_absorptance * model.parameters.sun_factor, 1.0
+        )
         rows[k, ka.WALL_EMITS] = outermost.emissivity
         _put_bound(rows[k], model, stack, float(surfaces[k, kp.SURFACE_CONVECTION]))
     return rows
@@ -140,20 +142,20 @@ def _put_bound(
     area, delta = float(row[ka.WALL_AREA]), c.VAPOUR_PERMEABILITY_AIR.value
     beta = kp.transfer_kg_s_m2_pa(convection, 10.0, 101325.0)
     depth_m = material.mu_wet * y.BOARD_DEPTH.value
-    row[ka.WALL_CAPACITY] = 100.0 * buffer * 1e-3 * area
+    row[ka.WALL_CAPACITY] = 0.1 * buffer * area * model.parameters.buffer_factor
     row[ka.WALL_DEEP] = row[ka.WALL_CAPACITY] * y.DEEP_LAYER.value
     row[ka.WALL_SORB] = area / (1.0 / beta + 0.5 * depth_m / delta)
     row[ka.WALL_INWARD] = area * delta / (3.0 * depth_m)
 
 
-def _combs(zones: FloatArray) -> FloatArray:
+def _combs(zones: FloatArray, buffer_factor: float) -> FloatArray:
     rows = np.zeros((3, ka.COMB_COLUMNS))
     area = zones[:, kp.ZONE_COMB]
     beta = kp.transfer_kg_s_m2_pa(c.CONVECTION_HORIZONTAL.value, 10.0, 101325.0)
     rows[:, ka.COMB_HEAT] = y.COMB_HEAT.value * area
     rows[:, ka.COMB_G] = c.CONVECTION_HORIZONTAL.value * area
     rows[:, ka.COMB_SORB] = beta * area
-    rows[:, ka.COMB_WATER] = y.COMB_SORPTION.value * area
+    rows[:, ka.COMB_WATER] = y.COMB_SORPTION.value * buffer_factor * area
     rows[:, ka.COMB_CLING] = y.CLING_COMB.value * area
     return rows
 
@@ -194,8 +196,8 @@ def wind_rows(
     """Return the paths of a hive and their Cp by where the wind comes from.
 
     The array [17, S + J] has a row for each 16th of the compass and one for the place's own wind;
-    first the strips of the openings, then the joints, by side. Where no wind ``turns`` all are alike;
-    ``known`` are the rows of the same hive in another setting, which are the same.
+    first the strips of the openings, then the joints, by side. Where no wind ``turns`` all are
+    alike; ``known`` are the rows of the same hive in another setting, which are the same.
     """
     place, design = model.place, model.design
     own = air_paths(design, model.hive, place, model.parameters, by_side=turns)

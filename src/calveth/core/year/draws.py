@@ -1,0 +1,136 @@
+"""How sure the figures of a year are: the same hive with what nobody knows drawn from its ranges.
+
+The draws are the same for every hive (`parameters.draws`), so that what differs between two hives
+in a draw differs between the hives. Runs go on two threads: the compiled hours let others run.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.stats import rankdata
+
+from calveth.core.case import HiveCase
+from calveth.core.errors import DomainError
+from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
+from calveth.core.year.figures import NAMES, YearFigures, year_figures
+from calveth.core.year.run import run_year
+
+FloatArray = NDArray[np.float64]
+
+DRAWS, SEED = 32, 20
+"""How many draws there are usually, and where they begin; as for the months."""
+LOW, HIGH = 0.1, 0.9
+_THREADS = 2
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class YearBands:
+    """Figures of a year, as likely and in every draw.
+
+    Attributes
+    ----------
+    case : HiveCase
+    likely : YearFigures
+    values : array [D, F]
+        Of each draw, in the order of `figures.NAMES`; none with ``count`` 0.
+    parameters : tuple of Parameters
+        The draws [D].
+    """
+
+    case: HiveCase
+    likely: YearFigures
+    values: FloatArray
+    parameters: tuple[Parameters, ...]
+
+    def of(self, name: str) -> FloatArray:
+        """Return a figure in every draw [D]."""
+        found: FloatArray = self.values[:, NAMES.index(name)]
+        return found
+
+    def band(self, name: str) -> tuple[float, float]:
+        """Return the 10th and 90th of a hundred; the likely figure where there are no draws.
+
+        The likely figure belongs to it.
+        """
+        likely = float(getattr(self.likely, name))
+        values = self.of(name)
+        values = values[np.isfinite(values)]
+        if values.size == 0:
+            return likely, likely
+        low, high = (float(v) for v in np.quantile(values, (LOW, HIGH)))
+        return (min(low, likely), max(high, likely)) if np.isfinite(likely) else (low, high)
+
+    def share(self, name: str, holds: Callable[[float], bool]) -> float:
+        """Return in which share of the draws a figure is as asked."""
+        return float(np.mean([holds(float(v)) for v in self.of(name)])) if self.values.size else 0.0
+
+    def comes_from(self, name: str) -> list[tuple[str, float]]:
+        """Return the inputs a band comes from, the strongest first: rank correlations (Spearman).
+
+        Those weaker than chance would be in so many draws (two standard errors) are left out.
+        """
+        figure = self.of(name)
+        if figure.size < 8 or not np.isfinite(figure).all() or np.ptp(figure) == 0.0:
+            return []
+        rank = rankdata(figure)
+        found = []
+        for key in RANGES:
+            given = rankdata([getattr(p, key) for p in self.parameters])
+            found.append((key, float(np.corrcoef(given, rank)[0, 1])))
+        least = 2.0 / np.sqrt(figure.size - 1)
+        return sorted((f for f in found if abs(f[1]) > least), key=lambda f: -abs(f[1]))
+
+
+def year_bands(
+    cases: Sequence[HiveCase],
+    count: int = DRAWS,
+    report: Callable[[float], None] = lambda _: None,
+    threads: int = _THREADS,
+) -> list[YearBands]:
+    """Return the years of hives with ``count`` draws each; none are drawn with 0.
+
+    ``report`` is told the share that is done; it may raise to stop.
+
+    Raises
+    ------
+    DomainError
+        When there are too many draws or fewer than none.
+    """
+    if not 0 <= count <= 2000:
+        raise DomainError("draws", count, "cannot be; use 0 to 2000")
+    made = draws(count, SEED) if count else ()
+    jobs = [replace(case, parameters=p) for case in cases for p in (LIKELY, *made)]
+    found: list[YearFigures] = []
+    with ThreadPoolExecutor(threads) as pool:
+        step = 2 * threads
+        for first in range(0, len(jobs), step):
+            found += pool.map(_figures, jobs[first : first + step])
+            report(min(first + step, len(jobs)) / len(jobs))
+    bands = []
+    for n, case in enumerate(cases):
+        own = found[n * (count + 1) : (n + 1) * (count + 1)]
+        values = np.array([[getattr(f, name) for name in NAMES] for f in own[1:]])
+        bands.append(
+            YearBands(
+                case=case, likely=own[0], values=values.reshape(count, len(NAMES)), parameters=made
+            )
+        )
+    return bands
+
+
+def _figures(case: HiveCase) -> YearFigures:
+    return year_figures(run_year(case))
+
+
+def less_in(one: YearBands, two: YearBands, name: str) -> float:
+    """Return in which share of the draws a figure is less for the first hive than the second."""
+    a, b = one.of(name), two.of(name)
+    both = np.isfinite(a) & np.isfinite(b)
+    if not both.any():
+        return 0.5
+    return float((a[both] < b[both]).mean() + 0.5 * (a[both] == b[both]).mean())

@@ -1,0 +1,175 @@
+"""What a beekeeper reads off a year: larder, wet surfaces, hot days, air."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core import constants as c
+from calveth.core import constants_year as y
+from calveth.core.calendar import (
+    DAYS_IN_YEAR,
+    HOURS_IN_DAY,
+    day_after_week,
+    days_between,
+    first_day_of_week,
+)
+from calveth.core.nest.network import SURFACES
+from calveth.core.year import kernel_arrays as ka
+from calveth.core.year.run import YearRun, winter_days
+
+FloatArray = NDArray[np.float64]
+
+LID_MIDDLE, LID_RIM, UPPER_WALL, _, LOWER_WALL, FLOOR, _ = range(7)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class YearFigures:
+    """Figures of a year; winter is from the last to the first forage week.
+
+    Attributes
+    ----------
+    winter_honey_kg, year_honey_kg : float
+        Honey burnt [kg].
+    reserve_kg : float
+        Stores left when forage begins; below nought they were empty before [kg].
+    empty_day : float
+        Day of the year (0 to 364) on which they are, NaN when they last.
+    lid_wet_nights, rim_wet_nights, wall_wet_nights, floor_wet_nights : float
+        Winter nights at whose end a film is seen on the middle of the lid, its rim, the walls
+        beside the crown, the floor.
+    lid_wet_hours, rim_wet_hours : float
+        Winter hours with a film that is seen.
+    dripped_kg, drained_kg, frozen_most_kg : float
+        Water that dripped from the lid in winter; ran out over the year; most ice at a time [kg].
+    hottest_nest_degc, hottest_lid_degc : float
+        Warmest hour of nest air and of the underside of the lid [°C].
+    harmful_hours, bearding_hours, fanning_hours : float
+        Hours too warm for brood, with bees hanging out, and with bees fanning against heat.
+    water_kg, water_most_kg_day : float
+        Water carried in to cool, in the year and on the hottest day [kg].
+    coldest_nest_degc, winter_co2, most_co2 : float
+        Coldest hour of the nest air [°C]; CO2 beside the bees through the winter and at most [-].
+    """
+
+    winter_honey_kg: float
+    year_honey_kg: float
+    reserve_kg: float
+    empty_day: float
+    lid_wet_nights: float
+    rim_wet_nights: float
+    wall_wet_nights: float
+    floor_wet_nights: float
+    lid_wet_hours: float
+    rim_wet_hours: float
+    dripped_kg: float
+    drained_kg: float
+    frozen_most_kg: float
+    hottest_nest_degc: float
+    hottest_lid_degc: float
+    harmful_hours: float
+    bearding_hours: float
+    fanning_hours: float
+    water_kg: float
+    water_most_kg_day: float
+    coldest_nest_degc: float
+    winter_co2: float
+    most_co2: float
+
+
+NAMES = tuple(f.name for f in fields(YearFigures))
+
+
+def year_figures(run: YearRun) -> YearFigures:
+    """Return the figures of a year."""
+    hours = np.repeat(winter_days(run.case.place), HOURS_IN_DAY)
+    honey = honey_by_day(run)
+    left, empty = larder(run)
+    wet = wet_hours(run)
+    nights = _mornings(wet)
+    winter = winter_days(run.case.place)
+    nest, cool = run.column("nest_degc"), run.column("cooling_kg_s") * 3600.0
+    hot = run.bees.fanning_m3_s * 1.2 + 1e-5
+    brood = run.bees.core_degc > 30.0
+    return YearFigures(
+        winter_honey_kg=float(honey[winter].sum()),
+        year_honey_kg=float(honey.sum()),
+        reserve_kg=left,
+        empty_day=empty,
+        lid_wet_nights=float((nights[LID_MIDDLE] & winter).sum()),
+        rim_wet_nights=float((nights[LID_RIM] & winter).sum()),
+        wall_wet_nights=float((nights[UPPER_WALL] & winter).sum()),
+        floor_wet_nights=float((nights[FLOOR] & winter).sum()),
+        lid_wet_hours=float((wet[LID_MIDDLE] & hours).sum()),
+        rim_wet_hours=float((wet[LID_RIM] & hours).sum()),
+        dripped_kg=float(run.column("dripped_kg")[hours].sum()),
+        drained_kg=float(run.column("drained_kg").sum()),
+        frozen_most_kg=float(run.column("ice_kg").max()),
+        hottest_nest_degc=float(nest.max()),
+        hottest_lid_degc=float(run.column("lid_middle_degc").max()),
+        harmful_hours=float(((nest > y.BROOD_HARMED.value) & brood).sum()),
+        bearding_hours=float((nest > y.BEARDING.value).sum()),
+        fanning_hours=float((run.column("fanning_m3_s") > hot).sum()),
+        water_kg=float(cool.sum()),
+        water_most_kg_day=float(_by_day(cool).sum(axis=1).max()),
+        coldest_nest_degc=float(nest.min()),
+        winter_co2=float(run.column("nest_co2")[hours].mean()) if hours.any() else np.nan,
+        most_co2=float(run.column("nest_co2").max()),
+    )
+
+
+def _by_day(values: FloatArray) -> FloatArray:
+    return values.reshape(DAYS_IN_YEAR, HOURS_IN_DAY)
+
+
+def honey_by_day(run: YearRun) -> FloatArray:
+    """Return the honey burnt on each day [365] [kg], what is burnt outside the hive with it."""
+    p = run.case.parameters
+    inside = run.column("heat_w") / c.HONEY_ENERGY.value * 3600.0
+    outside = (1 - p.activity_share) * p.bees_factor * run.bees.activity_w
+    outside = outside / c.HONEY_ENERGY.value * 3600.0
+    result: FloatArray = _by_day(inside + outside).sum(axis=1)
+    return result
+
+
+def larder(run: YearRun) -> tuple[float, float]:
+    """Return what is left of the stores when forage begins [kg], and the day they are empty."""
+    days, left = larder_course(run)
+    if left.size == 0:
+        return run.case.colony.stores_kg, float("nan")
+    gone = np.flatnonzero(left < 0.0)
+    return float(left[-1]), float(days[gone[0]]) if gone.size else float("nan")
+
+
+def larder_course(run: YearRun) -> tuple[NDArray[np.int_], FloatArray]:
+    """Return the days of the winter in their order, and the stores at the end of each [kg]."""
+    place = run.case.place
+    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
+    days = np.array(list(days_between(first, end)), dtype=int)
+    left: FloatArray = run.case.colony.stores_kg - np.cumsum(honey_by_day(run)[days])
+    return days, left
+
+
+def wet_hours(run: YearRun) -> NDArray[np.bool_]:
+    """Return on which surfaces a film is seen in which hours [7, 8760]."""
+    films = run.series[:, ka.S_FILM : ka.S_FILM + len(SURFACES)].T
+    area = run.areas_m2[:, None]
+    return (films > y.SEEN_FILM.value * area) & (area > 0)
+
+
+def _mornings(wet: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Return the same at the end of each night, at 6 o'clock [7, 365]."""
+    return wet.reshape(wet.shape[0], DAYS_IN_YEAR, HOURS_IN_DAY)[:, :, 5]
+
+
+def margin_k(run: YearRun) -> FloatArray:
+    """Return surface temperature less dew point of the air before it [7, 8760] [K]."""
+    from calveth.core.climate.air import dew_point_unchecked_degc
+    from calveth.core.nest.network import SURFACE_ZONE
+
+    dew = dew_point_unchecked_degc(np.maximum(run.series[:, ka.S_P : ka.S_P + 3].T, 1.0))
+    surfaces = run.series[:, ka.S_TS : ka.S_TS + len(SURFACES)].T
+    result: FloatArray = surfaces - dew[SURFACE_ZONE]
+    return result

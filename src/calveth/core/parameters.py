@@ -50,8 +50,8 @@ BEES_FACTOR = Constant(
     certainty="estimate", low=0.75, high=1.25,
 )  # fmt: skip
 SUN_FACTOR = Constant(
-    value=1.0, unit="-", source="on the sun a face takes in: its colour as it ages (absorptance 0.4 to "
-    "0.9 for what is called 0.6), leaves and neighbours", certainty="estimate", low=0.65,
+    value=1.0, unit="-", source="on the sun a face takes in: colour as it ages (absorptance 0.4 "
+    "to 0.9 for what is called 0.6), leaves and neighbours", certainty="estimate", low=0.65,
     high=1.4,
 )  # fmt: skip
 BUFFER_FACTOR = Constant(

@@ -30,7 +30,8 @@ def path_arrays(p: AirPaths, hives: int) -> tuple[FloatArray, FloatArray, FloatA
     joints = rows(
         p.joint_zone, p.joint_height_m, p.joint_coefficient, p.joint_cp, hives=hives
     )  # fmt: skip
-    tops = np.ascontiguousarray(np.broadcast_to(p.zone_tops_m.T, (hives, 2)))
+    # A copy: a view that is read only would have the hours compiled once more.
+    tops = np.array(np.broadcast_to(p.zone_tops_m.T, (hives, 2)), order="C")
     return strips, parts, joints, tops
 
 

@@ -60,12 +60,14 @@ def shell_arrays(
         1.0 / surfaces[:, kp.SURFACE_FILM], outer,
     )  # fmt: skip
     strips = model.paths.strip_part.size
-    return ka.Shell(
+    arrays = (
         walls, modes.decay, modes.gain, modes.inner, modes.outer, modes.inner_by, modes.outer_by,
         modes.to_cells, modes.to_modes, modes.capacity, modes.film, modes.outer_film,
-        _combs(zones, model.parameters.buffer_factor), _extra(model),
-        np.ascontiguousarray(wind[:, :strips]), np.ascontiguousarray(wind[:, strips:]),
+        _combs(zones, model.parameters.buffer_factor), _extra(model), wind[:, :strips],
+        wind[:, strips:],
     )  # fmt: skip
+    # The compiled hours are made for arrays that lie in one piece.
+    return ka.Shell(*(np.ascontiguousarray(a) for a in arrays))
 
 
 def _stack_of(model: HiveModel, surface: int) -> tuple[tuple[Layer, ...], FaceHeat, Face]:

@@ -1,0 +1,247 @@
+"""The questions keepers ask of a year: what a centimetre brings, how wide to open, where else.
+
+Each is answered by the same years as everything else, hives paired draw by draw.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.case import HiveCase
+from calveth.core.climate.place import Place
+from calveth.core.colony.curves import Strength, curves_for
+from calveth.core.compare.sweep import with_thickness
+from calveth.core.errors import DomainError
+from calveth.core.hive.cost import material_cost_eur
+from calveth.core.hive.design import FACES, Design, Face
+from calveth.core.hive.openings_cut import colony_openings
+from calveth.core.year.draws import LOW, YearBands, year_bands
+
+FloatArray = NDArray[np.float64]
+
+CENTIMETRE_M = 0.01
+_SHARES = (0.1, 0.25, 0.5, 0.75, 1.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Centimetre:
+    """What one more centimetre of a layer brings.
+
+    Attributes
+    ----------
+    face, layer : Face, int
+        Which layer, 0 outermost.
+    saved_kg : float
+        Winter honey it saves, as likely [kg].
+    saved_range_kg : tuple of 2 float
+        The same in the draws, hive beside hive [kg].
+    rim_nights_fewer : float
+        Wet winter nights fewer on the rim of the lid.
+    cost_eur : float
+        What it costs [€].
+    pays : bool
+        Whether the honey of the years of use is worth more than it costs.
+    surely : bool
+        Whether that holds at both ends of the range.
+    """
+
+    face: Face
+    layer: int
+    saved_kg: float
+    saved_range_kg: tuple[float, float]
+    rim_nights_fewer: float
+    cost_eur: float
+    pays: bool
+    surely: bool
+
+
+def one_more_centimetre(
+    case: HiveCase,
+    *,
+    honey_price_eur_kg: float,
+    years_of_use: float,
+    draws: int = 12,
+    report: Callable[[float], None] = lambda _: None,
+) -> list[Centimetre]:
+    """Return what a centimetre more of every solid layer brings, the most first.
+
+    Films and gaps are left out: they are not thickened. A shell that is solved lends its edges to
+    the thicker one (`shells.SolvedShells`).
+    """
+    table = case.materials
+    layers = [
+        (face, k)
+        for face in FACES
+        for k, layer in enumerate(case.design.shell.stack(face))
+        if table[layer.material].kind == "solid" and layer.thickness_m >= 0.004
+    ]
+    thicker: list[tuple[Face, int, Design]] = []
+    for face, k in layers:
+        now = case.design.shell.stack(face)[k].thickness_m
+        try:
+            thicker.append((face, k, with_thickness(case.design, face, k, now + CENTIMETRE_M)))
+        except DomainError:
+            continue  # as thick as a layer may be
+    designs = [d for _, _, d in thicker]
+    before, *after = year_bands([case, *(case.of(d) for d in designs)], draws, report)
+    cost = material_cost_eur(case.design, table)
+    found = []
+    for (face, k, design), bands in zip(thicker, after, strict=True):
+        saved = before.likely.winter_honey_kg - bands.likely.winter_honey_kg
+        each = before.of("winter_honey_kg") - bands.of("winter_honey_kg")
+        low, high = _range(each, saved)
+        more = material_cost_eur(design, table) - cost
+        worth = honey_price_eur_kg * years_of_use
+        found.append(
+            Centimetre(
+                face=face, layer=k, saved_kg=saved, saved_range_kg=(low, high),
+                rim_nights_fewer=before.likely.rim_wet_nights - bands.likely.rim_wet_nights,
+                cost_eur=more, pays=saved * worth > more,
+                surely=(low * worth > more) == (high * worth > more),
+            )
+        )  # fmt: skip
+    return sorted(found, key=lambda c: -c.saved_kg)
+
+
+def _range(values: FloatArray, likely: float) -> tuple[float, float]:
+    if values.size == 0:
+        return likely, likely
+    low, high = (float(v) for v in np.quantile(values, (LOW, 1 - LOW)))
+    return min(low, likely), max(high, likely)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OpenShare:
+    """A year with an entrance open by some share all year."""
+
+    share: float
+    bands: YearBands
+
+
+def entrance_of(design: Design) -> str:
+    """Return the id of the largest opening the bees of the first colony fly through."""
+    found = colony_openings(design)
+    if not found:
+        raise DomainError("openings", "none", "are there; give the hive an entrance")
+    return max(found, key=lambda o: o.width_m * o.height_m * o.count).id
+
+
+def how_wide(
+    case: HiveCase,
+    opening: str | None = None,
+    shares: Sequence[float] = _SHARES,
+    *,
+    draws: int = 0,
+    report: Callable[[float], None] = lambda _: None,
+) -> list[OpenShare]:
+    """Return years of a hive with one opening, the entrance, open by different shares."""
+    key = entrance_of(case.design) if opening is None else opening
+    cases = []
+    for share in shares:
+        openings = tuple(
+            replace(o, free_share=share) if o.id == key else o for o in case.design.openings
+        )
+        plan = case.design.seasons.each(lambda s, share=share: s.with_share(key, share))  # type: ignore[misc]
+        cases.append(case.of(replace(case.design, openings=openings, seasons=plan)))
+    return [
+        OpenShare(share=share, bands=bands)
+        for share, bands in zip(shares, year_bands(cases, draws, report), strict=True)
+    ]
+
+
+def travel(
+    cases: Sequence[HiveCase],
+    places: Sequence[Place],
+    *,
+    strength: Strength = "normal",
+    draws: int = 0,
+    report: Callable[[float], None] = lambda _: None,
+) -> list[list[YearBands]]:
+    """Return the years of hives in places: a row for each hive.
+
+    The bees are those of the place (`curves_for`) of one strength: a colony of another climate
+    would breed at the wrong time.
+    """
+    grid = [
+        replace(case, place=place, colony=curves_for(place, strength))
+        for case in cases
+        for place in places
+    ]
+    flat = year_bands(grid, draws, report)
+    n = len(places)
+    return [flat[k * n : (k + 1) * n] for k in range(len(cases))]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FeedCell:
+    """Honey to leave: a place, a hive shut or vented above, and a colony.
+
+    ``likely_kg``, ``low_kg`` and ``high_kg`` are burnt from the last to the first forage week;
+    ``days`` is how long that is. Leave the high end.
+    """
+
+    place: str
+    days: int
+    hive: str
+    vented: bool
+    strength: Strength
+    likely_kg: float
+    low_kg: float
+    high_kg: float
+
+
+def vented_twin(design: Design) -> Design:
+    """Return a hive with a round hole of 20 mm under its lid, which stays open all year."""
+    from calveth.core.hive.forms import cavity_height_m
+    from calveth.core.hive.opening import Opening
+
+    height = cavity_height_m(design.form)
+    hole = Opening(
+        id="feed-table-vent", name="Hole under the lid", shape="hole",
+        bottom_m=round(height - 0.03, 4), width_m=0.02, height_m=0.02,
+    )  # fmt: skip
+    return replace(design, openings=(*design.openings, hole))
+
+
+def feed_table(
+    cases: Sequence[HiveCase],
+    places: Sequence[Place],
+    strengths: Sequence[Strength] = ("weak", "normal", "strong"),
+    *,
+    draws: int = 8,
+    report: Callable[[float], None] = lambda _: None,
+) -> list[FeedCell]:
+    """Return the honey to leave by place, hive, vented or not, and colony."""
+    from calveth.core.year.run import winter_days
+
+    jobs = [
+        (place, case, vented, strength)
+        for place in places
+        for case in cases
+        for vented in (False, True)
+        for strength in strengths
+    ]
+    made = [
+        replace(
+            case.of(vented_twin(case.design) if vented else case.design),
+            place=place, colony=curves_for(place, strength),
+        )
+        for place, case, vented, strength in jobs
+    ]  # fmt: skip
+    found = []
+    for (place, case, vented, strength), bands in zip(
+        jobs, year_bands(made, draws, report), strict=True
+    ):
+        low, high = bands.band("winter_honey_kg")
+        found.append(
+            FeedCell(
+                place=place.name, days=int(winter_days(place).sum()), hive=case.design.name,
+                vented=vented, strength=strength, likely_kg=bands.likely.winter_honey_kg,
+                low_kg=low, high_kg=high,
+            )
+        )  # fmt: skip
+    return found

@@ -1,0 +1,245 @@
+"""The words of a year: its figures, and the answers to what keepers ask of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import isfinite
+
+from calveth.core.calendar import FIRST_DAYS, MONTH_NAMES, month_of_day, week_of_day
+from calveth.core.hive.design import Design
+from calveth.core.materials import Material
+from calveth.core.year.draws import YearBands, less_in
+from calveth.core.year.questions import Centimetre, OpenShare
+from calveth.texts.units import METRIC, UnitSystem
+
+
+@dataclass(frozen=True, slots=True)
+class YearWord:
+    """How a figure of the year is called and written.
+
+    ``unit`` is a quantity of `texts.units`, or the word behind a bare number; ``better`` says
+    whether less (-1) or more (1) is better, or neither (0).
+    """
+
+    name: str
+    unit: str
+    digits: int
+    better: int
+    group: str
+
+
+_QUANTITIES = ("mass", "temperature", "fraction")
+WORDS: dict[str, YearWord] = {
+    "winter_honey_kg": YearWord("Honey through the winter", "mass", 1, -1, "Larder"),
+    "year_honey_kg": YearWord(
+        "Honey in the year, brood and flight with it", "mass", 0, 0, "Larder"
+    ),
+    "reserve_kg": YearWord("Left when forage begins", "mass", 1, 1, "Larder"),
+    "empty_day": YearWord("Larder empty on", "day", 0, 0, "Larder"),
+    "lid_wet_nights": YearWord("Wet above the cluster", "winter nights", 0, -1, "Damp"),
+    "rim_wet_nights": YearWord("Wet along the rim of the lid", "winter nights", 0, -1, "Damp"),
+    "wall_wet_nights": YearWord("Wet on the walls above", "winter nights", 0, -1, "Damp"),
+    "floor_wet_nights": YearWord("Wet floor", "winter nights", 0, -1, "Damp"),
+    "lid_wet_hours": YearWord("Wet above the cluster", "winter hours", 0, -1, "Damp"),
+    "rim_wet_hours": YearWord("Wet along the rim", "winter hours", 0, -1, "Damp"),
+    "dripped_kg": YearWord("Dripped from the lid in winter", "mass", 2, -1, "Damp"),
+    "drained_kg": YearWord("Ran out at the front", "mass", 1, 0, "Damp"),
+    "frozen_most_kg": YearWord("Most ice inside at a time", "mass", 2, -1, "Damp"),
+    "hottest_nest_degc": YearWord("Hottest hour of the nest air", "temperature", 1, -1, "Heat"),
+    "hottest_lid_degc": YearWord("Hottest under the lid", "temperature", 0, -1, "Heat"),
+    "harmful_hours": YearWord("Too warm for brood", "hours", 0, -1, "Heat"),
+    "bearding_hours": YearWord("Bees hang out at the front", "hours", 0, -1, "Heat"),
+    "fanning_hours": YearWord("Bees fan", "hours", 0, 0, "Heat"),
+    "water_kg": YearWord("Water carried in to cool", "mass", 1, -1, "Heat"),
+    "water_most_kg_day": YearWord("Water on the hottest day", "mass", 2, -1, "Heat"),
+    "coldest_nest_degc": YearWord("Coldest air beside the cluster", "temperature", 1, 1, "Air"),
+    "winter_co2": YearWord("CO2 beside the bees in winter", "fraction", 1, 0, "Air"),
+    "most_co2": YearWord("CO2 at most", "fraction", 1, -1, "Air"),
+}
+"""Every figure of `YearFigures` by its name."""
+
+INPUTS: dict[str, str] = {
+    "plume_share": "how much warm breath rises to the lid",
+    "mixing_nest_crown_w_k": "how the air mixes below the lid",
+    "mixing_nest_base_w_k": "how the air mixes above the floor",
+    "shell_factor": "what the walls conduct as bought",
+    "leakage_factor": "how tight the joints are",
+    "wind_factor": "how sheltered the hive stands",
+    "gust_factor": "gusts at the entrance",
+    "cluster_factor": "how well the cluster keeps its warmth",
+    "rest_factor": "the heat of resting bees",
+    "fanning_factor": "how much bees fan for brood",
+    "core_offset_k": "how warm the cluster keeps its core",
+    "quilt_capacity_kg_kg": "how much water the quilt holds",
+    "quilt_wash": "how well the quilt's vents dry it",
+    "rain_fill": "how much rain the wall drinks",
+    "rain_drying": "how fast a wet wall dries",
+    "slats_share": "the rack below the combs",
+    "crack_laminar_pa": "how narrow the cracks are",
+    "activity_share": "how much brood and flight are paid for in the hive",
+    "fanning_most_m3_s_kg": "how much air bees can fan",
+    "fanning_speed_m_s": "how fast bees drive air through the entrance",
+    "cooling_most_1_s": "how much water bees can spread",
+    "pores_co2": "how open the pores of the walls are",
+    "visible_g_day": "how little water is seen",
+    "film_factor": "the air along the walls inside",
+    "bees_factor": "the mass of your bees",
+    "sun_factor": "how dark the outside is",
+    "buffer_factor": "how much water boards and combs bind",
+}
+"""Every uncertain input by its name, as a beekeeper would say it."""
+
+
+def day_words(day: float) -> str:
+    """Return a day of the year as a date.
+
+    >>> day_words(31)
+    '1 February'
+    """
+    k = int(day)
+    month = month_of_day(k)
+    return f"{k - FIRST_DAYS[month] + 1} {MONTH_NAMES[month]}"
+
+
+def hour_words(hour: int) -> str:
+    """Return an hour of the year as a date with its time.
+
+    >>> hour_words(30)
+    '2 January, 6:00'
+    """
+    return f"{day_words(hour // 24)}, {hour % 24}:00"
+
+
+def write(name: str, value: float, units: UnitSystem = METRIC) -> str:
+    """Return a figure of the year as it is shown."""
+    word = WORDS[name]
+    if word.unit == "day":
+        return day_words(value) if isfinite(value) else "never"
+    if not isfinite(value):
+        return "no winter here"
+    if word.unit in _QUANTITIES:
+        return units.write(value, word.unit, word.digits)
+    return f"{value:.{word.digits}f} {word.unit}"
+
+
+def write_band(bands: YearBands, name: str, units: UnitSystem = METRIC) -> str:
+    """Return a figure with its band, ``8.1 kg (7.2 to 9.6)``; without draws the figure alone."""
+    likely = write(name, getattr(bands.likely, name), units)
+    low, high = bands.band(name)
+    if not bands.values.size or not (isfinite(low) and isfinite(high)):
+        return likely
+    ends = [write(name, v, units).split(" ")[0] for v in (low, high)]
+    return likely if ends[0] == ends[1] else f"{likely} ({ends[0]} to {ends[1]})"
+
+
+def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list[str]:
+    """Return which hives stay dry above the cluster all winter, and why the others do not."""
+    found = []
+    for row in rows:
+        name, f = row.case.design.name, row.likely
+        low, high = row.band("lid_wet_nights")
+        rim = write_band(row, "rim_wet_nights", units)
+        if high < 1.0:
+            ring = (
+                "and so does the rim" if row.band("rim_wet_nights")[1] < 1.0 else f"the rim: {rim}"
+            )
+            found.append(f"{name} stays dry above the cluster all winter, {ring}.")
+        elif low < 1.0:
+            found.append(
+                f"{name} cannot be told: dry above the cluster in the likely case or in some draws, "
+                f"wet on up to {high:.0f} winter nights in others; the rim: {rim}."
+            )  # fmt: skip
+        else:
+            drip = f", {units.write(f.dripped_kg, 'mass', 2)} drip" if f.dripped_kg > 0.05 else ""
+            found.append(
+                f"{name} gets wet above the cluster on "
+                f"{write_band(row, 'lid_wet_nights', units)}{drip}: its lid is colder than the "
+                "dew point of the breath below it."
+            )
+    return found
+
+
+def larder_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
+    """Return how much honey to leave, and what would be left of what is held."""
+    place = row.case.place
+    _, high = row.band("winter_honey_kg")
+    if high <= 0.0:
+        return f"{place.name} has no weeks without forage: a dearth has no date here."
+    text = (
+        f"Leave {units.write(high, 'mass', 1)} of honey: from week {place.last_forage_week} to "
+        f"week {place.first_forage_week} {row.case.design.name} burns "
+        f"{write_band(row, 'winter_honey_kg', units)}."
+    )  # fmt: skip
+    held = row.case.colony.stores_kg
+    if isfinite(row.likely.empty_day):
+        return f"{text} The {units.write(held, 'mass')} held are empty on " + (
+            f"{day_words(row.likely.empty_day)}, week {week_of_day(int(row.likely.empty_day))}."
+        )
+    return (
+        f"{text} Of {units.write(held, 'mass')} held {write_band(row, 'reserve_kg', units)} last."
+    )
+
+
+def source_sentence(row: YearBands, name: str) -> str:
+    """Return which input the band of a figure comes from; empty where none stands out."""
+    found = row.comes_from(name)
+    if not found:
+        return ""
+    most = " and ".join(INPUTS[key] for key, _ in found[:2])
+    return f"The range comes most from {most}: know that first."
+
+
+def hot_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
+    """Return what happens in the heat of the year."""
+    return (
+        f"On the hottest day the nest air comes to {write_band(row, 'hottest_nest_degc', units)} "
+        f"and the underside of the lid to {write_band(row, 'hottest_lid_degc', units)}; the bees "
+        f"carry {write_band(row, 'water_most_kg_day', units)} of water. Over the year they hang "
+        f"out for {write_band(row, 'bearding_hours', units)}, brood is too warm for "
+        f"{write_band(row, 'harmful_hours', units)}."
+    )
+
+
+def centimetre_sentence(
+    design: Design,
+    materials: dict[str, Material],
+    found: Sequence[Centimetre],
+    units: UnitSystem = METRIC,
+) -> list[str]:
+    """Return what one more centimetre of each layer brings, the most first."""
+    rows = []
+    for c in found:
+        layer = design.shell.stack(c.face)[c.layer]
+        low, high = (units.number(v, "mass") for v in c.saved_range_kg)
+        verdict = "pays" if c.pays else "does not pay"
+        sure = "" if c.surely else ", not surely"
+        nights = f", {c.rim_nights_fewer:.0f} wet nights fewer on the rim" if (
+            abs(c.rim_nights_fewer) >= 1) else ""  # fmt: skip
+        rows.append(
+            f"{c.face} {materials[layer.material].name}: "
+            f"{units.write(c.saved_kg, 'mass', 2)} a winter ({low} to {high}) for "
+            f"{c.cost_eur:.2f} €{nights}; {verdict}{sure}."
+        )
+    return rows
+
+
+def width_sentences(found: Sequence[OpenShare], units: UnitSystem = METRIC) -> list[str]:
+    """Return a line for each share an entrance is open by."""
+    return [
+        f"{100 * each.share:.0f} % open: "
+        f"{units.write(each.bands.likely.winter_honey_kg, 'mass', 1)} of winter honey, "
+        f"{each.bands.likely.lid_wet_nights:.0f} wet nights above the cluster, CO2 to "
+        f"{100 * each.bands.likely.most_co2:.1f} %, nest to "
+        f"{units.write(each.bands.likely.hottest_nest_degc, 'temperature', 1)}"
+        for each in found
+    ]
+
+
+def pair_words(one: YearBands, two: YearBands, name: str) -> str:
+    """Return how sure it is that one hive has less of something than another."""
+    share = less_in(one, two, name)
+    return (
+        f"{one.case.design.name} is lower than {two.case.design.name} in "
+        f"{100 * share:.0f} of 100 draws"
+    )

@@ -216,7 +216,7 @@ class MainWindow(QMainWindow):
         if self._seasons is None:
             from calveth.app.areas.seasons_area import SeasonsArea
 
-            self._seasons = SeasonsArea(self.document, self.results, self.view)
+            self._seasons = SeasonsArea(self.document, self.results, self.view, self.jobs)
             self._seasons.plan_wanted.connect(partial(hives.take_plan, self.context))
             self._put_page("seasons", self._seasons)
         return self._seasons
@@ -262,6 +262,8 @@ class MainWindow(QMainWindow):
         trying, working = self.results.stop(), self.jobs.cancel()
         if self._compare is not None:
             self._compare.sweep.stopped()
+        if self._seasons is not None:
+            self._seasons.questions.stopped()
         self._progress.hide()
         if trying or working:
             self.say("stopped; nothing was changed")
@@ -305,6 +307,8 @@ class MainWindow(QMainWindow):
     def repaint_all(self) -> None:
         """Draw everything anew, in the colours there are now."""
         self.ribbon.repaint_all()
+        if self._seasons is not None:
+            self._seasons.repaint_all()
         for widget in self.findChildren(QWidget):
             widget.update()
 

@@ -32,6 +32,8 @@ from calveth.core.errors import CalvethError, CancelledError
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
     from calveth.core.conduction.joints import JointSum
+    from calveth.core.year.draws import YearBands
+    from calveth.core.year.result import YearRun
 
 log = logging.getLogger(__name__)
 
@@ -53,11 +55,14 @@ class Results(QObject):
         Whether the worker has anything to do.
     progress(share)
         How far the remedies of the chosen design are tried, 0 to 1.
+    year_progress(share)
+        How far the ranges of its year are, 0 to 1.
     """
 
     updated = Signal(str)
     busy = Signal(bool)
     progress = Signal(float)
+    year_progress = Signal(float)
     _answered = Signal(object, object)
     _told = Signal(object, float)
 
@@ -85,6 +90,7 @@ class Results(QObject):
         self._told.connect(self._take_share, Qt.ConnectionType.QueuedConnection)
         self._anew = False
         self._closed = False
+        self._looked_at: set[str] = set()
         document.edited.connect(self._project_edited)
         self.current = document.project.designs[0].id
 
@@ -210,6 +216,33 @@ class Results(QObject):
         self._graph.clear()
         self.current, self._anew = current, True
 
+    def look_at(self, nodes: Iterable[str], wanted: bool) -> None:
+        """Ask for nodes that are worked out only in sight, or take what was asked back."""
+        names = set(nodes)
+        if wanted:
+            self._looked_at |= names
+            self._rest.start()
+            return
+        self._looked_at -= names
+        for name in names:
+            for design_id in self._graph.keys:
+                self._graph.give_up(name, design_id, for_good=False)
+
+    def year(self, design_id: str) -> YearRun | None:
+        """Return the hours of the year, or None when they are missing or stale."""
+        found: YearRun | None = self._graph.value("year", design_id)
+        return found
+
+    def year_ranges(self, design_id: str) -> YearBands | None:
+        """Return the figures of the year with their ranges, or None."""
+        found: YearBands | None = self._graph.value("year ranges", design_id)
+        return found
+
+    def year_share(self, design_id: str) -> float | None:
+        """Return how far the ranges of the year are, 0 to 1; None when nobody works on them."""
+        state = self.state("year ranges", design_id)
+        return state.share if state.kind == "working" else None
+
     def stop(self) -> bool:
         """Call the trying of remedies off; return whether there was any."""
         trying = self.trying
@@ -267,7 +300,8 @@ class Results(QObject):
         if self._closed:
             return
         order = sorted(self._graph.keys, key=lambda i: i != self.current)
-        for node, design_id in list(self._graph.wanting(order, self.current)):
+        wanted = self._graph.wanting(order, self.current, self._looked_at)
+        for node, design_id in list(wanted):
             self._submit(self._graph.ask(node, design_id))
 
     def _asked(self, ticket: Ticket) -> Asked:
@@ -323,6 +357,8 @@ class Results(QObject):
             self._graph.put_share(ticket, share)
             if ticket.node.name == "remedies":
                 self.progress.emit(share)
+            elif ticket.node.in_sight:
+                self.year_progress.emit(share)
 
     def _take_answer(self, ticket: Ticket, answer: object) -> None:
         self._waiting -= 1

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QObject, Signal
 
 from calveth.app.cutaway.view import Cut, Lens
+from calveth.core.calendar import HOURS_IN_DAY, day_of_hour, middle_day, month_of_day
 from calveth.core.hive.design import Face
 from calveth.texts.units import METRIC, UnitSystem
 
@@ -14,6 +15,7 @@ class ViewState(QObject):
 
     design_changed = Signal(str)
     month_changed = Signal(int)
+    hour_changed = Signal(int)
     lens_changed = Signal(str)
     face_changed = Signal(str)
     units_changed = Signal()
@@ -21,6 +23,7 @@ class ViewState(QObject):
     def __init__(self, design_id: str, month: int = 0) -> None:
         super().__init__()
         self._design_id, self._month = design_id, month
+        self._hour = noon_of(month)
         self._lens: Lens = "wet"
         self._cut: Cut = "upright"
         self._face: Face = "lid"
@@ -67,11 +70,28 @@ class ViewState(QObject):
         """Look at a design of a project whose change is told next: nobody is told twice."""
         self._design_id = design_id
 
+    @property
+    def hour(self) -> int:
+        """Hour of the year looked at, 0 to 8759; it lies in the month."""
+        return self._hour
+
     def set_month(self, month: int) -> None:
-        """Look at another month."""
+        """Look at another month, at its middle."""
+        if month != self._month:
+            self._month, self._hour = month, noon_of(month)
+            self.month_changed.emit(month)
+            self.hour_changed.emit(self._hour)
+
+    def set_hour(self, hour: int) -> None:
+        """Look at another hour, and with it at its month."""
+        if hour == self._hour:
+            return
+        self._hour = hour
+        month = month_of_day(day_of_hour(hour))
         if month != self._month:
             self._month = month
             self.month_changed.emit(month)
+        self.hour_changed.emit(hour)
 
     def set_lens(self, lens: Lens) -> None:
         """Look through another lens."""
@@ -95,3 +115,8 @@ class ViewState(QObject):
         if units is not self._units:
             self._units = units
             self.units_changed.emit()
+
+
+def noon_of(month: int) -> int:
+    """Return the hour of the year at noon of the middle of a month (0 to 11)."""
+    return middle_day(month) * HOURS_IN_DAY + 12

@@ -26,7 +26,7 @@ from calveth.core.project import Project
 from calveth.store.weather import import_weather
 
 if TYPE_CHECKING:
-    from calveth.core.year.run import YearRun
+    from calveth.core.year.result import YearRun
 
 MOST_DRAWS = 200
 
@@ -122,7 +122,7 @@ def run(args: argparse.Namespace) -> int:
 
 def hour_rows(year: YearRun) -> list[dict[str, Any]]:
     """Return every hour with its units in the names."""
-    from calveth.core.year import kernel_arrays as ka
+    from calveth.core.year import columns as cl
 
     outside = year.weather
     weather = {
@@ -131,7 +131,7 @@ def hour_rows(year: YearRun) -> list[dict[str, Any]]:
         "sun_w_m2": outside.global_sun_w_m2,
     }  # fmt: skip
     columns: dict[str, Any] = {**weather}
-    for k, name in enumerate(ka.SERIES):
+    for k, name in enumerate(cl.SERIES):
         if name != "open_w":
             columns[name] = year.series[:, k]
     hours = np.arange(year.series.shape[0])

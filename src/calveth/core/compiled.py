@@ -31,6 +31,7 @@ KERNELS = (
     "nest/kernel_solve.py",
     "constants_year.py",
     "year/chains.py",
+    "year/columns.py",
     "year/kernel_arrays.py",
     "year/kernel_memory.py",
     "year/kernel_year.py",

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
 def _compile_the_year(hives: k.Hive) -> None:
     """Compile the hours of a year: none of them is run."""
     from calveth.core.nest import kernel_arrays as k
+    from calveth.core.year import columns as cl
     from calveth.core.year import kernel_arrays as ka
     from calveth.core.year import kernel_year as ky
     from calveth.core.year.chains import CELLS
@@ -31,8 +32,8 @@ def _compile_the_year(hives: k.Hive) -> None:
     one = k.Hive(*(a if n == "path_share" else a[0] for n, a in hives._asdict().items()))
     held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))
     ky.run_hours(
-        one, shell, held, hours, 0, 0, np.zeros((17, 4)), np.zeros((0, len(ka.SERIES))),
-        np.zeros(ka.LEDGER_COLUMNS),
+        one, shell, held, hours, 0, 0, np.zeros((17, 4)), np.zeros((0, len(cl.SERIES))),
+        np.zeros(cl.LEDGER_COLUMNS),
     )  # fmt: skip
     ky.change_setting(shell, shell, held)
 

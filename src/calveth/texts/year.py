@@ -8,6 +8,7 @@ from math import isfinite
 
 from calveth.core.calendar import FIRST_DAYS, MONTH_NAMES, month_of_day, week_of_day
 from calveth.core.hive.design import Design
+from calveth.core.hive.season_plan import Setting
 from calveth.core.materials import Material
 from calveth.core.year.draws import YearBands, less_in
 from calveth.core.year.questions import Centimetre, OpenShare
@@ -147,7 +148,7 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
             found.append(f"{name} stays dry above the cluster all winter, {ring}.")
         elif low < 1.0:
             found.append(
-                f"{name} cannot be told: dry above the cluster in the likely case or in some draws, "
+                f"{name} cannot be told: dry above the cluster in some draws, "
                 f"wet on up to {high:.0f} winter nights in others; the rim: {rim}."
             )  # fmt: skip
         else:
@@ -201,7 +202,7 @@ def hot_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
     )
 
 
-def centimetre_sentence(
+def centimetre_sentences(
     design: Design,
     materials: dict[str, Material],
     found: Sequence[Centimetre],
@@ -234,6 +235,29 @@ def width_sentences(found: Sequence[OpenShare], units: UnitSystem = METRIC) -> l
         f"{units.write(each.bands.likely.hottest_nest_degc, 'temperature', 1)}"
         for each in found
     ]
+
+
+def plan_sentences(design: Design, settings: Sequence[tuple[int, Setting]]) -> list[str]:
+    """Return the acts of a season plan with their dates; what is done on a day in one line."""
+    if not settings:
+        return ["No plan: the hive stays the same all year."]
+    found = []
+    for number, (day, setting) in enumerate(settings):
+        before = settings[number - 1][1]
+        acts = [
+            f"{o.name} {100 * setting.share(o.id, o.free_share):.0f} % open"
+            for o in design.openings
+            if setting.share(o.id, o.free_share) != before.share(o.id, o.free_share)
+        ]
+        for name in ("quilt", "cover", "tray"):
+            on = getattr(setting, name)
+            if on != getattr(before, name) and (name != "tray" or design.has_tray):
+                acts.append(f"{name} {'in' if on else 'out'}" if name == "tray" else
+                            f"{name} {'on' if on else 'off'}")  # fmt: skip
+        if acts:
+            week = week_of_day(day)
+            found.append(f"{day_words(day)}, week {week}: {', '.join(acts)}.")
+    return found or ["The plan changes nothing on this hive."]
 
 
 def pair_words(one: YearBands, two: YearBands, name: str) -> str:

@@ -6,23 +6,27 @@ from dataclasses import replace
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QAction
+from PySide6.QtGui import QAction, QHideEvent, QShowEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QPushButton,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
+from calveth.app.areas.questions_page import QuestionsPage
 from calveth.app.areas.says_panel import finding_row, worst_first
 from calveth.app.areas.schools_panel import SchoolsPanel
+from calveth.app.areas.year_page import YEAR_NODES, YearPage
 from calveth.app.document import Document
+from calveth.app.jobs import Jobs
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import ElidedLabel, clear, label, rule
-from calveth.app.widgets.pages import LateArea, scroll_of
+from calveth.app.widgets.pages import LateArea, page_scroll, scroll_of, tab_row
 from calveth.app.widgets.plan_grid import PlanGrid, PlanRow
 from calveth.app.widgets.year_table import YearTable
 from calveth.core.assess.findings import findings
@@ -51,7 +55,7 @@ class SeasonsArea(LateArea):
 
     plan_wanted = Signal(str, object)
 
-    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
+    def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self.title = ElidedLabel("title")
@@ -74,6 +78,10 @@ class SeasonsArea(LateArea):
         self.table = YearTable(view)
         self.school = Choice("school", [(s, s) for s in SCHOOLS], self._choose_school)
         self.schools = SchoolsPanel()
+        self.year = YearPage(results, view)
+        self.questions = QuestionsPage(document, results, view, jobs)
+        self.pages = QStackedWidget()
+        self.page = "plan"
         self._findings = QVBoxLayout()
         self._findings.setSpacing(4)
         row = QHBoxLayout(self)
@@ -85,6 +93,7 @@ class SeasonsArea(LateArea):
                        document.changed):  # fmt: skip
             signal.connect(self._show)
         results.updated.connect(self._updated)
+        results.year_progress.connect(self._progress)
 
     def _left(self) -> QWidget:
         body = QWidget()
@@ -92,15 +101,57 @@ class SeasonsArea(LateArea):
         column.setContentsMargins(14, 8, 8, 8)
         column.setSpacing(8)
         head = QHBoxLayout()
+        self.tabs = tab_row(
+            self, head, [("plan", "Plan"), ("year", "Hours"), ("questions", "Answers")],
+            "seasons", self.show_page,
+        )  # fmt: skip
+        self.tabs["plan"].setChecked(True)
         head.addWidget(self.title, 1)
         head.addWidget(self.plan_button)
         column.addLayout(head)
+        for page in (self._plan_page(), page_scroll(self.year), page_scroll(self.questions)):
+            self.pages.addWidget(page)
+        column.addWidget(self.pages, 1)
+        return body
+
+    def _plan_page(self) -> QWidget:
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
         column.addWidget(self.grid)
         column.addWidget(self.hint)
         column.addWidget(label("The year with it", "heading"))
         column.addWidget(self.table)
         column.addStretch()
-        return scroll_of(body)
+        return page_scroll(body)
+
+    def show_page(self, page: str) -> None:
+        """Show the plan, the hours of the year, or the answers."""
+        self.page = page
+        self.tabs[page].setChecked(True)
+        self.pages.setCurrentIndex(("plan", "year", "questions").index(page))
+        self.plan_button.setVisible(page == "plan")
+        if page != "year":
+            self.year.stop()
+        self._look()
+        self._show()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._look()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        super().hideEvent(event)
+        self._look()
+
+    def _look(self) -> None:
+        """Have the year worked out while it is looked at."""
+        self._results.look_at(YEAR_NODES, self.isVisible() and self.page != "plan")
+
+    def repaint_all(self) -> None:
+        """Paint pictures anew, after the look has changed."""
+        self.year.repaint_all()
 
     def _right(self) -> QWidget:
         body = QWidget()
@@ -151,6 +202,12 @@ class SeasonsArea(LateArea):
         self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
 
     # -- shows ---------------------------------------------------------------------------------
+    def _progress(self, _: float) -> None:
+        if self.page == "year":
+            self.year.show_design(self._view.design_id)
+        elif self.page == "questions":
+            self.questions.show_design(self._view.design_id)
+
     def _updated(self, design_id: str) -> None:
         if design_id == self._view.design_id:
             self._show()
@@ -158,6 +215,10 @@ class SeasonsArea(LateArea):
     def _fill(self) -> None:
         design, project = self._design(), self._document.project
         self.title.setText(f"{design.name} through the year")
+        if self.page == "year":
+            self.year.show_design(design.id)
+        elif self.page == "questions":
+            self.questions.show_design(design.id)
         days = days_without_forage(project.place)
         winter = tuple(days[k] >= DAYS_IN_MONTH[k] / 2 for k in range(12))
         self.grid.show_plan(plan_rows(design), self._view.month, winter)

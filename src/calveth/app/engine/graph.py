@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Container, Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -103,11 +103,18 @@ class Graph:
         cell = self._cells.get((node, design_id))
         return cell.value if cell is not None else None
 
-    def wanting(self, order: Iterable[str], chosen: str) -> Iterator[tuple[Node, str]]:
-        """Yield what can be asked: not known, not asked, not failed, all it needs ready."""
+    def wanting(
+        self, order: Iterable[str], chosen: str, looked_at: Container[str] = ()
+    ) -> Iterator[tuple[Node, str]]:
+        """Yield what can be asked: not known, not asked, not failed, all it needs ready.
+
+        ``looked_at`` names the nodes somebody looks at, of those that wait for it.
+        """
         for design_id in order:
             for node in self.nodes:
                 if node.chosen and design_id != chosen:
+                    continue
+                if node.in_sight and node.name not in looked_at:
                     continue
                 if self.state(node.name, design_id).kind in ("absent", "stale") and all(
                     self.state(n, design_id).kind == "ready" for n in node.needs

@@ -1,6 +1,6 @@
 """The nodes: what is worked out of a case, from what, and in which order.
 
-A new stage (a year by the hour, draws, calibration) is one function and one row of `NODES`.
+A new stage (calibration, say) is one function and one row of `NODES`.
 """
 
 from __future__ import annotations
@@ -22,6 +22,8 @@ from calveth.core.heat.correction import as_estimated
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum
+    from calveth.core.year.draws import YearBands
+    from calveth.core.year.result import YearRun
 
 log = logging.getLogger(__name__)
 Report = Callable[[float], None]
@@ -79,6 +81,8 @@ class Node:
         Whether it is asked for the chosen design alone.
     provisional : bool
         Whether figures on the screen are provisional as long as it has no answer.
+    in_sight : bool
+        Whether it is asked for only while somebody looks at it (`Results.look_at`).
     """
 
     name: str
@@ -87,6 +91,7 @@ class Node:
     needs: tuple[str, ...] = ()
     chosen: bool = False
     provisional: bool = False
+    in_sight: bool = False
 
 
 def draft(asked: Asked) -> MonthlyAssessment:
@@ -129,6 +134,24 @@ def what_helps(asked: Asked) -> tuple[Remedy, ...]:
     return tuple(remedies(asked.known["months"].monthly, catalogue, asked.report))
 
 
+def year(asked: Asked) -> YearRun:
+    """Return every hour of the year."""
+    from calveth.core.year.run import run_year
+
+    return run_year(asked.known["months"].monthly.case)
+
+
+def year_ranges(asked: Asked) -> YearBands:
+    """Return the figures of the year with their ranges."""
+    from calveth.core.year.draws import year_bands
+
+    case = asked.known["months"].monthly.case
+    return year_bands([case], YEAR_DRAWS, asked.report)[0]
+
+
+YEAR_DRAWS = 24
+"""Draws for the ranges of a year on the screen."""
+
 NODES = (
     Node(name="draft", words="the year", work=draft),
     Node(name="months", words="the shell", work=months, needs=("draft",), provisional=True),
@@ -140,4 +163,8 @@ NODES = (
     Node(name="joints", words="the joints", work=joints, needs=("months",), chosen=True),
     Node(name="remedies", words="what helps", work=what_helps, needs=("months", "damp"),
          chosen=True),
+    Node(name="year", words="the hours of the year", work=year, needs=("months",), chosen=True,
+         in_sight=True),
+    Node(name="year ranges", words="the ranges of the year", work=year_ranges,
+         needs=("months", "year"), chosen=True, in_sight=True),
 )  # fmt: skip

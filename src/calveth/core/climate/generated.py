@@ -13,7 +13,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
-from scipy.stats import rankdata
 
 from calveth.core import constants_year as y
 from calveth.core.calendar import (
@@ -114,6 +113,8 @@ def _in_months(chance: FloatArray) -> FloatArray:
 
 def _clearness(random: np.random.Generator, mean: FloatArray, chance: FloatArray) -> FloatArray:
     """Return how clear each day is among those of its month, 0 to 1."""
+    from scipy.stats import rankdata
+
     half = max(float(mean.max() - mean.min()) / 2, 0.5)
     season = np.clip((smooth_days(mean) - mean.mean()) / half, -1.0, 1.0)
     bound = y.CLEAR_AND_COLD.value * season

@@ -12,13 +12,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import rankdata
 
 from calveth.core.case import HiveCase
 from calveth.core.errors import DomainError
 from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
 from calveth.core.year.figures import NAMES, YearFigures, year_figures
-from calveth.core.year.run import run_year
 
 FloatArray = NDArray[np.float64]
 
@@ -74,6 +72,8 @@ class YearBands:
 
         Those weaker than chance would be in so many draws (two standard errors) are left out.
         """
+        from scipy.stats import rankdata
+
         figure = self.of(name)
         if figure.size < 8 or not np.isfinite(figure).all() or np.ptp(figure) == 0.0:
             return []
@@ -107,7 +107,7 @@ def year_bands(
     jobs = [replace(case, parameters=p) for case in cases for p in (LIKELY, *made)]
     found: list[YearFigures] = []
     with ThreadPoolExecutor(threads) as pool:
-        step = 2 * threads
+        step = threads
         for first in range(0, len(jobs), step):
             found += pool.map(_figures, jobs[first : first + step])
             report(min(first + step, len(jobs)) / len(jobs))
@@ -124,6 +124,9 @@ def year_bands(
 
 
 def _figures(case: HiveCase) -> YearFigures:
+    # The compiler's library takes half a second to load; nothing else waits for it.
+    from calveth.core.year.run import run_year
+
     return year_figures(run_year(case))
 
 

@@ -17,8 +17,8 @@ from calveth.core.calendar import (
     first_day_of_week,
 )
 from calveth.core.nest.network import SURFACES
-from calveth.core.year import kernel_arrays as ka
-from calveth.core.year.run import YearRun, winter_days
+from calveth.core.year import columns as cl
+from calveth.core.year.result import YearRun, winter_days
 
 FloatArray = NDArray[np.float64]
 
@@ -154,7 +154,7 @@ def larder_course(run: YearRun) -> tuple[NDArray[np.int_], FloatArray]:
 
 def wet_hours(run: YearRun) -> NDArray[np.bool_]:
     """Return on which surfaces a film is seen in which hours [7, 8760]."""
-    films = run.series[:, ka.S_FILM : ka.S_FILM + len(SURFACES)].T
+    films = run.series[:, cl.S_FILM : cl.S_FILM + len(SURFACES)].T
     area = run.areas_m2[:, None]
     return (films > y.SEEN_FILM.value * area) & (area > 0)
 
@@ -169,7 +169,7 @@ def margin_k(run: YearRun) -> FloatArray:
     from calveth.core.climate.air import dew_point_unchecked_degc
     from calveth.core.nest.network import SURFACE_ZONE
 
-    dew = dew_point_unchecked_degc(np.maximum(run.series[:, ka.S_P : ka.S_P + 3].T, 1.0))
-    surfaces = run.series[:, ka.S_TS : ka.S_TS + len(SURFACES)].T
+    dew = dew_point_unchecked_degc(np.maximum(run.series[:, cl.S_P : cl.S_P + 3].T, 1.0))
+    surfaces = run.series[:, cl.S_TS : cl.S_TS + len(SURFACES)].T
     result: FloatArray = surfaces - dew[SURFACE_ZONE]
     return result

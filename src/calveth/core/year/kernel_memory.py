@@ -43,6 +43,11 @@ from calveth.core.nest.kernel_parts import (
     saturation_pa,
 )
 from calveth.core.year.chains import BROUGHT, CELLS, HOUR_S, INSIDE, OUTSIDE, SETTLING
+from calveth.core.year.columns import (
+    L_HEAT_BOUND,
+    L_HEAT_MELT,
+    L_HEAT_OUT,
+)
 from calveth.core.year.kernel_arrays import (
     AIR_M3,
     COMB_CLING,
@@ -51,9 +56,6 @@ from calveth.core.year.kernel_arrays import (
     COMB_SORB,
     COMB_WATER,
     FLOOR,
-    L_HEAT_BOUND,
-    L_HEAT_MELT,
-    L_HEAT_OUT,
     LID,
     RAIN_DRINK,
     RAIN_DRY,

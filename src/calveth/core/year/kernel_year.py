@@ -44,9 +44,7 @@ from calveth.core.nest.kernel_parts import (
 )
 from calveth.core.nest.kernel_solve import creep, newton, newton_step, stepped, worst_of
 from calveth.core.year.chains import HOUR_S
-from calveth.core.year.kernel_arrays import (
-    COMB_CLING,
-    FLOOR_DRAINS,
+from calveth.core.year.columns import (
     L_CO2_BEES,
     L_CO2_OUT,
     L_HEAT_AIR,
@@ -61,12 +59,6 @@ from calveth.core.year.kernel_arrays import (
     L_WATER_QUILT_UP,
     L_WATER_SHELL,
     L_WORST,
-    QUILT_INNER,
-    QUILT_KG,
-    QUILT_ON,
-    QUILT_PASS,
-    QUILT_VENTS,
-    QUILT_WASH,
     S_AIR,
     S_CO2,
     S_COMBS,
@@ -86,6 +78,16 @@ from calveth.core.year.kernel_arrays import (
     S_SHELL,
     S_T,
     S_TS,
+)
+from calveth.core.year.kernel_arrays import (
+    COMB_CLING,
+    FLOOR_DRAINS,
+    QUILT_INNER,
+    QUILT_KG,
+    QUILT_ON,
+    QUILT_PASS,
+    QUILT_VENTS,
+    QUILT_WASH,
     SECTOR,
     WALL_AREA,
     WALL_CLING,

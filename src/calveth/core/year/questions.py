@@ -20,6 +20,7 @@ from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.year.draws import LOW, YearBands, year_bands
+from calveth.core.year.result import winter_days
 
 FloatArray = NDArray[np.float64]
 
@@ -216,8 +217,6 @@ def feed_table(
     report: Callable[[float], None] = lambda _: None,
 ) -> list[FeedCell]:
     """Return the honey to leave by place, hive, vented or not, and colony."""
-    from calveth.core.year.run import winter_days
-
     jobs = [
         (place, case, vented, strength)
         for place in places

@@ -14,9 +14,6 @@ from calveth.core.calendar import (
     DAYS_IN_YEAR,
     HOURS_IN_DAY,
     HOURS_IN_YEAR,
-    day_after_week,
-    days_between,
-    first_day_of_week,
 )
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa
@@ -30,7 +27,9 @@ from calveth.core.hive.season_plan import Setting
 from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest.balance import Outside
 from calveth.core.nest.network import HiveModel, hive_model
+from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
+from calveth.core.year.result import YearRun, winter_days
 from calveth.core.year.shells import exposed_sides, shell_arrays, wind_rows
 
 FloatArray = NDArray[np.float64]
@@ -41,49 +40,6 @@ Some weeks before are run first, so that it begins as it ends."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class YearRun:
-    """The hours of a hive.
-
-    Attributes
-    ----------
-    case : HiveCase
-        What was asked.
-    weather : YearWeather
-    series : array [8760, 36]
-        Every hour from 1 January on, by the columns of `kernel_arrays.SERIES`.
-    ledger : array [19]
-        Sums of the year (`kernel_arrays.LEDGER_COLUMNS`).
-    held_change : tuple of 3 float
-        What the hive holds at the end more than at the beginning: heat [J], water and CO2 [kg].
-    bees : ColonyMoment
-        The colony of every hour [8760].
-    areas_m2 : array [7]
-        Of the inner surfaces.
-    settings : tuple
-        What is set from which day on (0 to 364), as the plan has it.
-    """
-
-    case: HiveCase
-    weather: YearWeather
-    series: FloatArray
-    ledger: FloatArray
-    held_change: tuple[float, float, float]
-    bees: ColonyMoment
-    areas_m2: FloatArray
-    settings: tuple[tuple[int, Setting], ...]
-
-    def column(self, name: str) -> FloatArray:
-        """Return a column of the series by its name [8760]."""
-        found: FloatArray = self.series[:, ka.SERIES.index(name)]
-        return found
-
-    @property
-    def unsettled_hours(self) -> int:
-        """Hours whose balances were left open."""
-        return int(self.ledger[ka.L_UNSETTLED])
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class _Block:
     """A stretch of days in one setting."""
 
@@ -91,14 +47,6 @@ class _Block:
     end_day: int
     hive: k.Hive
     shell: ka.Shell
-
-
-def winter_days(place: Place) -> NDArray[np.bool_]:
-    """Return which days lie between the last and the first forage week [365]."""
-    found = np.zeros(DAYS_IN_YEAR, dtype=bool)
-    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
-    found[list(days_between(first, end))] = True
-    return found
 
 
 def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMoment:
@@ -158,14 +106,14 @@ def _through(
     """Take the hive through some weeks to begin with, and then through the year."""
     from calveth.core.year import kernel_year as ky
 
-    series = np.zeros((HOURS_IN_YEAR, len(ka.SERIES)))
+    series = np.zeros((HOURS_IN_YEAR, len(cl.SERIES)))
     held = ka.new_held()
     order = _in_order(blocks, begins)
     now = order[-1].shell
     ky.begin(hours[max(_hour(order[-1].end_day) - _WIND_UP_H, 0) :], now, held)
     before = (0.0, 0.0, 0.0)
     for turn in range(2):
-        ledger = np.zeros(ka.LEDGER_COLUMNS)
+        ledger = np.zeros(cl.LEDGER_COLUMNS)
         if turn == 1:
             before = _stock(now, held)
         for block in order if turn else order[-1:]:
@@ -176,8 +124,8 @@ def _through(
                 heat, water, _ = _stock(now, held)
                 ky.change_setting(now, block.shell, held)
                 later = _stock(block.shell, held)
-                ledger[ka.L_HEAT_SET] += later[0] - heat
-                ledger[ka.L_WATER_SET] += later[1] - water
+                ledger[cl.L_HEAT_SET] += later[0] - heat
+                ledger[cl.L_WATER_SET] += later[1] - water
                 now = block.shell
             ky.run_hours(block.hive, block.shell, held, hours, first, end, exposed, series, ledger)
     after = _stock(now, held)

@@ -1,0 +1,69 @@
+"""The hours of a hive through a year, as they come out of `run`."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.calendar import DAYS_IN_YEAR, day_after_week, days_between, first_day_of_week
+from calveth.core.case import HiveCase
+from calveth.core.climate.place import Place
+from calveth.core.climate.year import YearWeather
+from calveth.core.colony.colony import ColonyMoment
+from calveth.core.hive.season_plan import Setting
+from calveth.core.year import columns as cl
+
+FloatArray = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class YearRun:
+    """The hours of a hive.
+
+    Attributes
+    ----------
+    case : HiveCase
+        What was asked.
+    weather : YearWeather
+    series : array [8760, 36]
+        Every hour from 1 January on, by the columns of `columns.SERIES`.
+    ledger : array [19]
+        Sums of the year (`columns.LEDGER_COLUMNS`).
+    held_change : tuple of 3 float
+        What the hive holds at the end more than at the beginning: heat [J], water and CO2 [kg].
+    bees : ColonyMoment
+        The colony of every hour [8760].
+    areas_m2 : array [7]
+        Of the inner surfaces.
+    settings : tuple
+        What is set from which day on (0 to 364), as the plan has it.
+    """
+
+    case: HiveCase
+    weather: YearWeather
+    series: FloatArray
+    ledger: FloatArray
+    held_change: tuple[float, float, float]
+    bees: ColonyMoment
+    areas_m2: FloatArray
+    settings: tuple[tuple[int, Setting], ...]
+
+    def column(self, name: str) -> FloatArray:
+        """Return a column of the series by its name [8760]."""
+        found: FloatArray = self.series[:, cl.SERIES.index(name)]
+        return found
+
+    @property
+    def unsettled_hours(self) -> int:
+        """Hours whose balances were left open."""
+        return int(self.ledger[cl.L_UNSETTLED])
+
+
+def winter_days(place: Place) -> NDArray[np.bool_]:
+    """Return which days lie between the last and the first forage week [365]."""
+    found = np.zeros(DAYS_IN_YEAR, dtype=bool)
+    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
+    found[list(days_between(first, end))] = True
+    return found

@@ -261,7 +261,7 @@ class MainWindow(QMainWindow):
         """Call slow work off."""
         trying, working = self.results.stop(), self.jobs.cancel()
         if self._compare is not None:
-            self._compare.sweep.stopped()
+            self._compare.stopped()
         if self._seasons is not None:
             self._seasons.questions.stopped()
         self._progress.hide()

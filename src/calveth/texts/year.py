@@ -212,13 +212,13 @@ def centimetre_sentences(
     rows = []
     for c in found:
         layer = design.shell.stack(c.face)[c.layer]
-        low, high = (units.number(v, "mass") for v in c.saved_range_kg)
+        low, high = (units.number(v, "mass", 2) for v in c.saved_range_kg)
         verdict = "pays" if c.pays else "does not pay"
         sure = "" if c.surely else ", not surely"
         nights = f", {c.rim_nights_fewer:.0f} wet nights fewer on the rim" if (
             abs(c.rim_nights_fewer) >= 1) else ""  # fmt: skip
         rows.append(
-            f"{c.face} {materials[layer.material].name}: "
+            f"{c.face}, {materials[layer.material].name}: "
             f"{units.write(c.saved_kg, 'mass', 2)} a winter ({low} to {high}) for "
             f"{c.cost_eur:.2f} €{nights}; {verdict}{sure}."
         )

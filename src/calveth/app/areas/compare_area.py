@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.measures import figure_rows, school_rows
 from calveth.app.areas.sweep_panel import SweepPanel
+from calveth.app.areas.year_panel import YearPanel
 from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
@@ -46,10 +47,11 @@ from calveth.texts.summary import summary_sentences
 _PICTURE_PX = 86
 _LEAST_COLUMN_PX = 104
 _LISTED = "as listed"
-VIEWS = ("figures", "ledgers", "schools", "sweep")
+VIEWS = ("figures", "ledgers", "schools", "sweep", "year")
+_ALONE = ("sweep", "year")
 _WITH_PICTURES = ("figures", "schools")
 _VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Ways of wintering",
-              "sweep": "What a cm brings"}  # fmt: skip
+              "sweep": "What a cm brings", "year": "The year"}  # fmt: skip
 
 
 class CompareArea(LateArea):
@@ -78,6 +80,8 @@ class CompareArea(LateArea):
         self.schools.moved.connect(self._show_criteria)
         self.criteria = label(role="muted", wrap=True)
         self.sweep = SweepPanel(document, view, jobs)
+        self.year = YearPanel(document, results, view, jobs)
+        self.year.of_hives(lambda: [d.id for d in self._compared()])
         self.pictures: dict[str, CutawayWidget] = {}
         self._picture_row = QHBoxLayout()
         self._picture_row.setContentsMargins(int(LEFT), 0, 0, 0)
@@ -122,7 +126,7 @@ class CompareArea(LateArea):
         inner.addWidget(self.schools)
         inner.addWidget(self.criteria)
         inner.addStretch()
-        pages = (top_page(self.figures), top_page(self.ledgers), schools, self.sweep)
+        pages = (top_page(self.figures), top_page(self.ledgers), schools, self.sweep, self.year)
         self._page_list: tuple[QWidget, ...] = pages
         for page in pages:
             self._pages.addWidget(page)
@@ -136,18 +140,26 @@ class CompareArea(LateArea):
         return scroll_of(body)
 
     def show_view(self, key: str, *_: object) -> None:
-        """Show figures, ledgers, schools or the sweep."""
+        """Show figures, ledgers, schools, the sweep or the year."""
         self.view_buttons[key].setChecked(True)
         self._pages.setCurrentIndex(VIEWS.index(key))
         fit_stack(self._pages, self._page_list)
         for picture in self.pictures.values():
             picture.setVisible(key in _WITH_PICTURES)
-        self.summary.setVisible(key != "sweep")
+        self.summary.setVisible(key not in _ALONE)
         # Where they do nothing they are not offered.
-        for widget in (*self.lens_buttons.values(), self.school, self._judged, self.choose_button):
-            widget.setVisible(key != "sweep")
+        for widget in (*self.lens_buttons.values(), self.school, self._judged):
+            widget.setVisible(key not in _ALONE)
+        self.choose_button.setVisible(key != "sweep")
         if key == "sweep":
             self.sweep.begin()
+        elif key == "year":
+            self.year.begin()
+
+    def stopped(self) -> None:
+        """Take note that slow work was called off."""
+        self.sweep.stopped()
+        self.year.stopped()
 
     # -- acts ----------------------------------------------------------------------------------
     def _fill_menu(self) -> None:

@@ -32,7 +32,7 @@ from calveth.texts.year import hour_words
 
 FloatArray = NDArray[np.float64]
 
-_LEFT, _RIGHT, _TOP = 132.0, 96.0, 22.0
+_LEFT, _RIGHT, _TOP = 132.0, 112.0, 22.0
 _CARPET, _ROW, _LARDER, _GAP = 60.0, 15.0, 70.0, 18.0
 _FILMS = (
     ("lid, middle", 0), ("lid, rim", 1), ("walls above", 2), ("walls", 3), ("walls below", 4),
@@ -270,6 +270,7 @@ class YearPicture(QWidget):
             painter.setPen(p.color("ink"))
             box = QRectF(8, top, _LEFT - 14, _ROW)
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, f"wet {name}")
+        painter.setPen(QPen(p.color("line"), 1))
         painter.drawRect(body)
         painter.setFont(font(11))
         painter.setPen(p.color("muted"))
@@ -292,7 +293,7 @@ class YearPicture(QWidget):
             painter.setFont(font(11))
             painter.setPen(p.color("muted"))
             box = QRectF(body.right() + 6, body.bottom() - 4, _RIGHT - 8, 16)
-            painter.drawText(box, f"| it drips, {days.size} days")
+            painter.drawText(box, f"| drips, {days.size} days")
 
     def _larder(self, painter: QPainter, body: QRectF, p: Palette) -> None:
         """Draw what is left of the stores through the winter, and the range of its end."""

@@ -70,7 +70,8 @@ class YearBands:
     def comes_from(self, name: str) -> list[tuple[str, float]]:
         """Return the inputs a band comes from, the strongest first: rank correlations (Spearman).
 
-        Those weaker than chance would be in so many draws (two standard errors) are left out.
+        Of some twenty-five inputs chance alone would show one beyond two standard errors: only
+        those beyond two and a half are named.
         """
         from scipy.stats import rankdata
 
@@ -82,7 +83,7 @@ class YearBands:
         for key in RANGES:
             given = rankdata([getattr(p, key) for p in self.parameters])
             found.append((key, float(np.corrcoef(given, rank)[0, 1])))
-        least = 2.0 / np.sqrt(figure.size - 1)
+        least = 2.5 / np.sqrt(figure.size - 1)
         return sorted((f for f in found if abs(f[1]) > least), key=lambda f: -abs(f[1]))
 
 

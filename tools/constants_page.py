@@ -7,7 +7,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from calveth.core import constants, constants_building, constants_lifting, parameters
+from calveth.core import (
+    constants,
+    constants_building,
+    constants_lifting,
+    constants_year,
+    parameters,
+)
 from calveth.core.constant import Constant
 
 PAGE = Path(__file__).resolve().parent.parent / "docs" / "nomenclature.md"
@@ -18,7 +24,13 @@ def all_constants() -> dict[str, Constant]:
     """Return every constant of the core by name."""
     return {
         name: item
-        for module in (constants, constants_building, constants_lifting, parameters)
+        for module in (
+            constants,
+            constants_building,
+            constants_lifting,
+            constants_year,
+            parameters,
+        )
         for name, item in vars(module).items()
         if isinstance(item, Constant)
     }

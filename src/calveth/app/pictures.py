@@ -56,6 +56,12 @@ def settle(app: QApplication, window: MainWindow) -> None:
         app.processEvents()
 
 
+def _settle(window: MainWindow) -> None:
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    settle(app, window)
+
+
 def _shell(window: MainWindow, design: str, lens: Lens, tab: str) -> None:
     window.go_to("shell")
     window.choose(design)
@@ -97,18 +103,25 @@ def _seasons(window: MainWindow) -> None:
     window.go_to("seasons")
 
 
-def _outside(window: MainWindow) -> None:
-    _shell(window, "composite", "warmth", "lid")
-    window.view.set_cut("outside")
+def _hours(window: MainWindow) -> None:
+    window.choose("plain-boards")
+    window.go_to("seasons")
+    window.seasons.show_page("year")
+    _settle(window)
+    window.seasons.year.jumps["wettest"].click()
 
 
-def _sloped(window: MainWindow) -> None:
-    """Put a trough with sloped sides on the bench for one picture."""
-    frames = named("frames", "sloped", shipped_frames())
-    make_up = named("make-up", "sandwich", shipped_make_ups())
-    design = make_design(make_up, frames, "sloped", "Sloped sides")
-    window.document.edit("add", lambda p: add_design(p, design, materials_of(design)))
-    _shell(window, "sloped", "warmth", "hive")
+def _answers(window: MainWindow) -> None:
+    window.choose("composite")
+    window.go_to("seasons")
+    window.seasons.show_page("questions")
+    _settle(window)
+    window.seasons.questions.button.click()
+
+
+def _compare_year(window: MainWindow) -> None:
+    window.go_to("compare")
+    window.compare.show_view("year")
 
 
 def _plan(window: MainWindow) -> None:
@@ -146,17 +159,17 @@ VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("place.png", lambda w: w.go_to("place")),
     ("shell-make-up.png", _layers),
     ("shell-warmth.png", lambda w: _shell(w, "composite", "warmth", "walls")),
-    ("shell-outside.png", _outside),
     ("shell-joints.png", lambda w: _shell(w, "aircrete", "warmth", "joints")),
     ("shell-wet.png", lambda w: _shell(w, "timber", "wet", "says")),
     ("shell-air.png", _openings),
-    ("shell-hive.png", _sloped),
     ("shell-weight.png", lambda w: _shell(w, "timber", "weight", "walls")),
     ("shell-plan.png", _plan),
     ("seasons.png", _seasons),
+    ("seasons-hours.png", _hours),
+    ("seasons-answers.png", _answers),
     ("compare.png", lambda w: _compare(w, "figures", "wet")),
+    ("compare-year.png", _compare_year),
     ("compare-ledgers.png", lambda w: _compare(w, "ledgers", "wet")),
-    ("compare-schools.png", lambda w: _compare(w, "schools", "warmth")),
     ("build-apart.png", lambda w: _build(w, "composite", "apart", "cut")),
     ("build-layouts.png", lambda w: _build(w, "composite", "layouts", "get")),
     ("build-stack.png", lambda w: _build(w, "timber", "stack", "weights")),

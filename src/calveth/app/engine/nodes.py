@@ -161,10 +161,10 @@ NODES = (
         provisional=True,
     ),
     Node(name="joints", words="the joints", work=joints, needs=("months",), chosen=True),
-    Node(name="remedies", words="what helps", work=what_helps, needs=("months", "damp"),
-         chosen=True),
     Node(name="year", words="the hours of the year", work=year, needs=("months",), chosen=True,
          in_sight=True),
     Node(name="year ranges", words="the ranges of the year", work=year_ranges,
          needs=("months", "year"), chosen=True, in_sight=True),
+    Node(name="remedies", words="what helps", work=what_helps, needs=("months", "damp"),
+         chosen=True),
 )  # fmt: skip

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import isfinite
 
@@ -202,26 +202,40 @@ def hot_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
     )
 
 
+_LITTLE_KG = 0.01
+
+
 def centimetre_sentences(
     design: Design,
-    materials: dict[str, Material],
+    materials: Mapping[str, Material],
     found: Sequence[Centimetre],
     units: UnitSystem = METRIC,
 ) -> list[str]:
-    """Return what one more centimetre of each layer brings, the most first."""
+    """Return what one more centimetre of each layer brings, the most first.
+
+    Layers that save less than ten grams a winter are counted, not listed.
+    """
     rows = []
     for c in found:
+        if c.saved_kg < _LITTLE_KG:
+            continue
         layer = design.shell.stack(c.face)[c.layer]
         low, high = (units.number(v, "mass", 2) for v in c.saved_range_kg)
-        verdict = "pays" if c.pays else "does not pay"
-        sure = "" if c.surely else ", not surely"
-        nights = f", {c.rim_nights_fewer:.0f} wet nights fewer on the rim" if (
-            abs(c.rim_nights_fewer) >= 1) else ""  # fmt: skip
+        nights = ""
+        if abs(c.rim_nights_fewer) >= 1.0:
+            less = "fewer" if c.rim_nights_fewer > 0 else "more"
+            nights = f", {abs(c.rim_nights_fewer):.0f} wet nights {less} on the rim"
+        verdict = ("pays" if c.pays else "does not pay") + ("" if c.surely else ", not surely")
         rows.append(
-            f"{c.face}, {materials[layer.material].name}: "
+            f"{c.face.capitalize()}, layer {c.layer + 1} from outside, "
+            f"{materials[layer.material].name.lower()}: saves "
             f"{units.write(c.saved_kg, 'mass', 2)} a winter ({low} to {high}) for "
-            f"{c.cost_eur:.2f} €{nights}; {verdict}{sure}."
+            f"{c.cost_eur:.2f} €{nights}; it {verdict}."
         )
+    rest = len(found) - len(rows)
+    if rest:
+        little = units.write(_LITTLE_KG, "mass", 2)
+        rows.append(f"{rest} more layers save less than {little} a winter each.")
     return rows
 
 

@@ -100,10 +100,10 @@ class QuestionsPage(QWidget):
         centimetres = ["Not tried yet: press the button above."]
         widths = list(centimetres)
         if tried is not None:
-            table = dict(bands.case.materials)
+            case = bands.case
             centimetres = centimetre_sentences(
-                bands.case.design, table, tried.centimetres, units
-            )  # fmt: skip
+                case.design, case.materials, tried.centimetres, units
+            )
             widths = width_sentences(tried.widths, units)
         self._ask("What does one more centimetre bring, and does it pay?", centimetres)
         acts = plan_sentences(bands.case.design, run.settings)

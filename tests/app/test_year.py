@@ -169,3 +169,32 @@ class CompareYear(YearTest):
         self.settle(w)
         self.assertEqual(panel.rows[0].case.design.shell.walls[1].thickness_m, 0.1)
         self.assertEqual(panel.button.text(), "Work it out anew")
+
+
+class Acts(YearTest):
+    def test_the_date_of_an_act_is_moved_and_undone(self) -> None:
+        w = self.window(only("quilt"))
+        w.go_to("seasons")
+        self.settle(w)
+        acts = w.seasons.acts
+        before = [p.from_day for p in w.document.project.design("quilt").seasons.periods]
+        first = acts.dates[0]
+        first.setFocus()
+        first.setDate(first.date().addDays(9))
+        first.editingFinished.emit()
+        self.settle(w)
+        after = [p.from_day for p in w.document.project.design("quilt").seasons.periods]
+        self.assertEqual(after, [before[0] + 9, *before[1:]])
+        # Two acts on one day are refused in a sentence, and the date goes back.
+        first = w.seasons.acts.dates[0]
+        first.setDate(w.seasons.acts.dates[1].date())
+        first.editingFinished.emit()
+        self.assertIn("choose a day beside", w.statusBar().currentMessage())
+        self.settle(w)
+        self.assertEqual(
+            [p.from_day for p in w.document.project.design("quilt").seasons.periods], after
+        )
+        w.run("undo")
+        self.assertEqual(
+            [p.from_day for p in w.document.project.design("quilt").seasons.periods], before
+        )

@@ -13,7 +13,8 @@ import pvlib
 from calveth.catalogue.library import shipped_places
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.air import saturation_pressure_unchecked_pa, vapour_pressure_pa
-from calveth.core.climate.generated import MONTH_OF_HOUR, by_month, generated_hours, smooth_days
+from calveth.core.climate.days import MONTH_OF_HOUR, by_month, smooth_days
+from calveth.core.climate.generated import generated_hours
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.climate.place import Place, WinterRoom
 from calveth.core.climate.sky import on_face, sky_loss_w_m2, sun_course

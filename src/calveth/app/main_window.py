@@ -218,6 +218,7 @@ class MainWindow(QMainWindow):
 
             self._seasons = SeasonsArea(self.document, self.results, self.view, self.jobs)
             self._seasons.plan_wanted.connect(partial(hives.take_plan, self.context))
+            self._seasons.refused.connect(self.say)
             self._put_page("seasons", self._seasons)
         return self._seasons
 

@@ -187,6 +187,23 @@ def set_seasons(project: Project, design_id: str, seasons: SeasonPlan) -> Projec
     return change_design(project, design_id, lambda d: replace(d, seasons=seasons))
 
 
+def move_act(project: Project, design_id: str, from_day: int, to_day: int) -> Project:
+    """Return the project with what a design's plan sets on one day (1 to 365) set on another."""
+
+    def change(design: Design) -> Design:
+        periods = design.seasons.periods
+        if all(p.from_day != from_day for p in periods):
+            raise DomainError("day of the act", from_day, "has none in the season plan")
+        moved = [p for p in periods if p.from_day != from_day]
+        if any(p.from_day == to_day for p in moved):
+            raise DomainError("day of the act", to_day, "has another already; choose a day beside")
+        own = next(p for p in periods if p.from_day == from_day)
+        plan = SeasonPlan(periods=(*moved, replace(own, from_day=to_day)))
+        return replace(design, seasons=plan)
+
+    return change_design(project, design_id, change)
+
+
 def set_month_setting(
     project: Project, design_id: str, month: int, change: Callable[[Setting], Setting]
 ) -> Project:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import isfinite
 
 from calveth.core.calendar import FIRST_DAYS, MONTH_NAMES, month_of_day, week_of_day
-from calveth.core.hive.design import Design
+from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.season_plan import Setting
 from calveth.core.materials import Material
 from calveth.core.year.draws import YearBands, less_in
@@ -251,26 +251,42 @@ def width_sentences(found: Sequence[OpenShare], units: UnitSystem = METRIC) -> l
     ]
 
 
+def act_words(design: Design, before: Setting, setting: Setting) -> str:
+    """Return what is opened, closed, put on and taken off between two settings; empty: nothing."""
+    acts = []
+    for o in design.openings:
+        share = setting.share(o.id, o.free_share)
+        if share != before.share(o.id, o.free_share):
+            acts.append(f"{o.name} {100 * share:.0f} % open" if share else f"{o.name} shut")
+    for name, (put, taken) in (
+        ("quilt", ("on", "off")), ("cover", ("on", "off")), ("tray", ("in", "out")),
+    ):  # fmt: skip
+        there = name != "tray" or design.has_tray
+        if name != "tray":
+            faces = (design.shell.stack(face) for face in FACES)
+            there = any(layer.fitting == name for stack in faces for layer in stack)
+        if there and getattr(setting, name) != getattr(before, name):
+            acts.append(f"{name} {put if getattr(setting, name) else taken}")
+    return ", ".join(acts)
+
+
+def plan_acts(design: Design, settings: Sequence[tuple[int, Setting]]) -> list[tuple[int, str]]:
+    """Return the days (0 to 364) of a season plan on which something is done, and what."""
+    acts = [
+        (day, act_words(design, settings[number - 1][1], setting))
+        for number, (day, setting) in enumerate(settings)
+    ]
+    return [(day, words) for day, words in acts if words]
+
+
 def plan_sentences(design: Design, settings: Sequence[tuple[int, Setting]]) -> list[str]:
     """Return the acts of a season plan with their dates; what is done on a day in one line."""
     if not settings:
         return ["No plan: the hive stays the same all year."]
-    found = []
-    for number, (day, setting) in enumerate(settings):
-        before = settings[number - 1][1]
-        acts = [
-            f"{o.name} {100 * setting.share(o.id, o.free_share):.0f} % open"
-            for o in design.openings
-            if setting.share(o.id, o.free_share) != before.share(o.id, o.free_share)
-        ]
-        for name in ("quilt", "cover", "tray"):
-            on = getattr(setting, name)
-            if on != getattr(before, name) and (name != "tray" or design.has_tray):
-                acts.append(f"{name} {'in' if on else 'out'}" if name == "tray" else
-                            f"{name} {'on' if on else 'off'}")  # fmt: skip
-        if acts:
-            week = week_of_day(day)
-            found.append(f"{day_words(day)}, week {week}: {', '.join(acts)}.")
+    found = [
+        f"{day_words(day)}, week {week_of_day(day)}: {words}."
+        for day, words in plan_acts(design, settings)
+    ]
     return found or ["The plan changes nothing on this hive."]
 
 

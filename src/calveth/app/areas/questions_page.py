@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from calveth.app.document import Document
@@ -39,15 +38,7 @@ class Tried:
 
 
 class QuestionsPage(QWidget):
-    """Answers what is known at once; what has to be tried is tried on a button.
-
-    Signals
-    -------
-    refused(sentence)
-        The trying ended in an error.
-    """
-
-    refused = Signal(str)
+    """Answers what is known at once; what has to be tried is tried on a button."""
 
     def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
         super().__init__()
@@ -166,8 +157,8 @@ class QuestionsPage(QWidget):
         if self._working:
             self.state.setText(f"Trying on the year {100 * share:.0f} % …")
 
-    def _fail(self, sentence: str) -> None:
+    def _fail(self, _: str) -> None:
+        # The window says why.
         if self._working:
             self._working = ""
-            self.refused.emit(sentence)
             self.show_design(self._view.design_id)

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.areas.acts_list import ActsList
 from calveth.app.areas.questions_page import QuestionsPage
 from calveth.app.areas.says_panel import finding_row, worst_first
 from calveth.app.areas.schools_panel import SchoolsPanel
@@ -32,7 +33,8 @@ from calveth.app.widgets.year_table import YearTable
 from calveth.core.assess.findings import findings
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.place import days_without_forage
-from calveth.core.edits import set_month_setting, set_school, set_seasons
+from calveth.core.edits import move_act, set_month_setting, set_school, set_seasons
+from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.plans import starting_plan
@@ -51,9 +53,12 @@ class SeasonsArea(LateArea):
     -------
     plan_wanted(school, plan)
         A plan to start from was chosen; what it makes worse is to be said first.
+    refused(sentence)
+        An act cannot be on the day it was moved to.
     """
 
     plan_wanted = Signal(str, object)
+    refused = Signal(str)
 
     def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
         super().__init__()
@@ -75,6 +80,8 @@ class SeasonsArea(LateArea):
         self.grid.changed.connect(self._set)
         self.grid.month_chosen.connect(view.set_month)
         self.hint = label(role="muted", wrap=True)
+        self.acts = ActsList()
+        self.acts.moved.connect(self._move)
         self.table = YearTable(view)
         self.school = Choice("school", [(s, s) for s in SCHOOLS], self._choose_school)
         self.schools = SchoolsPanel()
@@ -121,6 +128,9 @@ class SeasonsArea(LateArea):
         column.setSpacing(8)
         column.addWidget(self.grid)
         column.addWidget(self.hint)
+        self._acts_head = label("What to do when", "heading")
+        column.addWidget(self._acts_head)
+        column.addWidget(self.acts)
         column.addWidget(label("The year with it", "heading"))
         column.addWidget(self.table)
         column.addStretch()
@@ -198,6 +208,15 @@ class SeasonsArea(LateArea):
             merge=f"{design.id}/plan/{key}/{month}",
         )
 
+    def _move(self, from_day: int, to_day: int) -> None:
+        design = self._design()
+        try:
+            self._document.edit("day of an act", lambda p: move_act(p, design.id, from_day, to_day))
+        except DomainError as error:
+            self.refused.emit(str(error))
+            # What is refused stays as it was.
+            self.acts.show_design(design)
+
     def _choose_school(self, school: str) -> None:
         self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
 
@@ -228,6 +247,8 @@ class SeasonsArea(LateArea):
             if design.seasons
             else "No plan yet: the hive stays the same all year. Set a cell, or start from a plan."
         )
+        self.acts.show_design(design)
+        self._acts_head.setVisible(bool(self.acts.dates))
         self.school.show_id(project.school)
         monthly = self._results.monthly(design.id)
         deep = self._results.deep(design.id)

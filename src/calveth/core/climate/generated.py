@@ -16,14 +16,12 @@ from scipy.special import ndtr
 
 from calveth.core import constants_year as y
 from calveth.core.calendar import (
-    DAYS_IN_MONTH,
     DAYS_IN_YEAR,
-    FIRST_DAYS,
     HOURS_IN_DAY,
     HOURS_IN_YEAR,
-    month_of_day,
 )
 from calveth.core.climate.air import saturation_pressure_unchecked_pa, vapour_pressure_pa
+from calveth.core.climate.days import MONTH_OF_DAY, MONTH_OF_HOUR, by_month, smooth_days
 from calveth.core.climate.place import Place
 from calveth.core.climate.sky import SunCourse, sun_course
 
@@ -31,8 +29,6 @@ FloatArray = NDArray[np.float64]
 
 SEED = 20260
 """Where the chance of every made-up year begins."""
-MONTH_OF_DAY = np.array([month_of_day(day) for day in range(DAYS_IN_YEAR)])
-MONTH_OF_HOUR = np.repeat(MONTH_OF_DAY, HOURS_IN_DAY)
 _MOST_THROUGH = 0.78
 _RAIN_HOURS_DAY = 8
 _ROUNDS = 12
@@ -71,27 +67,6 @@ def generated_hours(place: Place, seed: int = SEED) -> GeneratedHours:
         rain_mm=_rain(np.array([m.rain_mm for m in months]), clear, random),
         global_sun_w_m2=sun,
     )
-
-
-def smooth_days(months: FloatArray) -> FloatArray:
-    """Return a value for each day [365] that runs smoothly and keeps the means of the months."""
-    knots = np.array(months, dtype=float)
-    middle = np.array(FIRST_DAYS) + np.array(DAYS_IN_MONTH) / 2
-    at = np.concatenate([middle[-1:] - DAYS_IN_YEAR, middle, middle[:1] + DAYS_IN_YEAR])
-    days = np.arange(DAYS_IN_YEAR) + 0.5
-    for _ in range(_ROUNDS):
-        found = np.interp(days, at, np.concatenate([knots[-1:], knots, knots[:1]]))
-        knots += months - by_month(found, MONTH_OF_DAY)
-    result: FloatArray = found + (months - by_month(found, MONTH_OF_DAY))[MONTH_OF_DAY]
-    return result
-
-
-def by_month(values: FloatArray, month: NDArray[np.int_]) -> FloatArray:
-    """Return the mean of each month [12] of values by day or by hour."""
-    result: FloatArray = np.bincount(month, weights=values, minlength=12) / np.bincount(
-        month, minlength=12
-    )
-    return result
 
 
 def _memory(noise: FloatArray, hold: float) -> FloatArray:

@@ -15,12 +15,8 @@ from calveth.core.climate.air import (
     side_bearing_deg,
     wind_at_hive_m_s,
 )
-from calveth.core.climate.generated import (
-    MONTH_OF_HOUR,
-    SEED,
-    GeneratedHours,
-    generated_hours,
-)
+from calveth.core.climate.days import MONTH_OF_HOUR
+from calveth.core.climate.generated import SEED, GeneratedHours, generated_hours
 from calveth.core.climate.place import Place
 from calveth.core.climate.sky import cloud_of, diffuse_of, on_face, sky_loss_w_m2, sun_course
 

@@ -1,40 +1,86 @@
-"""A season plan to start from, by school and climate."""
+"""A season plan to start from, by school and climate: each act on the day its rule names."""
 
 from __future__ import annotations
 
-from calveth.core.calendar import DAYS_IN_MONTH
-from calveth.core.climate.place import Place, days_without_forage
+from dataclasses import dataclass
+
+import numpy as np
+
+from calveth.core.calendar import DAYS_IN_YEAR, day_after_week, days_between, first_day_of_week
+from calveth.core.climate.days import smooth_days
+from calveth.core.climate.place import Place
+from calveth.core.constants_year import FROST_FREE_NIGHT
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m
 from calveth.core.hive.opening import is_high
-from calveth.core.hive.season_plan import SeasonPlan, Setting, monthly_plan
+from calveth.core.hive.season_plan import Period, SeasonPlan, Setting
 from calveth.core.school import School
 
 # Common practice, no source: the low entrance is narrowed to keep mice and robbers out.
 _WINTER_SHARE, _TURN_SHARE = 0.3, 0.6
 _COVER_OFF_DEGC = 15.0
+# One night in ten is colder than the mean night by so many spreads.
+_COLD_NIGHT_SPREADS = 1.2816
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SeasonDays:
+    """What the days of a place (0 to 364) are like, for the rules of a plan.
+
+    Attributes
+    ----------
+    winter : array of bool [365]
+        Without forage.
+    frosty : array of bool [365]
+        One night in ten or more has frost.
+    cool : array of bool [365]
+        The mean night is colder than `FROST_FREE_NIGHT`.
+    warm : array of bool [365]
+        The mean day is warm enough to take a cover off.
+    """
+
+    winter: np.ndarray
+    frosty: np.ndarray
+    cool: np.ndarray
+    warm: np.ndarray
+
+
+def season_days(place: Place) -> SeasonDays:
+    """Return what the days of a place are like, from its months."""
+    mean = smooth_days(np.array([m.temperature_degc for m in place.months]))
+    night = mean - smooth_days(np.array([m.daily_swing_k for m in place.months])) / 2
+    winter = np.zeros(DAYS_IN_YEAR, dtype=bool)
+    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
+    winter[list(days_between(first, end))] = True
+    return SeasonDays(
+        winter=winter,
+        frosty=night - _COLD_NIGHT_SPREADS * place.day_to_day_spread_k < 0.0,
+        cool=night < FROST_FREE_NIGHT.value,
+        warm=mean >= _COVER_OFF_DEGC,
+    )
 
 
 def starting_plan(design: Design, place: Place, school: School) -> SeasonPlan:
-    """Return the plan a keeper of a school might start from.
+    """Return the plan a keeper of a school might start from, each act on its day.
 
-    Winter is a month mostly without forage. In it the low entrance is narrowed; what is high up
-    stays open for the schools that breathe above and is shut for the sealed top; cross-flow shuts
-    what is low. Quilt and cover are on in winter, off in warm months; the tray is in for the
-    sealed top and out in warm months.
+    From the last to the first forage week the low entrance is narrow; it is half wide in the weeks
+    around that while one night in ten has frost or the mean night is under 5 °C, and wide
+    after. What is high up stays open for the schools that breathe above and is shut through the
+    winter for the sealed top; cross-flow shuts what is low. The quilt is on while the entrance is
+    not wide, the cover while the mean day is under 15 °C, the tray is in through the winter for
+    the sealed top. Each changes on the first day of a week.
     """
-    days = days_without_forage(place)
-    settings = tuple(
-        _setting(
-            design,
-            school,
-            winter=days[k] >= DAYS_IN_MONTH[k] / 2,
-            turning=0 < days[k] < DAYS_IN_MONTH[k] / 2,
-            warm=place.months[k].temperature_degc >= _COVER_OFF_DEGC,
+    days = season_days(place)
+    periods: dict[int, Setting] = {}
+    for week in range(0, DAYS_IN_YEAR - 1, 7):
+        cold = bool((days.frosty | days.cool)[week])
+        winter = bool(days.winter[week])
+        periods[week + 1] = _setting(
+            design, school, winter=winter, turning=cold and not winter, warm=bool(days.warm[week])
         )
-        for k in range(12)
+    return SeasonPlan(
+        periods=tuple(Period(from_day=day, setting=setting) for day, setting in periods.items())
     )
-    return monthly_plan(settings)
 
 
 def _setting(design: Design, school: School, *, winter: bool, turning: bool, warm: bool) -> Setting:

@@ -17,7 +17,7 @@ from calveth.core.calendar import (
 )
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa
-from calveth.core.climate.generated import MONTH_OF_DAY, smooth_days
+from calveth.core.climate.days import MONTH_OF_DAY, smooth_days
 from calveth.core.climate.place import Place, warm_months
 from calveth.core.climate.year import OWN_WIND, YearWeather, year_weather
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_moment

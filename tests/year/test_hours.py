@@ -202,11 +202,12 @@ class WallsRemember(unittest.TestCase):
 class Water(unittest.TestCase):
     @staticmethod
     def _settle(law: list[float], degc: float, pascal: float) -> np.ndarray:
-        surface, at = np.zeros(kp.SURFACE_COLUMNS), np.zeros(kp.AT_COLUMNS)
-        surface[kp.SURFACE_AREA], surface[kp.SURFACE_FILM] = 1.0, 0.2
-        surface[kp.SURFACE_CONVECTION] = 5.0
-        kp.settle_on(surface, np.array(law), degc, pascal, 101325.0, at)
-        return at
+        surface, at = np.zeros((1, kp.SURFACE_COLUMNS)), np.zeros((1, kp.AT_COLUMNS))
+        surface[0, kp.SURFACE_AREA], surface[0, kp.SURFACE_FILM] = 1.0, 0.2
+        surface[0, kp.SURFACE_CONVECTION] = 5.0
+        kp.settle_on(surface, np.array([law]), 0, degc, pascal, 101325.0, at)
+        row: np.ndarray = at[0]
+        return row
 
     def test_a_wet_surface_with_nothing_behind_it_has_the_wet_bulb_temperature(self) -> None:
         """Against psychrolib (ASHRAE 2017); a film of air alone, Lewis factor included."""

@@ -13,7 +13,7 @@ import sys
 from collections.abc import Callable
 from hashlib import blake2b
 from pathlib import Path
-from typing import ParamSpec, TypeVar
+from typing import Any, Literal, ParamSpec, TypeVar
 
 _P = ParamSpec("_P")
 _R = TypeVar("_R")
@@ -72,16 +72,39 @@ def _mark(folder: Path) -> Path:
     return folder / f"whole-{sys.implementation.cache_tag}"
 
 
+def folded(function: Callable[_P, _R]) -> Callable[_P, _R]:
+    """Return a function that is compiled into each that calls it: a part of a balance."""
+    return _made(function, inline="always", counted=False)
+
+
 def compiled(function: Callable[_P, _R]) -> Callable[_P, _R]:
-    """Return a function compiled at its first call, or taken from what was compiled before."""
+    """Return a function compiled at its first call, or taken from what was compiled before.
+
+    It may make no arrays (`making` may): who holds the arrays it is given is not counted, which
+    would take several times as long as the sums, there being some forty of them in a hive.
+    """
+    return _made(function, inline="never", counted=False)
+
+
+def making(function: Callable[_P, _R]) -> Callable[_P, _R]:
+    """Return the same for a function that makes arrays."""
+    return _made(function, inline="never", counted=True)
+
+
+def _made(
+    function: Callable[_P, _R], inline: Literal["never", "always"], counted: bool
+) -> Callable[_P, _R]:
     # Compiled in two thirds of the time, and as fast.
     os.environ.setdefault("NUMBA_OPT", "1")
     import numba
 
     if _KEPT is not None:
         numba.config.CACHE_DIR = str(_KEPT)  # type: ignore[attr-defined]
+    options: dict[str, Any] = {"inline": inline}
+    if not counted:
+        options["_nrt"] = False
     made: Callable[_P, _R] = numba.njit(
-        cache=_KEPT is not None, nogil=True, error_model="numpy", fastmath=False
+        cache=_KEPT is not None, nogil=True, error_model="numpy", fastmath=False, **options
     )(function)
     return made
 

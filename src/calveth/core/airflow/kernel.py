@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.compiled import compiled
+from calveth.core.compiled import compiled, folded, making
 
 FloatArray = NDArray[np.float64]
 
@@ -32,11 +32,11 @@ _N = c.CRACK_EXPONENT.value
 # A pressure slope below this is a level pressure; the integral would divide zero by zero [Pa].
 _LEVEL_PA = 1e-9
 _MOST_STEPS = 80
-_CLOSED, _NEARLY = 1e-8, 1e-5  # of the air that moves
+_CLOSED, _NEARLY, _NEAR = 1e-8, 1e-5, 1e-6  # of the air that moves
 _LID_FADE = c.LID_FADE.value
 
 
-@compiled
+@folded
 def head_pa(z: float, dp0: float, tops: FloatArray, lighter: FloatArray) -> float:
     """Return outside minus inside pressure at a height, without wind [Pa].
 
@@ -51,22 +51,17 @@ def head_pa(z: float, dp0: float, tops: FloatArray, lighter: FloatArray) -> floa
 
 
 @compiled
-def speed_m_s(pressure: float, density: float, friction: float) -> float:
-    """Return the mean speed in an opening [m/s] at a pressure of at least nought."""
-    a = 0.5 * density / (_CD * _CD)
-    return 2.0 * pressure / (friction + sqrt(friction * friction + 4.0 * a * pressure) + 1e-300)
+def speed_and_integral(pressure: float, a: float, friction: float) -> tuple[float, float]:
+    """Return the mean speed u in an opening [m/s] at a pressure p, and ∫0^p u dp [Pa·m/s].
 
-
-@compiled
-def speed_integral(pressure: float, density: float, friction: float) -> float:
-    """Return ∫0^p u dp [Pa·m/s] for a pressure of at least nought, in closed form.
-
-    With A = ½ρ/Cd² and B the friction, u = 2p/(B + s), s = √(B² + 4Ap); substituting d = s - B
-    gives (B·d²/2 + d³/3)/(4A²), which does not cancel for small p.
+    A·u² + B·u = p with A = ½ρ/Cd² and the friction B: u = 2p/(B + s), s = √(B² + 4Ap). Substituting
+    d = s - B = 2A·u the integral is (B·d²/2 + d³/3)/(4A²), which does not cancel for small p.
+    Nought below a pressure of nought.
     """
-    a = 0.5 * density / (_CD * _CD)
-    d = 4.0 * a * pressure / (sqrt(friction * friction + 4.0 * a * pressure) + friction + 1e-300)
-    return d * d * (friction / 2.0 + d / 3.0) / (4.0 * a * a)
+    if pressure <= 0.0:
+        return 0.0, 0.0
+    u = 2.0 * pressure / (friction + sqrt(friction * friction + 4.0 * a * pressure) + 1e-300)
+    return u, u * u * (0.5 * friction + 2.0 / 3.0 * a * u)
 
 
 @compiled
@@ -76,20 +71,21 @@ def one_way(low: float, high: float, density: float, friction: float) -> tuple[f
     Only where it is above nought; and by how much it grows with that pressure. The integral of u
     over a strip grows by u at its ends; a level strip by du/dp = 1/√(B² + 4Ap).
     """
+    if low <= 0.0 and high <= 0.0:
+        return 0.0, 0.0
     rise = high - low
+    a = 0.5 * density / (_CD * _CD)
     if abs(rise) < _LEVEL_PA:
         middle = 0.5 * (low + high)
         if middle <= 0.0:
             return 0.0, 0.0
-        a = 0.5 * density / (_CD * _CD)
         slope = 1.0 / sqrt(friction * friction + 4.0 * a * middle + 1e-24)
-        return density * speed_m_s(middle, density, friction), density * slope
-    top, bottom = max(high, 0.0), max(low, 0.0)
-    if top == 0.0 and bottom == 0.0:
-        return 0.0, 0.0
-    flow = speed_integral(top, density, friction) - speed_integral(bottom, density, friction)
-    slope = speed_m_s(top, density, friction) - speed_m_s(bottom, density, friction)
-    return density * flow / rise, density * slope / rise
+        speed, _ = speed_and_integral(middle, a, friction)
+        return density * speed, density * slope
+    fast, most = speed_and_integral(high, a, friction)
+    slow, least = speed_and_integral(low, a, friction)
+    by_rise = density / rise
+    return by_rise * (most - least), by_rise * (fast - slow)
 
 
 @compiled
@@ -187,10 +183,20 @@ def balanced_pa(
     method finds it, a straight line through the bracket where it leaves it, every third time the
     middle. A hive without any path keeps nought.
     """
+    x = start
+    net, growth, into = net_inflow(x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar)
+    if growth > 0.0:
+        # Near enough, one step closes it: Newton's method squares what is left.
+        if abs(net) <= _CLOSED * into:
+            return x
+        near = abs(net) <= _NEAR * into
+        x -= net / growth
+        if near:
+            return x
     low, high = bracket_pa(strips, joints, tops, lighter, dynamic)
     if low > high:
         return 0.0
-    x = min(max(start, low), high)
+    x = min(max(x, low), high)
     for step in range(_MOST_STEPS):
         net, growth, into = net_inflow(
             x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar
@@ -205,7 +211,7 @@ def balanced_pa(
         if not low < x < high or step % 8 == 7:
             x = 0.5 * (low + high)
         elif abs(net) <= _NEARLY * into:
-            # Newton's method squares what is left: after this step it is closed, unasked.
+            # After this step it is closed, unasked.
             break
     return x
 
@@ -272,7 +278,7 @@ def fill_flows(
     )  # fmt: skip
 
 
-@compiled
+@folded
 def add_growth(
     growth: FloatArray, zone: int, way: int, slope: float, height: float, tops: FloatArray
 ) -> None:
@@ -284,7 +290,7 @@ def add_growth(
     growth[zone, way, 3] += slope * _G * (max(height, high) - high)
 
 
-@compiled
+@folded
 def add_pumping(
     parts: FloatArray,
     rho_out: float,
@@ -331,7 +337,7 @@ AT_DP0, AT_RHO_OUT, AT_RHO, AT_WIND, AT_FANNING, AT_BALANCED = 0, 1, 2, 5, 6, 7
 the last the floor pressure is only where the search begins."""
 
 
-@compiled
+@making
 def move_all(
     strips: FloatArray,
     parts: FloatArray,

@@ -14,7 +14,7 @@ from calveth.core.airflow.kernel import (
     balanced_pa,
     fill_flows,
 )
-from calveth.core.compiled import compiled
+from calveth.core.compiled import compiled, folded
 from calveth.core.hive.zones import FRACTIONS
 from calveth.core.nest.kernel_arrays import (
     AIR_W,
@@ -22,6 +22,8 @@ from calveth.core.nest.kernel_arrays import (
     BEE_COOL_P,
     BEE_COOL_T,
     BEE_FAN,
+    BEE_FAN_C,
+    BEE_FAN_T,
     BEE_HEAT,
     BEE_HEAT_T,
     BEE_SPREAD,
@@ -102,13 +104,18 @@ _ALL_OVER = np.array(FRACTIONS)
 _FOG_KG_S = 1e-3
 
 
-@compiled
+@folded
 def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArray:
     """Move the air of a state, its floor pressure with it; return outside less inside densities.
 
     Afterwards ``flow_growth`` [3, 2, 1:4] is by the zones' densities with the floor pressure
     following them.
     """
+    strips = hive.strips
+    joints = hive.joints
+    tops = hive.tops
+    growth = work.flow_growth
+    laminar = hive.scalars[LAMINAR]
     rho_out = air_density(lane[TE], lane[PE], _CO2_OUT, lane[PRESSURE])
     rho: FloatArray = work.scratch[5]
     lighter: FloatArray = work.scratch[6]
@@ -117,15 +124,13 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
         lighter[z] = rho_out - rho[z]
     dynamic = 0.5 * rho_out * lane[WIND] ** 2
     x[DP0] = balanced_pa(
-        x[DP0], hive.strips, hive.joints, hive.tops, rho_out, rho, lighter, dynamic,
-        hive.scalars[LAMINAR],
+        x[DP0], strips, joints, tops, rho_out, rho, lighter, dynamic, laminar,
     )  # fmt: skip
     fill_flows(
-        x[DP0], hive.strips, hive.parts, hive.joints, hive.tops, rho_out, rho, lighter, dynamic,
-        lane[WIND], hive.scalars[GUST], work.bees[BEE_FAN], hive.scalars[LAMINAR],
-        work.part_flows, work.joint_flows, work.zone_flows, work.flow_growth,
+        x[DP0], strips, hive.parts, joints, tops, rho_out, rho, lighter, dynamic, lane[WIND],
+        hive.scalars[GUST], work.bees[BEE_FAN], laminar, work.part_flows, work.joint_flows,
+        work.zone_flows, growth,
     )  # fmt: skip
-    growth = work.flow_growth
     for j in range(1, 4):
         net, stiff = 0.0, 1e-300
         for z in range(3):
@@ -155,34 +160,40 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     ``work.laws`` and ``work.hold`` say how walls and stores answer. Everything the ledgers show is
     left in ``work``; ``residual`` [9] is nought in the solution.
     """
-    residual, jacobian, hold = work.residual, work.jacobian, work.hold
+    residual = work.residual
+    jacobian = work.jacobian
+    hold = work.hold
+    sums = work.sums
+    bees = work.bees
+    shell_w = work.shell_w
+    zones = hive.zones
     residual[:] = 0.0
     jacobian[:] = 0.0
-    ask_bees(hive, lane, x, work.bees)
+    ask_bees(hive, lane, x, bees)
     rho = breathe(hive, lane, x, work)
     pe = lane[PE]
-    metabolic = work.bees[BEE_HEAT]
-    work.sums[METABOLIC_W] = metabolic
-    work.sums[FAN_M3_S], work.sums[COOL_KG_S] = work.bees[BEE_FAN], work.bees[BEE_COOL]
+    metabolic = bees[BEE_HEAT]
+    sums[METABOLIC_W] = metabolic
+    sums[FAN_M3_S], sums[COOL_KG_S] = bees[BEE_FAN], bees[BEE_COOL]
     rho_out = air_density(lane[TE], pe, _CO2_OUT, lane[PRESSURE])
     plume = hive.scalars[PLUME]
-    work.sums[DIFFUSED_KG_S], work.sums[CONDENSING_W] = 0.0, 0.0
-    spread, spread_t = work.bees[BEE_SPREAD], work.bees[BEE_SPREAD_T]
+    sums[DIFFUSED_KG_S], sums[CONDENSING_W] = 0.0, 0.0
+    spread, spread_t = bees[BEE_SPREAD], bees[BEE_SPREAD_T]
     for z in range(3):
         close = 0.0 if z == 0 else (1.0 - plume if z == 1 else plume)
         share = close + spread * (_ALL_OVER[z] - close)
         # Grows with the temperature of the nest by the heat and by where the bees are.
-        by_nest = share * work.bees[BEE_HEAT_T] + spread_t * (_ALL_OVER[z] - close) * metabolic
-        work.shell_w[z] = hold[z, HOLD_SHELL] * x[T + z] - hold[z, HOLD_SHELL_W]
-        residual[T + z] = share * _DRY_W * metabolic - work.shell_w[z]
+        by_nest = share * bees[BEE_HEAT_T] + spread_t * (_ALL_OVER[z] - close) * metabolic
+        shell_w[z] = hold[z, HOLD_SHELL] * x[T + z] - hold[z, HOLD_SHELL_W]
+        residual[T + z] = share * _DRY_W * metabolic - shell_w[z]
         jacobian[T + z, T + z] -= hold[z, HOLD_SHELL]
         jacobian[T + z, T + 1] += _DRY_W * by_nest
-        diffused = hive.zones[z, ZONE_VAPOUR] * (x[P + z] - pe)
-        work.sums[DIFFUSED_KG_S] += diffused
+        diffused = zones[z, ZONE_VAPOUR] * (x[P + z] - pe)
+        sums[DIFFUSED_KG_S] += diffused
         residual[P + z] = share * _WATER_W * metabolic - diffused
-        jacobian[P + z, P + z] -= hive.zones[z, ZONE_VAPOUR]
+        jacobian[P + z, P + z] -= zones[z, ZONE_VAPOUR]
         jacobian[P + z, T + 1] += _WATER_W * by_nest
-        breath = hive.zones[z, ZONE_BREATH]
+        breath = zones[z, ZONE_BREATH]
         residual[C + z] = share * _CO2_W * metabolic - breath * (
             rho[z] * x[C + z] - rho_out * _CO2_OUT
         )
@@ -196,10 +207,12 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     add_air(hive, lane, x, work)
 
 
-@compiled
+@folded
 def add_cooling_to(work: Work) -> None:
     """Add what bees evaporate in the nest, and the heat it takes."""
-    residual, jacobian, bees = work.residual, work.jacobian, work.bees
+    residual = work.residual
+    jacobian = work.jacobian
+    bees = work.bees
     residual[T + 1] -= bees[BEE_COOL] * _WATER_J
     jacobian[T + 1, T + 1] -= bees[BEE_COOL_T] * _WATER_J
     residual[P + 1] += bees[BEE_COOL]
@@ -208,12 +221,14 @@ def add_cooling_to(work: Work) -> None:
     jacobian[P + 1, P + 1] += bees[BEE_COOL_P]
 
 
-@compiled
+@folded
 def add_memory(x: FloatArray, work: Work) -> None:
     """Add what contents, air, boards and combs take up over the time there is."""
-    residual, jacobian = work.residual, work.jacobian
+    residual = work.residual
+    jacobian = work.jacobian
+    holds = work.hold
     for z in range(3):
-        hold = work.hold[z]
+        hold = holds[z]
         t, p, co2 = T + z, P + z, C + z
         residual[t] -= hold[HOLD_HEAT] * x[t] - hold[HOLD_HEAT_W]
         jacobian[t, t] -= hold[HOLD_HEAT]
@@ -231,39 +246,51 @@ def add_memory(x: FloatArray, work: Work) -> None:
         jacobian[t, p] += hold[HOLD_BOARD] * _WATER_J
 
 
-@compiled
+@folded
 def add_surfaces(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     """Add what settles on the surfaces, and what dries, to the balances of their zones."""
-    for k in range(hive.surfaces.shape[0]):
-        surface, at = hive.surfaces[k], work.at[k]
-        z = int(surface[SURFACE_ZONE])
-        settle_on(surface, work.laws[k], x[T + z], x[P + z], lane[PRESSURE], at)
-        if at[AT_KG_S] == 0.0:
+    residual = work.residual
+    jacobian = work.jacobian
+    at = work.at
+    sums = work.sums
+    shell_w = work.shell_w
+    laws = work.laws
+    surfaces = hive.surfaces
+    for k in range(surfaces.shape[0]):
+        z = int(surfaces[k, SURFACE_ZONE])
+        settle_on(surfaces, laws, k, x[T + z], x[P + z], lane[PRESSURE], at)
+        if at[k, AT_KG_S] == 0.0:
             continue
-        work.sums[CONDENSING_W] += at[AT_W]
-        to_zone = at[AT_W] * at[AT_TO_ZONE]
-        work.shell_w[z] += at[AT_W] - to_zone
-        work.residual[T + z] += to_zone
-        work.residual[P + z] -= at[AT_KG_S]
-        heat = at[AT_LATENT_J] * at[AT_TO_ZONE]
-        work.jacobian[T + z, T + z] += heat * at[AT_KG_T]
-        work.jacobian[T + z, P + z] += heat * at[AT_KG_P]
-        work.jacobian[P + z, T + z] -= at[AT_KG_T]
-        work.jacobian[P + z, P + z] -= at[AT_KG_P]
+        sums[CONDENSING_W] += at[k, AT_W]
+        to_zone = at[k, AT_W] * at[k, AT_TO_ZONE]
+        shell_w[z] += at[k, AT_W] - to_zone
+        residual[T + z] += to_zone
+        residual[P + z] -= at[k, AT_KG_S]
+        heat = at[k, AT_LATENT_J] * at[k, AT_TO_ZONE]
+        jacobian[T + z, T + z] += heat * at[k, AT_KG_T]
+        jacobian[T + z, P + z] += heat * at[k, AT_KG_P]
+        jacobian[P + z, T + z] -= at[k, AT_KG_T]
+        jacobian[P + z, P + z] -= at[k, AT_KG_P]
 
 
-@compiled
+@folded
 def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     """Add what settles on combs, which have the temperature of the air, and in it, or dries."""
+    residual = work.residual
+    jacobian = work.jacobian
+    hold = work.hold
+    sums = work.sums
+    comb_kg_s = work.comb_kg_s
+    zones = hive.zones
     for z in range(3):
         degc = x[T + z]
         saturation = saturation_pa(degc)
         excess = x[P + z] - saturation
-        store = work.hold[z, HOLD_COMB]
+        store = hold[z, HOLD_COMB]
         if excess <= 0.0 and store <= 0.0:
-            work.comb_kg_s[z] = 0.0
+            comb_kg_s[z] = 0.0
             continue
-        beta = transfer_kg_s_m2_pa(_COMB_W_M2K, degc, lane[PRESSURE]) * hive.zones[z, ZONE_COMB]
+        beta = transfer_kg_s_m2_pa(_COMB_W_M2K, degc, lane[PRESSURE]) * zones[z, ZONE_COMB]
         slope = saturation_slope_pa_k(degc, saturation)
         if excess > 0.0:
             # What the combs do not take at once is fog: it forms as fast as it must, and the air
@@ -273,87 +300,110 @@ def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
             falls = (rate + _FOG_KG_S / saturation**2 * excess) * slope
             latent = latent_j_kg(degc)
         else:
-            settled, rate = exchanged(beta, excess, store, work.hold[z, HOLD_PATCH])
+            settled, rate = exchanged(beta, excess, store, hold[z, HOLD_PATCH])
             falls, latent = rate * slope, latent_j_kg(20.0)
-        work.comb_kg_s[z] = settled
-        work.sums[CONDENSING_W] += latent * settled
-        work.residual[T + z] += latent * settled
-        work.residual[P + z] -= settled
-        work.jacobian[T + z, T + z] -= latent * falls
-        work.jacobian[T + z, P + z] += latent * rate
-        work.jacobian[P + z, T + z] += falls
-        work.jacobian[P + z, P + z] -= rate
+        comb_kg_s[z] = settled
+        sums[CONDENSING_W] += latent * settled
+        residual[T + z] += latent * settled
+        residual[P + z] -= settled
+        jacobian[T + z, T + z] -= latent * falls
+        jacobian[T + z, P + z] += latent * rate
+        jacobian[P + z, T + z] += falls
+        jacobian[P + z, P + z] -= rate
 
 
-@compiled
+@folded
 def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
-    """Add what the air carries of heat, water and CO2, and how it follows the densities."""
-    pressure, flows, slopes = lane[PRESSURE], work.zone_flows, work.scratch[0:3]
+    """Add what the air carries of heat, water and CO2, and how it follows the densities.
+
+    ``scratch`` holds the growth of the densities (rows 0 to 2), the quantity in hand by zone and
+    its growth (3, 4), and how air that rises to nest and crown follows the densities (6, 7).
+    """
+    s = work.scratch
+    flows = work.zone_flows
+    growth = work.flow_growth
+    bees = work.bees
+    sums = work.sums
+    pressure = lane[PRESSURE]
     for z in range(3):
         by_t, by_p, by_c = density_growth(x[T + z], x[P + z], x[C + z], pressure)
-        slopes[z, 0], slopes[z, 1], slopes[z, 2] = by_t, by_p, by_c
+        s[z, 0], s[z, 1], s[z, 2] = by_t, by_p, by_c
+    for k in range(3):
+        s[6, k] = growth[0, 0, 1 + k] - growth[0, 1, 1 + k]
+        s[7, k] = s[6, k] + growth[1, 0, 1 + k] - growth[1, 1, 1 + k]
     rise_0 = flows[0, 0] - flows[0, 1]
     rise_1 = rise_0 + flows[1, 0] - flows[1, 1]
     # Fanned air passes entrance, nest, entrance: it stirs nest and base.
-    fan = work.bees[BEE_FAN] * air_density(lane[TE], lane[PE], _CO2_OUT, pressure)
+    density = air_density(lane[TE], lane[PE], _CO2_OUT, pressure)
+    fan = bees[BEE_FAN] * density
     stir_0, stir_1 = hive.scalars[MIX_BASE] / _CP + fan, hive.scalars[MIX_CROWN] / _CP
+    fans = bees[BEE_FAN_T] != 0.0 or bees[BEE_FAN_C] != 0.0
     for kind in range(3):
-        outside = lane[TE] if kind == 0 else kg_kg(lane[PE], pressure)
-        outside = _CO2_OUT if kind == 2 else outside
-        q = work.scratch[3]
+        outside, factor = _CO2_OUT, 1.0
         for z in range(3):
-            q[z] = x[3 * kind + z] if kind != 1 else kg_kg(x[P + z], pressure)
-        factor = _CP if kind == 0 else 1.0
-        for z in range(3):
-            # d(kg/kg)/dp = w·P/(p·(P - p))
-            grows = q[z] * pressure / (x[P + z] * (pressure - x[P + z])) if kind == 1 else 1.0
-            work.scratch[4, z] = factor * grows
+            s[3, z], s[4, z] = x[3 * kind + z], 1.0
+        if kind == 0:
+            outside, factor = lane[TE], _CP
+            for z in range(3):
+                s[4, z] = _CP
+        elif kind == 1:
+            outside = kg_kg(lane[PE], pressure)
+            for z in range(3):
+                # d(kg/kg)/dp = w·P/(p·(P - p))
+                s[3, z] = kg_kg(x[P + z], pressure)
+                s[4, z] = s[3, z] * pressure / (x[P + z] * (pressure - x[P + z]))
         carry_from_outside(work, outside, factor, 3 * kind)
         carry_between(work, 0, rise_0, stir_0, factor, 3 * kind)
         carry_between(work, 1, rise_1, stir_1, factor, 3 * kind)
-        add_by_fan(hive, lane, q, outside, factor, 3 * kind, work)
+        if fans:
+            add_by_fan(hive, density, outside, factor, 3 * kind, work)
         if kind < 2:
             carried = 0.0
             for z in range(3):
-                carried += flows[z, 1] * q[z] - flows[z, 0] * outside
-            work.sums[AIR_W if kind == 0 else CARRIED_KG_S] = factor * carried
+                carried += flows[z, 1] * s[3, z] - flows[z, 0] * outside
+            sums[AIR_W if kind == 0 else CARRIED_KG_S] = factor * carried
 
 
-@compiled
+@folded
 def carry_from_outside(work: Work, outside: float, factor: float, row: int) -> None:
     """Add the air that enters the zones from outside, of the quantity in ``scratch[3]``."""
-    q, grows, slopes = work.scratch[3], work.scratch[4], work.scratch[0:3]
+    residual = work.residual
+    matrix = work.jacobian
+    s = work.scratch
+    flows = work.zone_flows
+    growth = work.flow_growth
     for z in range(3):
-        into, step = work.zone_flows[z, 0], outside - q[z]
-        work.residual[row + z] += factor * into * step
-        work.jacobian[row + z, row + z] -= into * grows[z]
-        if work.flow_growth[z, 0, 0] == 0.0:
+        into, step = flows[z, 0], outside - s[3, z]
+        residual[row + z] += factor * into * step
+        matrix[row + z, row + z] -= into * s[4, z]
+        if growth[z, 0, 0] == 0.0:
             continue  # nothing enters there
         for k in range(3):
-            by_density = factor * step * work.flow_growth[z, 0, 1 + k]
-            for kind in range(3):
-                work.jacobian[row + z, 3 * kind + k] += by_density * slopes[k, kind]
+            by_density = factor * step * growth[z, 0, 1 + k]
+            matrix[row + z, k] += by_density * s[k, 0]
+            matrix[row + z, 3 + k] += by_density * s[k, 1]
+            matrix[row + z, 6 + k] += by_density * s[k, 2]
 
 
-@compiled
+@folded
 def carry_between(work: Work, pair: int, rise: float, stir: float, factor: float, row: int) -> None:
     """Add the air that rises or sinks between two zones, and what they exchange beside it."""
-    q, grows, slopes = work.scratch[3], work.scratch[4], work.scratch[0:3]
+    residual = work.residual
+    matrix = work.jacobian
+    s = work.scratch
     low, high = pair, pair + 1
-    step = q[low] - q[high]
+    step = s[3, low] - s[3, high]
     up, down = max(rise, 0.0) + stir, max(-rise, 0.0) + stir
-    work.residual[row + high] += factor * up * step
-    work.residual[row + low] -= factor * down * step
-    work.jacobian[row + high, row + low] += up * grows[low]
-    work.jacobian[row + high, row + high] -= up * grows[high]
-    work.jacobian[row + low, row + low] -= down * grows[low]
-    work.jacobian[row + low, row + high] += down * grows[high]
+    residual[row + high] += factor * up * step
+    residual[row + low] -= factor * down * step
+    matrix[row + high, row + low] += up * s[4, low]
+    matrix[row + high, row + high] -= up * s[4, high]
+    matrix[row + low, row + low] -= down * s[4, low]
+    matrix[row + low, row + high] += down * s[4, high]
     # What rises through a level is what all zones below it take in.
-    into = high if rise > 0.0 else low
+    into = row + (high if rise > 0.0 else low)
     for k in range(3):
-        by_density = 0.0
-        for zone in range(pair + 1):
-            by_density += work.flow_growth[zone, 0, 1 + k] - work.flow_growth[zone, 1, 1 + k]
-        by_density *= factor * step
-        for kind in range(3):
-            work.jacobian[row + into, 3 * kind + k] += by_density * slopes[k, kind]
+        by_density = factor * step * s[6 + pair, k]
+        matrix[into, k] += by_density * s[k, 0]
+        matrix[into, 3 + k] += by_density * s[k, 1]
+        matrix[into, 6 + k] += by_density * s[k, 2]

@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.compiled import compiled
+from calveth.core.compiled import making
 from calveth.core.nest.kernel_parts import AT_COLUMNS, HOLD_COLUMNS, LAW_COLUMNS
 
 FloatArray = NDArray[np.float64]
@@ -68,9 +68,10 @@ class Work(NamedTuple):
     residual: FloatArray
     jacobian: FloatArray
     scratch: FloatArray
+    matrix: FloatArray
 
 
-@compiled
+@making
 def new_work(hive: Hive) -> Work:
     """Return empty arrays to work in."""
     return Work(
@@ -79,5 +80,5 @@ def new_work(hive: Hive) -> Work:
         np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros(BEE_COLUMNS),
         np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
         np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
-        np.zeros((8, 3)),
+        np.zeros((8, 3)), np.zeros((NINE, NINE)),
     )  # fmt: skip

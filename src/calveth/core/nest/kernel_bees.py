@@ -6,7 +6,7 @@ from math import log
 
 from calveth.core import constants as c
 from calveth.core.airflow.kernel import PART_AREA, PART_ZONE, open_area_m2
-from calveth.core.compiled import compiled
+from calveth.core.compiled import compiled, folded
 from calveth.core.nest.kernel_arrays import (
     ACTIVE,
     BEE_COOL,
@@ -26,10 +26,7 @@ from calveth.core.nest.kernel_arrays import (
     FAN_SPEED,
     FANNING,
     MASS,
-    PE,
-    PRESSURE,
     REST,
-    TE,
     C,
     FloatArray,
     Hive,
@@ -38,7 +35,6 @@ from calveth.core.nest.kernel_arrays import (
     Work,
 )
 from calveth.core.nest.kernel_parts import (
-    air_density,
     ramp,
     ramp_growth,
     saturation_pa,
@@ -54,7 +50,6 @@ _Q10 = c.REST_HEAT_Q10.value
 _SPENT = c.REST_HEAT_UP_TO.value
 _FAN_W = c.FANNING_COST.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
-_CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
 
 
 @compiled
@@ -64,7 +59,7 @@ def course(value: float, begin: float, whole: float) -> tuple[float, float]:
     return ramp((value - begin) / span), ramp_growth((value - begin) / span) / span
 
 
-@compiled
+@folded
 def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> None:
     """Put what the bees do in a nest of a temperature and CO2 into ``bees`` [9].
 
@@ -106,7 +101,7 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     add_cooling(hive.scalars[COOL_MOST] * lane[MASS], degc, x[P + 1], bees)
 
 
-@compiled
+@folded
 def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> None:
     """Put the water that bees evaporate in heat into ``bees``; ``most`` [kg/s] is in air half dry.
 
@@ -123,23 +118,27 @@ def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> No
     bees[BEE_COOL_P] = -2.0 * wish / saturation if dry > 0.0 else 0.0
 
 
-@compiled
+@folded
 def add_by_fan(
-    hive: Hive, lane: FloatArray, q: FloatArray, outside: float, factor: float, row: int, work: Work
+    hive: Hive, density: float, outside: float, factor: float, row: int, work: Work
 ) -> None:
-    """Add how the gains of one kind grow with the temperature and CO2 of the nest, by fanning."""
-    by_t, by_c = work.bees[BEE_FAN_T], work.bees[BEE_FAN_C]
-    if by_t == 0.0 and by_c == 0.0:
-        return
-    density = air_density(lane[TE], lane[PE], _CO2_OUT, lane[PRESSURE])
-    whole = open_area_m2(hive.parts)
-    for k in range(hive.parts.shape[0]):
-        z = int(hive.parts[k, PART_ZONE])
-        gain = factor * density * hive.parts[k, PART_AREA] / whole * (outside - q[z])
-        work.jacobian[row + z, T + 1] += gain * by_t
-        work.jacobian[row + z, C + 1] += gain * by_c
-    step = factor * density * (q[0] - q[1])
-    work.jacobian[row + 1, T + 1] += step * by_t
-    work.jacobian[row + 1, C + 1] += step * by_c
-    work.jacobian[row, T + 1] -= step * by_t
-    work.jacobian[row, C + 1] -= step * by_c
+    """Add how the gains of one kind grow with the temperature and CO2 of the nest, by fanning.
+
+    Of the quantity in ``work.scratch[3]``; ``density`` is that of the outside air.
+    """
+    jacobian = work.jacobian
+    bees = work.bees
+    q = work.scratch
+    parts = hive.parts
+    by_t, by_c = bees[BEE_FAN_T], bees[BEE_FAN_C]
+    whole = open_area_m2(parts)
+    for k in range(parts.shape[0]):
+        z = int(parts[k, PART_ZONE])
+        gain = factor * density * parts[k, PART_AREA] / whole * (outside - q[3, z])
+        jacobian[row + z, T + 1] += gain * by_t
+        jacobian[row + z, C + 1] += gain * by_c
+    step = factor * density * (q[3, 0] - q[3, 1])
+    jacobian[row + 1, T + 1] += step * by_t
+    jacobian[row + 1, C + 1] += step * by_c
+    jacobian[row, T + 1] -= step * by_t
+    jacobian[row, C + 1] -= step * by_c

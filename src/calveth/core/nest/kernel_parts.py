@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.compiled import compiled
+from calveth.core.compiled import compiled, folded
 
 FloatArray = NDArray[np.float64]
 
@@ -130,29 +130,30 @@ def whole_w_k(
             whole[z] += zones[z, ZONE_FACTOR] * share_of_path[z, k] * through
 
 
-@compiled
+@folded
 def settle_on(
-    surface: FloatArray,
-    law: FloatArray,
+    surfaces: FloatArray,
+    laws: FloatArray,
+    k: int,
     degc: float,
     vapour: float,
     pressure: float,
     at: FloatArray,
 ) -> None:
-    """Put what settles on a surface or dries from it, and how warm it is, into ``at`` (``AT_``).
+    """Put what settles on surface ``k`` or dries from it, and how warm it is, into ``at``.
 
     The surface follows the air before it and the heat of what settles: Ts = P + S·T + L·lat with
     the ``LAW_`` of the wall behind it, whether that wall has settled or remembers. lat falls with
     Ts, so that there is one answer; Newton's method from the dry temperature finds it.
     """
-    area = surface[SURFACE_AREA]
-    follow, past, latent_k = law[LAW_FOLLOW], law[LAW_PAST], law[LAW_LATENT]
-    store = law[LAW_STORE] / area if area > 0.0 else 0.0
-    patch, ice = law[LAW_PATCH], law[LAW_ICE]
-    beta = transfer_kg_s_m2_pa(surface[SURFACE_CONVECTION], degc, pressure)
+    area = surfaces[k, SURFACE_AREA]
+    follow, past, latent_k = laws[k, LAW_FOLLOW], laws[k, LAW_PAST], laws[k, LAW_LATENT]
+    store = laws[k, LAW_STORE] / area if area > 0.0 else 0.0
+    patch, ice = laws[k, LAW_PATCH], laws[k, LAW_ICE]
+    beta = transfer_kg_s_m2_pa(surfaces[k, SURFACE_CONVECTION], degc, pressure)
     dry = past + follow * degc
     # Near where the last search ended; the answer is the same from anywhere.
-    ts = at[AT_DEGC] if at[AT_T_T] > 0.0 else dry
+    ts = at[k, AT_DEGC] if at[k, AT_T_T] > 0.0 else dry
     saturation = saturation_pa(ts)
     if vapour <= saturation and store <= 0.0 and ts != dry:
         ts = dry
@@ -176,16 +177,16 @@ def settle_on(
         rate, by_excess = exchanged(beta, vapour - saturation, store, patch)
     heat = latent_k * latent * by_excess
     below = 1.0 + heat * slope
-    at[AT_DEGC] = ts
-    at[AT_KG_S] = rate * area
-    at[AT_LATENT_J] = latent
-    at[AT_W] = latent * rate * area
-    at[AT_T_T] = follow / below
-    at[AT_T_P] = heat / below
-    at[AT_KG_T] = -by_excess * area * slope * at[AT_T_T]
-    at[AT_KG_P] = by_excess * area * (1.0 - slope * at[AT_T_P])
+    at[k, AT_DEGC] = ts
+    at[k, AT_KG_S] = rate * area
+    at[k, AT_LATENT_J] = latent
+    at[k, AT_W] = latent * rate * area
+    at[k, AT_T_T] = follow / below
+    at[k, AT_T_P] = heat / below
+    at[k, AT_KG_T] = -by_excess * area * slope * at[k, AT_T_T]
+    at[k, AT_KG_P] = by_excess * area * (1.0 - slope * at[k, AT_T_P])
     # Condensation heats its surface: the zone loses the less for it.
-    at[AT_TO_ZONE] = latent_k / surface[SURFACE_FILM]
+    at[k, AT_TO_ZONE] = latent_k / surfaces[k, SURFACE_FILM]
 
 
 @compiled

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.compiled import compiled
+from calveth.core.compiled import compiled, making
 from calveth.core.nest.kernel import evaluate, rest
 from calveth.core.nest.kernel_arrays import (
     CLUSTER,
@@ -94,11 +94,13 @@ def newton_step(work: Work, inertia: FloatArray, rate: float, step: FloatArray) 
 
     ``inertia`` [9] over a time step (``rate`` is its inverse) makes it one of implicit Euler.
     """
-    matrix = np.empty((NINE, NINE))
+    residual = work.residual
+    jacobian = work.jacobian
+    matrix = work.matrix
     for i in range(NINE):
-        step[i] = -work.residual[i] / _SCALE[i]
+        step[i] = -residual[i] / _SCALE[i]
         for j in range(NINE):
-            matrix[i, j] = work.jacobian[i, j] / _SCALE[i] * _LARGEST[j]
+            matrix[i, j] = jacobian[i, j] / _SCALE[i] * _LARGEST[j]
         matrix[i, i] -= inertia[i] * rate / _SCALE[i] * _LARGEST[i]
     if not solve_linear(matrix, step):
         return False
@@ -124,7 +126,7 @@ def stepped(
     to[DP0] = x[DP0]
 
 
-@compiled
+@making
 def newton(
     hive: Hive, lane: FloatArray, x: FloatArray, work: Work, steps: int, tolerance: float
 ) -> bool:
@@ -165,7 +167,7 @@ def put_inertia(hive: Hive, inertia: FloatArray) -> None:
         inertia[C + z] = volume * 1.2
 
 
-@compiled
+@making
 def settle(
     hive: Hive, lane: FloatArray, x: FloatArray, work: Work, haste: float, tolerance: float
 ) -> bool:
@@ -202,7 +204,7 @@ def settle(
     return False
 
 
-@compiled
+@making
 def creep(hive: Hive, lane: FloatArray, x: FloatArray, work: Work, tolerance: float) -> float:
     """Improve ``x`` in place by steps of ten minutes; return the worst balance of the best state.
 
@@ -243,7 +245,7 @@ def first_guess(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None
     x[DP0] = 0.0
 
 
-@compiled
+@making
 def solve_lane(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> int:
     """Put the steady state of a hive at a condition into ``x`` [10]; return what became of it."""
     # A small colony gives little: its balances close to as much of it as a large one's.
@@ -264,7 +266,7 @@ def solve_lane(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> int:
     return CLOSED if closed else NO_REST
 
 
-@compiled
+@making
 def solve_all(hives: Hive, owner: NDArray[np.int64], lanes: FloatArray, answers: Answers) -> None:
     """Solve lanes [N, 8], each of the hive ``owner`` [N] names, into ``answers``.
 

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from calveth.core.compiled import compiled
+from calveth.core.compiled import making
 from calveth.core.nest.kernel_arrays import LANE_COLUMNS, NINE, FloatArray
 from calveth.core.year.chains import CELLS
 
@@ -106,7 +106,7 @@ class Held(NamedTuple):
     rain: FloatArray
 
 
-@compiled
+@making
 def new_held() -> Held:
     """Return the store of an empty hive."""
     return Held(

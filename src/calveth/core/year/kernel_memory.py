@@ -6,7 +6,7 @@ from math import exp
 
 from calveth.core import constants as c
 from calveth.core import constants_year as y
-from calveth.core.compiled import compiled
+from calveth.core.compiled import compiled, folded
 from calveth.core.nest.kernel_arrays import (
     PE,
     TE,
@@ -92,17 +92,17 @@ _AIR_J_M3K, _AIR_KG_M3 = 1.2 * c.AIR_HEAT_CAPACITY.value, 1.2
 _BETA_W = 1.0 / (1.27 * c.AIR_HEAT_CAPACITY.value * c.LEWIS_FACTOR.value * _R_VAPOUR * 278.0)
 
 
-@compiled
-def outer_film_w_m2k(wall: FloatArray, outer: float) -> float:
+@folded
+def outer_film_w_m2k(walls: FloatArray, k: int, outer: float) -> float:
     """Return what the outer film of a wall conducts, per area inside [W/(m²·K)]."""
-    share = wall[WALL_SHARE]
-    film: float = wall[WALL_RATIO] / (share * outer + (1.0 - share) * _STILL_M2K_W)
+    share = walls[k, WALL_SHARE]
+    film: float = walls[k, WALL_RATIO] / (share * outer + (1.0 - share) * _STILL_M2K_W)
     return film
 
 
-@compiled
+@folded
 def outer_air_degc(
-    wall: FloatArray, hour: FloatArray, outer: float, drying_w_m2: FloatArray
+    walls: FloatArray, k: int, hour: FloatArray, outer: float, drying_w_m2: FloatArray
 ) -> float:
     """Return the temperature of the outer air a wall feels: with sun, sky and rain that dries.
 
@@ -110,21 +110,21 @@ def outer_air_degc(
     ventilated gap only what the gap lets through. Of the four sides the mean: as they are built
     alike, the wall answers to it as their mean would.
     """
-    face = wall[WALL_FACE]
+    face = walls[k, WALL_FACE]
     degc: float = hour[TE]
     if face == FLOOR:
         return degc
     if face == LID:
-        gain = wall[WALL_ABSORBS] * hour[SUN_LID] - wall[WALL_EMITS] * hour[SKY_W]
+        gain = walls[k, WALL_ABSORBS] * hour[SUN_LID] - walls[k, WALL_EMITS] * hour[SKY_W]
     else:
-        gain = -wall[WALL_EMITS] * _SKY_OF_WALL * hour[SKY_W]
+        gain = -walls[k, WALL_EMITS] * _SKY_OF_WALL * hour[SKY_W]
         for side in range(4):
-            gain += 0.25 * (wall[WALL_ABSORBS] * hour[SUN_SIDE + side] - drying_w_m2[side])
-    degc += gain * outer * wall[WALL_SHARE]
+            gain += 0.25 * (walls[k, WALL_ABSORBS] * hour[SUN_SIDE + side] - drying_w_m2[side])
+    degc += gain * outer * walls[k, WALL_SHARE]
     return degc
 
 
-@compiled
+@folded
 def remember_walls(
     hive: Hive,
     shell: Shell,
@@ -140,76 +140,97 @@ def remember_walls(
     comes to the outside, and as Tso follows q it is solved for here. ``felt`` [7, 5] holds outer
     air, dh, and the two memories of inner surface (dry, settled) with that of the outer one.
     """
+    walls = shell.walls
+    laws = work.laws
+    by_in = shell.inner_by
+    by_out = shell.outer_by
+    inner_modes = shell.inner
+    outer_modes = shell.outer
+    dry_modes = held.dry
+    wet_modes = held.settled
+    hold = work.hold
+    melting = held.melting
+    film_kg = held.film_kg
+    ice = held.ice
+    films = shell.film
+    outer_films = shell.outer_film
+    surfaces = hive.surfaces
     outer = outer_film_m2k_w(hour[WIND], hour[TE])
-    work.hold[:] = 0.0
-    for k in range(shell.walls.shape[0]):
-        wall, law = shell.walls[k], work.laws[k]
-        law[:] = 0.0
-        area = wall[WALL_AREA]
+    hold[:] = 0.0
+    laws[:] = 0.0
+    for k in range(walls.shape[0]):
+        area = walls[k, WALL_AREA]
         if area <= 0.0:
-            law[LAW_PAST] = hour[TE]
+            laws[k, LAW_PAST] = hour[TE]
             continue
-        sun = outer_air_degc(wall, hour, outer, drying_w_m2)
-        more = outer_film_w_m2k(wall, outer) - shell.outer_film[k]
+        sun = outer_air_degc(walls, k, hour, outer, drying_w_m2)
+        more = outer_film_w_m2k(walls, k, outer) - outer_films[k]
         inner, outer_dry, wet, outer_wet = 0.0, 0.0, 0.0, 0.0
         for m in range(CELLS):
-            inner += shell.inner[k, m] * held.dry[k, m]
-            outer_dry += shell.outer[k, m] * held.dry[k, m]
-            wet += shell.inner[k, m] * held.settled[k, m]
-            outer_wet += shell.outer[k, m] * held.settled[k, m]
-        by_in, by_out = shell.inner_by[k], shell.outer_by[k]
-        stiff = more / (1.0 + more * by_out[BROUGHT])
+            inner += inner_modes[k, m] * dry_modes[k, m]
+            outer_dry += outer_modes[k, m] * dry_modes[k, m]
+            wet += inner_modes[k, m] * wet_modes[k, m]
+            outer_wet += outer_modes[k, m] * wet_modes[k, m]
+        stiff = more / (1.0 + more * by_out[k, BROUGHT])
         # Without air inside and without what settles now.
-        brought = stiff * (sun * (1.0 - by_out[OUTSIDE]) - outer_dry)
-        past = inner + by_in[OUTSIDE] * sun + by_in[BROUGHT] * brought
-        wet -= by_in[BROUGHT] * stiff * outer_wet
-        law[LAW_FOLLOW] = by_in[INSIDE] - by_in[BROUGHT] * stiff * by_out[INSIDE]
-        law[LAW_LATENT] = by_in[SETTLING] - by_in[BROUGHT] * stiff * by_out[SETTLING]
-        wet -= law[LAW_LATENT] * held.melting[k]
-        law[LAW_PAST] = past + wet
-        film = held.film_kg[k]
-        law[LAW_STORE], law[LAW_ICE] = film / HOUR_S, held.ice[k]
-        law[LAW_PATCH] = min(film / (area * _WET_KG_M2), 1.0)
+        brought = stiff * (sun * (1.0 - by_out[k, OUTSIDE]) - outer_dry)
+        past = inner + by_in[k, OUTSIDE] * sun + by_in[k, BROUGHT] * brought
+        wet -= by_in[k, BROUGHT] * stiff * outer_wet
+        laws[k, LAW_FOLLOW] = by_in[k, INSIDE] - by_in[k, BROUGHT] * stiff * by_out[k, INSIDE]
+        laws[k, LAW_LATENT] = by_in[k, SETTLING] - by_in[k, BROUGHT] * stiff * by_out[k, SETTLING]
+        wet -= laws[k, LAW_LATENT] * melting[k]
+        laws[k, LAW_PAST] = past + wet
+        film = film_kg[k]
+        laws[k, LAW_STORE], laws[k, LAW_ICE] = film / HOUR_S, ice[k]
+        laws[k, LAW_PATCH] = min(film / (area * _WET_KG_M2), 1.0)
         felt[k, 0], felt[k, 1], felt[k, 2], felt[k, 3] = sun, more, outer_dry, outer_wet
-        z = int(hive.surfaces[k, SURFACE_ZONE])
-        scaled = area * wall[WALL_SCALE] * shell.film[k]
-        work.hold[z, HOLD_SHELL] += scaled * (1.0 - law[LAW_FOLLOW])
-        work.hold[z, HOLD_SHELL_W] += scaled * past + area * shell.film[k] * wet
+        z = int(surfaces[k, SURFACE_ZONE])
+        scaled = area * walls[k, WALL_SCALE] * films[k]
+        hold[z, HOLD_SHELL] += scaled * (1.0 - laws[k, LAW_FOLLOW])
+        hold[z, HOLD_SHELL_W] += scaled * past + area * films[k] * wet
 
 
-@compiled
+@folded
 def remember_stores(shell: Shell, held: Held, work: Work) -> None:
     """Put what air, contents, boards and combs hold into ``work.hold``."""
+    hold = work.hold
+    combs = shell.combs
+    walls = shell.walls
+    x = held.x
+    carry = held.carry
+    comb_degc = held.comb_degc
+    comb_bound = held.comb_bound
+    comb_kg = held.comb_kg
+    surface_degc = held.surface_degc
+    bound = held.bound
     air = shell.extra[AIR_M3]
     for z in range(3):
-        hold, comb = work.hold[z], shell.combs[z]
         share = 0.6 if z == 1 else 0.2
-        g, capacity = comb[COMB_G], comb[COMB_HEAT]
+        g, capacity = combs[z, COMB_G], combs[z, COMB_HEAT]
         # Exact for an air that stays as it is through the hour.
         whole = capacity / HOUR_S * -(exp(-g * HOUR_S / capacity) - 1.0)
         own = air * share * _AIR_J_M3K / HOUR_S
-        hold[HOLD_HEAT] = whole + own
-        hold[HOLD_HEAT_W] = whole * held.comb_degc[z] + own * held.x[T + z] + held.carry[T + z]
+        hold[z, HOLD_HEAT] = whole + own
+        hold[z, HOLD_HEAT_W] = whole * comb_degc[z] + own * x[T + z] + carry[T + z]
         volume = air * share / (_R_VAPOUR * HOUR_S)
-        hold[HOLD_VAPOUR] = volume
-        hold[HOLD_VAPOUR_KG] = volume * held.x[P + z] / (held.x[T + z] + _KELVIN)
-        hold[HOLD_VAPOUR_KG] += held.carry[P + z]
-        hold[HOLD_CO2] = air * share * _AIR_KG_M3 / HOUR_S
-        hold[HOLD_CO2_KG] = hold[HOLD_CO2] * held.x[C + z] + held.carry[C + z]
-        k, _ = taken_up(comb[COMB_SORB], comb[COMB_WATER], saturation_pa(held.comb_degc[z]))
-        hold[HOLD_BOARD] += k
-        hold[HOLD_BOARD_KG] += k * held.comb_bound[z] * saturation_pa(held.comb_degc[z])
-        hold[HOLD_COMB] = held.comb_kg[z] / HOUR_S
-        hold[HOLD_PATCH] = min(held.comb_kg[z] / max(comb[COMB_CLING], 1e-9), 1.0)
-    for k in range(shell.walls.shape[0]):
-        wall = shell.walls[k]
-        if wall[WALL_CAPACITY] <= 0.0:
+        hold[z, HOLD_VAPOUR] = volume
+        hold[z, HOLD_VAPOUR_KG] = volume * x[P + z] / (x[T + z] + _KELVIN)
+        hold[z, HOLD_VAPOUR_KG] += carry[P + z]
+        hold[z, HOLD_CO2] = air * share * _AIR_KG_M3 / HOUR_S
+        hold[z, HOLD_CO2_KG] = hold[z, HOLD_CO2] * x[C + z] + carry[C + z]
+        k, _ = taken_up(combs[z, COMB_SORB], combs[z, COMB_WATER], saturation_pa(comb_degc[z]))
+        hold[z, HOLD_BOARD] += k
+        hold[z, HOLD_BOARD_KG] += k * comb_bound[z] * saturation_pa(comb_degc[z])
+        hold[z, HOLD_COMB] = comb_kg[z] / HOUR_S
+        hold[z, HOLD_PATCH] = min(comb_kg[z] / max(combs[z, COMB_CLING], 1e-9), 1.0)
+    for k in range(walls.shape[0]):
+        if walls[k, WALL_CAPACITY] <= 0.0:
             continue
         z = zone_of(k)
-        saturated = saturation_pa(held.surface_degc[k])
-        inward, _ = taken_up(wall[WALL_SORB], wall[WALL_CAPACITY], saturated)
-        work.hold[z, HOLD_BOARD] += inward
-        work.hold[z, HOLD_BOARD_KG] += inward * held.bound[k] * saturated
+        saturated = saturation_pa(surface_degc[k])
+        inward, _ = taken_up(walls[k, WALL_SORB], walls[k, WALL_CAPACITY], saturated)
+        hold[z, HOLD_BOARD] += inward
+        hold[z, HOLD_BOARD_KG] += inward * bound[k] * saturated
 
 
 @compiled
@@ -233,7 +254,7 @@ def taken_up(conductance: float, capacity: float, saturated: float) -> tuple[flo
     return conductance * filled / rate, filled
 
 
-@compiled
+@folded
 def keep_walls(
     hive: Hive,
     shell: Shell,
@@ -243,82 +264,103 @@ def keep_walls(
     ledger: FloatArray,
 ) -> float:
     """Move the walls through the hour; return the heat they let out to the outer air [W]."""
+    walls = shell.walls
+    by_out = shell.outer_by
+    gain = shell.gain
+    decay = shell.decay
+    dry_modes = held.dry
+    wet_modes = held.settled
+    melting = held.melting
+    at = work.at
+    outer_films = shell.outer_film
+    surfaces = hive.surfaces
+    x = held.x
     out = 0.0
-    for k in range(shell.walls.shape[0]):
-        wall, at = shell.walls[k], work.at[k]
-        area = wall[WALL_AREA]
+    for k in range(walls.shape[0]):
+        area = walls[k, WALL_AREA]
         if area <= 0.0:
             continue
-        z = int(hive.surfaces[k, SURFACE_ZONE])
-        inside = held.x[T + z]
-        latent = at[AT_W] / area - held.melting[k]
-        sun, more, by_out = felt[k, 0], felt[k, 1], shell.outer_by[k]
-        below = 1.0 + more * by_out[BROUGHT]
-        dry = felt[k, 2] + by_out[INSIDE] * inside + by_out[OUTSIDE] * sun
+        z = int(surfaces[k, SURFACE_ZONE])
+        inside = x[T + z]
+        latent = at[k, AT_W] / area - melting[k]
+        sun, more = felt[k, 0], felt[k, 1]
+        below = 1.0 + more * by_out[k, BROUGHT]
+        dry = felt[k, 2] + by_out[k, INSIDE] * inside + by_out[k, OUTSIDE] * sun
         brought = more * (sun - dry) / below
-        outer = dry + by_out[BROUGHT] * brought
-        wet = felt[k, 3] + by_out[SETTLING] * latent
+        outer = dry + by_out[k, BROUGHT] * brought
+        wet = felt[k, 3] + by_out[k, SETTLING] * latent
         brought_wet = -more * wet / below
-        outer_wet = wet + by_out[BROUGHT] * brought_wet
-        scaled = area * wall[WALL_SCALE]
-        film = shell.outer_film[k]
+        outer_wet = wet + by_out[k, BROUGHT] * brought_wet
+        scaled = area * walls[k, WALL_SCALE]
+        film = outer_films[k]
         flow = scaled * (film * (outer - sun) - brought)
         flow += area * (film * outer_wet - brought_wet)
         out += flow
         felt[k, 4] = outer + outer_wet
         for m in range(CELLS):
-            gain = shell.gain[k, m]
-            held.dry[k, m] = (
-                shell.decay[k, m] * held.dry[k, m]
-                + gain[INSIDE] * inside + gain[OUTSIDE] * sun + gain[BROUGHT] * brought
+            dry_modes[k, m] = (
+                decay[k, m] * dry_modes[k, m]
+                + gain[k, m, INSIDE] * inside + gain[k, m, OUTSIDE] * sun
+                + gain[k, m, BROUGHT] * brought
             )  # fmt: skip
-            held.settled[k, m] = (
-                shell.decay[k, m] * held.settled[k, m]
-                + gain[SETTLING] * latent + gain[BROUGHT] * brought_wet
+            wet_modes[k, m] = (
+                decay[k, m] * wet_modes[k, m]
+                + gain[k, m, SETTLING] * latent + gain[k, m, BROUGHT] * brought_wet
             )  # fmt: skip
-        ledger[L_HEAT_MELT] += held.melting[k] * area * HOUR_S
+        ledger[L_HEAT_MELT] += melting[k] * area * HOUR_S
     ledger[L_HEAT_OUT] += out * HOUR_S
     return out
 
 
-@compiled
+@folded
 def keep_bound(shell: Shell, held: Held, x: FloatArray, ledger: FloatArray) -> None:
     """Move contents, and what boards and combs have bound, through the hour.
 
     Called before ``held.x`` and ``held.surface_degc`` move on: what the balance was given counts.
     """
+    combs = shell.combs
+    walls = shell.walls
+    comb_degc = held.comb_degc
+    comb_bound = held.comb_bound
+    comb_kg = held.comb_kg
+    bound = held.bound
+    deep = held.deep
+    surface_degc = held.surface_degc
+    film_kg = held.film_kg
     for z in range(3):
-        comb = shell.combs[z]
-        saturated = saturation_pa(held.comb_degc[z])
-        k, _ = taken_up(comb[COMB_SORB], comb[COMB_WATER], saturated)
-        taken = k * (x[P + z] - held.comb_bound[z] * saturated) * HOUR_S
-        if comb[COMB_WATER] > 0.0:
-            held.comb_bound[z] += taken / comb[COMB_WATER]
+        saturated = saturation_pa(comb_degc[z])
+        k, _ = taken_up(combs[z, COMB_SORB], combs[z, COMB_WATER], saturated)
+        taken = k * (x[P + z] - comb_bound[z] * saturated) * HOUR_S
+        if combs[z, COMB_WATER] > 0.0:
+            comb_bound[z] += taken / combs[z, COMB_WATER]
             ledger[L_HEAT_BOUND] += taken * _WATER_J
-            if held.comb_bound[z] > 1.0:
+            if comb_bound[z] > 1.0:
                 # More than it can bind stands on it.
-                held.comb_kg[z] += (held.comb_bound[z] - 1.0) * comb[COMB_WATER]
-                held.comb_bound[z] = 1.0
-        share = -(exp(-comb[COMB_G] * HOUR_S / comb[COMB_HEAT]) - 1.0)
-        held.comb_degc[z] += share * (x[T + z] - held.comb_degc[z])
-    for k in range(shell.walls.shape[0]):
-        wall = shell.walls[k]
-        if wall[WALL_CAPACITY] <= 0.0:
+                comb_kg[z] += (comb_bound[z] - 1.0) * combs[z, COMB_WATER]
+                comb_bound[z] = 1.0
+        share = -(exp(-combs[z, COMB_G] * HOUR_S / combs[z, COMB_HEAT]) - 1.0)
+        comb_degc[z] += share * (x[T + z] - comb_degc[z])
+    for k in range(walls.shape[0]):
+        if walls[k, WALL_CAPACITY] <= 0.0:
             continue
-        saturated = saturation_pa(held.surface_degc[k])
-        inward, _ = taken_up(wall[WALL_SORB], wall[WALL_CAPACITY], saturated)
-        taken = inward * (x[P + zone_of(k)] - held.bound[k] * saturated) * HOUR_S
-        held.bound[k] += taken / wall[WALL_CAPACITY]
+        saturated = saturation_pa(surface_degc[k])
+        inward, _ = taken_up(walls[k, WALL_SORB], walls[k, WALL_CAPACITY], saturated)
+        taken = inward * (x[P + zone_of(k)] - bound[k] * saturated) * HOUR_S
+        bound[k] += taken / walls[k, WALL_CAPACITY]
         ledger[L_HEAT_BOUND] += taken * _WATER_J
-        if held.bound[k] > 1.0:
-            held.film_kg[k] += (held.bound[k] - 1.0) * wall[WALL_CAPACITY]
-            held.bound[k] = 1.0
+        if bound[k] > 1.0:
+            film_kg[k] += (bound[k] - 1.0) * walls[k, WALL_CAPACITY]
+            bound[k] = 1.0
         # Into the depth and back; the two layers share what they hold.
-        both = wall[WALL_CAPACITY] * wall[WALL_DEEP] / (wall[WALL_CAPACITY] + wall[WALL_DEEP])
-        rate = wall[WALL_INWARD] * saturated * HOUR_S / both
-        moved = both * (held.bound[k] - held.deep[k]) * -(exp(-rate) - 1.0)
-        held.bound[k] -= moved / wall[WALL_CAPACITY]
-        held.deep[k] += moved / wall[WALL_DEEP]
+        both = (
+            walls[k, WALL_CAPACITY]
+            * walls[k, WALL_DEEP]
+            / (walls[k, WALL_CAPACITY] + walls[k, WALL_DEEP])
+        )
+        rate = walls[k, WALL_INWARD] * saturated * HOUR_S / both
+        moved = both * (bound[k] - deep[k]) * -(exp(-rate) - 1.0)
+        bound[k] -= moved / walls[k, WALL_CAPACITY]
+        deep[k] += moved / walls[k, WALL_DEEP]
 
 
 @compiled
@@ -328,25 +370,29 @@ def freeze_and_melt(shell: Shell, held: Held, k: int, settled_kg: float, icy: fl
     Half of the heat that would bring the surface to 0 °C is turned over; it is taken from the wall
     as `Held.melting` [W/m²], positive where ice melts.
     """
+    film_kg = held.film_kg
+    ice = held.ice
+    melting = held.melting
+    surface_degc = held.surface_degc
     area = shell.walls[k, WALL_AREA]
-    before = held.film_kg[k]
-    ice_kg = before * held.ice[k]
-    ice_kg += settled_kg * icy if settled_kg > 0.0 else settled_kg * held.ice[k]
+    before = film_kg[k]
+    ice_kg = before * ice[k]
+    ice_kg += settled_kg * icy if settled_kg > 0.0 else settled_kg * ice[k]
     after = max(before + settled_kg, 0.0)
-    held.film_kg[k] = after
-    held.melting[k] = 0.0
+    film_kg[k] = after
+    melting[k] = 0.0
     if after <= 0.0:
-        held.ice[k] = 0.0
+        ice[k] = 0.0
         return
     ice_kg = min(max(ice_kg, 0.0), after)
-    degc = held.surface_degc[k]
+    degc = surface_degc[k]
     able = 0.5 * shell.film[k] * degc * area * HOUR_S / _MELT_J
     turned = min(able, ice_kg) if degc > 0.0 else max(able, ice_kg - after)
-    held.melting[k] = turned * _MELT_J / (area * HOUR_S)
-    held.ice[k] = (ice_kg - turned) / after
+    melting[k] = turned * _MELT_J / (area * HOUR_S)
+    ice[k] = (ice_kg - turned) / after
 
 
-@compiled
+@folded
 def rain_on_walls(
     shell: Shell,
     held: Held,

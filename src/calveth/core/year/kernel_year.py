@@ -7,11 +7,13 @@ the next hour, so that nothing is lost over the year; hours that did not settle 
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 
 from calveth.core import constants as c
 from calveth.core.airflow.kernel import JOINT_CP, STRIP_CP
-from calveth.core.compiled import compiled
+from calveth.core.compiled import compiled, folded, making
 from calveth.core.nest.kernel import evaluate
 from calveth.core.nest.kernel_arrays import (
     AIR_W,
@@ -120,36 +122,55 @@ _VENT_HEIGHT_M = 0.02
 # has not settled when it is left open by more.
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
 _PLAIN, _SEARCH = 8, 25
+# The middle wall, whose outside tells how fast rain dries.
+_MIDDLE = 3
 LID_SURFACES = 2
 
 
+class Room(NamedTuple):
+    """Arrays an hour is worked out in: states tried, what walls feel, rain that dries."""
+
+    step: FloatArray
+    trial: FloatArray
+    before: FloatArray
+    none: FloatArray
+    x: FloatArray
+    felt: FloatArray
+    drying_w_m2: FloatArray
+    row: FloatArray
+
+
 @compiled
-def close_hour(
-    hive: Hive,
-    hour: FloatArray,
-    x: FloatArray,
-    work: Work,
-    step: FloatArray,
-    trial: FloatArray,
-    inertia: FloatArray,
-) -> int:
-    """Close the balances of an hour from the state before; return how many passes it took."""
-    before = x.copy()
+def close_hour(hive: Hive, hour: FloatArray, work: Work, room: Room) -> int:
+    """Close the balances of an hour from the state before.
+
+    Return how many passes it took, -1 where plain steps of Newton's method do not.
+    """
+    x, step, trial = room.x, room.step, room.trial
+    for i in range(x.size):
+        room.before[i] = x[i]
     evaluate(hive, hour, x, work)
     for passes in range(_PLAIN):
         if worst_of(work.residual) <= _CLOSED:
             return passes
-        if not newton_step(work, inertia, 0.0, step):
-            break
+        if not newton_step(work, room.none, 0.0, step):
+            return -1
         stepped(x, step, 1.0, hour[PRESSURE], trial)
-        x[:] = trial
+        for i in range(x.size):
+            x[i] = trial[i]
         evaluate(hive, hour, x, work)
-    if worst_of(work.residual) <= _CLOSED:
-        return _PLAIN
-    # Where the air turns in a joint or between two zones whole steps jump to and fro over the kink.
-    x[:] = before
-    if not newton(hive, hour, x, work, _SEARCH, _CLOSED):
-        creep(hive, hour, x, work, _CLOSED)
+    return _PLAIN if worst_of(work.residual) <= _CLOSED else -1
+
+
+@making
+def search_hour(hive: Hive, hour: FloatArray, work: Work, room: Room) -> int:
+    """Close an hour slower: where the air turns in a joint or between two zones whole steps jump.
+
+    Return the passes it counts as.
+    """
+    room.x[:] = room.before
+    if not newton(hive, hour, room.x, work, _SEARCH, _CLOSED):
+        creep(hive, hour, room.x, work, _CLOSED)
     return _PLAIN + _SEARCH
 
 
@@ -162,52 +183,57 @@ def turn_to_wind(hive: Hive, shell: Shell, sector: int) -> None:
         hive.joints[k, JOINT_CP] = shell.joint_cp[sector, k]
 
 
-@compiled
+@folded
 def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: FloatArray) -> None:
     """Move the water on surfaces and combs through the hour: settle, freeze, drip, run, drain.
 
     What drips from the lid, runs down the walls or comes off the combs falls on the floor; what
     the floor does not hold runs out. A quilt draws up what stands under the lid.
     """
+    film_kg = held.film_kg
+    ice = held.ice
+    surface_degc = held.surface_degc
+    comb_kg = held.comb_kg
+    walls = shell.walls
+    at = work.at
+    extra = shell.extra
     dripped = 0.0
-    for k in range(shell.walls.shape[0]):
-        area = shell.walls[k, WALL_AREA]
+    for k in range(walls.shape[0]):
+        area = walls[k, WALL_AREA]
         if area <= 0.0:
             continue
-        held.surface_degc[k] = work.at[k, AT_DEGC]
-        icy = min(max(0.5 - held.surface_degc[k], 0.0), 1.0)
-        freeze_and_melt(shell, held, k, work.at[k, AT_KG_S] * HOUR_S, icy)
-        if k < LID_SURFACES and shell.extra[QUILT_ON] > 0.0:
-            room = max(shell.extra[QUILT_KG] - held.quilt[0], 0.0)
-            drawn = min(held.film_kg[k] * (1.0 - held.ice[k]), room)
+        surface_degc[k] = at[k, AT_DEGC]
+        icy = min(max(0.5 - surface_degc[k], 0.0), 1.0)
+        freeze_and_melt(shell, held, k, at[k, AT_KG_S] * HOUR_S, icy)
+        if k < LID_SURFACES and extra[QUILT_ON] > 0.0:
+            room = max(extra[QUILT_KG] - held.quilt[0], 0.0)
+            drawn = min(film_kg[k] * (1.0 - ice[k]), room)
             held.quilt[0] += drawn
             take_off(held, k, drawn)
             ledger[L_WATER_QUILT_UP] += drawn
-        if shell.walls[k, WALL_FLAT] < 0.0:
+        if walls[k, WALL_FLAT] < 0.0:
             continue
         # Ice holds on.
-        over = min(
-            held.film_kg[k] - shell.walls[k, WALL_CLING], held.film_kg[k] * (1.0 - held.ice[k])
-        )
+        over = min(film_kg[k] - walls[k, WALL_CLING], film_kg[k] * (1.0 - ice[k]))
         if over > 0.0:
             take_off(held, k, over)
             dripped += over
             if k < LID_SURFACES:
                 row[S_DRIP] += over
     for z in range(3):
-        held.comb_kg[z] = max(held.comb_kg[z] + work.comb_kg_s[z] * HOUR_S, 0.0)
-        over = held.comb_kg[z] - shell.combs[z, COMB_CLING]
+        comb_kg[z] = max(comb_kg[z] + work.comb_kg_s[z] * HOUR_S, 0.0)
+        over = comb_kg[z] - shell.combs[z, COMB_CLING]
         if over > 0.0:
-            held.comb_kg[z] -= over
+            comb_kg[z] -= over
             dripped += over
     floor = 5
     # What comes down is water; it mixes into what lies there.
-    whole = held.film_kg[floor] + dripped
+    whole = film_kg[floor] + dripped
     if whole > 0.0:
-        held.ice[floor] *= held.film_kg[floor] / whole
-    held.film_kg[floor] = whole
-    most = 0.0 if shell.extra[FLOOR_DRAINS] > 0.0 else shell.walls[floor, WALL_CLING]
-    over = min(whole - most, whole * (1.0 - held.ice[floor]))
+        ice[floor] *= film_kg[floor] / whole
+    film_kg[floor] = whole
+    most = 0.0 if extra[FLOOR_DRAINS] > 0.0 else walls[floor, WALL_CLING]
+    over = min(whole - most, whole * (1.0 - ice[floor]))
     if over > 0.0:
         take_off(held, floor, over)
         ledger[L_WATER_DRAINED] += over
@@ -222,7 +248,7 @@ def take_off(held: Held, k: int, kg: float) -> None:
     held.ice[k] = min(ice / held.film_kg[k], 1.0) if held.film_kg[k] > 0.0 else 0.0
 
 
-@compiled
+@folded
 def keep_quilt(
     shell: Shell, held: Held, hour: FloatArray, ledger: FloatArray, row: FloatArray
 ) -> None:
@@ -254,7 +280,7 @@ def keep_quilt(
     ledger[L_WATER_QUILT_OUT] += out
 
 
-@compiled
+@folded
 def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatArray) -> None:
     """Add an hour's heat, water and CO2 to the ledger."""
     sums, bees = work.sums, work.sums[METABOLIC_W]
@@ -277,29 +303,35 @@ def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatA
     ledger[L_WORST] = max(ledger[L_WORST], worst)
 
 
-@compiled
+@folded
 def write_row(held: Held, work: Work, felt: FloatArray, row: FloatArray) -> None:
     """Put what is kept of an hour into its row."""
+    film_kg = held.film_kg
+    comb_kg = held.comb_kg
+    surface_degc = held.surface_degc
+    sums = work.sums
+    ice = held.ice
+    rain = held.rain
     x = held.x
     for z in range(3):
         row[S_T + z], row[S_P + z] = x[T + z], x[P + z]
-        row[S_COMBS] += held.comb_kg[z]
+        row[S_COMBS] += comb_kg[z]
         row[S_INFLOW] += work.zone_flows[z, 0]
         row[S_SHELL] += work.shell_w[z]
     for n in range(2):
         co2 = x[C + 1 + n]
         row[S_CO2 + n] = co2 / (co2 + _MOLAR * (1.0 - co2))
     for k in range(7):
-        row[S_TS + k], row[S_FILM + k] = held.surface_degc[k], held.film_kg[k]
-        row[S_ICE] += held.film_kg[k] * held.ice[k]
+        row[S_TS + k], row[S_FILM + k] = surface_degc[k], film_kg[k]
+        row[S_ICE] += film_kg[k] * ice[k]
     row[S_QUILT] = held.quilt[0]
-    row[S_RAIN] = max(held.rain[0], held.rain[1], held.rain[2], held.rain[3])
-    row[S_HEAT], row[S_AIR] = work.sums[METABOLIC_W], work.sums[AIR_W]
-    row[S_FAN], row[S_COOL] = work.sums[FAN_M3_S], work.sums[COOL_KG_S]
+    row[S_RAIN] = max(rain[0], rain[1], rain[2], rain[3])
+    row[S_HEAT], row[S_AIR] = sums[METABOLIC_W], sums[AIR_W]
+    row[S_FAN], row[S_COOL] = sums[FAN_M3_S], sums[COOL_KG_S]
     row[S_OUTER], row[S_OPEN] = felt[0, 4], worst_of(work.residual)
 
 
-@compiled
+@making
 def run_hours(
     hive: Hive,
     shell: Shell,
@@ -317,36 +349,70 @@ def run_hours(
     wind; ``series`` [N, 36] and ``ledger`` are written. ``held`` is where it begins and ends.
     """
     work = new_work(hive)
-    step, trial, inertia = np.empty(NINE), np.empty(10), np.zeros(NINE)
-    felt, drying = np.zeros((7, 5)), np.zeros(4)
-    x, row = held.x.copy(), np.zeros(series.shape[1])
-    sector, wall_degc = -1, held.surface_degc[3]
+    room = Room(
+        np.zeros(NINE), np.zeros(10), np.zeros(10), np.zeros(NINE), held.x.copy(),
+        np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]),
+    )  # fmt: skip
+    room.felt[_MIDDLE, 4] = held.surface_degc[_MIDDLE]
+    sector = -1
     for h in range(first, end):
-        hour = hours[h]
-        row[:] = 0.0
-        if int(hour[SECTOR]) != sector:
-            sector = int(hour[SECTOR])
+        if int(hours[h, SECTOR]) != sector:
+            sector = int(hours[h, SECTOR])
             turn_to_wind(hive, shell, sector)
-        rain_on_walls(shell, held, hour, wall_degc, exposed[sector], drying)
-        remember_walls(hive, shell, held, hour, work, drying, felt)
-        remember_stores(shell, held, work)
-        ledger[L_PASSES] += close_hour(hive, hour, x, work, step, trial, inertia)
-        keep_bound(shell, held, x, ledger)
-        for i in range(NINE):
-            held.x[i] = x[i]
-            held.carry[i] = work.residual[i]
-        held.x[DP0] = x[DP0]
-        keep_walls(hive, shell, held, work, felt, ledger)
-        wall_degc = felt[3, 4]
-        book(hive, hour, x, work, ledger)
-        keep_quilt(shell, held, hour, ledger, row)
-        keep_films(shell, held, work, ledger, row)
-        write_row(held, work, felt, row)
-        for i in range(row.size):
-            series[h, i] = row[i]
+        passes = begin_hour(hive, shell, held, hours[h], exposed[sector], work, room)
+        if passes < 0:
+            passes = search_hour(hive, hours[h], work, room)
+        ledger[L_PASSES] += passes
+        end_hour(hive, shell, held, hours[h], work, room, ledger)
+        for i in range(room.row.size):
+            series[h, i] = room.row[i]
 
 
 @compiled
+def begin_hour(
+    hive: Hive,
+    shell: Shell,
+    held: Held,
+    hour: FloatArray,
+    exposed: FloatArray,
+    work: Work,
+    room: Room,
+) -> int:
+    """Let walls and stores answer out of what they hold, and close the balances of an hour."""
+    felt, drying = room.felt, room.drying_w_m2
+    rain_on_walls(shell, held, hour, felt[_MIDDLE, 4], exposed, drying)
+    remember_walls(hive, shell, held, hour, work, drying, felt)
+    remember_stores(shell, held, work)
+    return close_hour(hive, hour, work, room)
+
+
+@compiled
+def end_hour(
+    hive: Hive,
+    shell: Shell,
+    held: Held,
+    hour: FloatArray,
+    work: Work,
+    room: Room,
+    ledger: FloatArray,
+) -> None:
+    """Keep what an hour has changed; what is told of it is left in ``room.row``."""
+    x, row, felt = room.x, room.row, room.felt
+    for i in range(row.size):
+        row[i] = 0.0
+    keep_bound(shell, held, x, ledger)
+    for i in range(NINE):
+        held.x[i] = x[i]
+        held.carry[i] = work.residual[i]
+    held.x[DP0] = x[DP0]
+    keep_walls(hive, shell, held, work, felt, ledger)
+    book(hive, hour, x, work, ledger)
+    keep_quilt(shell, held, hour, ledger, row)
+    keep_films(shell, held, work, ledger, row)
+    write_row(held, work, felt, row)
+
+
+@making
 def change_setting(was: Shell, now: Shell, held: Held) -> None:
     """Take what a hive holds over to another setting: its cells keep their temperature."""
     cells = np.empty(was.decay.shape[1])

@@ -121,7 +121,7 @@ _VENT_HEIGHT_M = 0.02
 # An hour is closed when its worst balance is open by less than this (1 is 1 W or 1e-6 kg/s), and
 # has not settled when it is left open by more.
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
-_PLAIN, _SEARCH = 8, 25
+_PLAIN, _SEARCH, _ONWARD = 8, 25, 0.5
 # The middle wall, whose outside tells how fast rain dries.
 _MIDDLE = 3
 LID_SURFACES = 2
@@ -147,8 +147,13 @@ def close_hour(hive: Hive, hour: FloatArray, work: Work, room: Room) -> int:
     Return how many passes it took, -1 where plain steps of Newton's method do not.
     """
     x, step, trial = room.x, room.step, room.trial
+    # Begin where the last two hours point to.
+    for i in range(NINE):
+        step[i] = x[i] - room.before[i]
+    stepped(x, step, _ONWARD, hour[PRESSURE], trial)
     for i in range(x.size):
         room.before[i] = x[i]
+        x[i] = trial[i]
     evaluate(hive, hour, x, work)
     for passes in range(_PLAIN):
         if worst_of(work.residual) <= _CLOSED:
@@ -350,7 +355,7 @@ def run_hours(
     """
     work = new_work(hive)
     room = Room(
-        np.zeros(NINE), np.zeros(10), np.zeros(10), np.zeros(NINE), held.x.copy(),
+        np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE), held.x.copy(),
         np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]),
     )  # fmt: skip
     room.felt[_MIDDLE, 4] = held.surface_degc[_MIDDLE]

@@ -205,7 +205,7 @@ class MainWindow(QMainWindow):
         if self._place is None:
             from calveth.app.areas.place_area import PlaceArea
 
-            self._place = PlaceArea(self.document, self.results, self.view)
+            self._place = PlaceArea(self.document, self.results, self.view, self._executor)
             self._place.import_wanted.connect(lambda *_: self.run("import_weather"))
             self._put_page("place", self._place)
         return self._place
@@ -307,16 +307,15 @@ class MainWindow(QMainWindow):
 
     def repaint_all(self) -> None:
         """Draw everything anew, in the colours there are now."""
-        self.ribbon.repaint_all()
-        if self._seasons is not None:
-            self._seasons.repaint_all()
         for widget in self.findChildren(QWidget):
-            widget.update()
+            # What keeps pictures of itself paints them anew.
+            getattr(widget, "repaint_all", widget.update)()
 
     def idle(self) -> bool:
         """Return whether nothing is under way."""
         plans = self._build_area.plans.idle() if self._build_area is not None else True
-        return plans and self.jobs.idle() and self.results.idle()
+        hours = self._place.hours.jobs.idle() if self._place is not None else True
+        return plans and hours and self.jobs.idle() and self.results.idle()
 
     def say(self, sentence: str) -> None:
         """Show a sentence in the status bar."""
@@ -376,6 +375,8 @@ class MainWindow(QMainWindow):
         self.jobs.cancel()
         if self._build_area is not None:
             self._build_area.close_plans()
+        if self._place is not None:
+            self._place.hours.jobs.close()
         self.results.close()
         self.document.close()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from concurrent.futures import Executor
 from dataclasses import replace
 from functools import partial
 from typing import Any, get_args
@@ -30,6 +31,7 @@ from calveth.app.widgets.compass import Compass
 from calveth.app.widgets.labels import ElidedLabel, label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import BearingBox, CountBox
+from calveth.app.widgets.weather_picture import WeatherPicture
 from calveth.catalogue.library import shipped_places
 from calveth.core.assess.indoors import room_months
 from calveth.core.calendar import MONTH_NAMES
@@ -65,9 +67,13 @@ class PlaceArea(QWidget):
 
     import_wanted = Signal()
 
-    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
+    def __init__(
+        self, document: Document, results: Results, view: ViewState,
+        executor: Executor | None = None,
+    ) -> None:  # fmt: skip
         super().__init__()
         self._document, self._results, self._view = document, results, view
+        self.hours = WeatherPicture(executor)
         self.title = ElidedLabel("title")
         self.source = label(role="muted", wrap=True)
         self.problem = label(role="wrong", wrap=True)
@@ -88,10 +94,14 @@ class PlaceArea(QWidget):
         column.addLayout(middle)
         column.addWidget(self.room_says)
         column.addWidget(self._table())
+        column.addWidget(self.hours)
         column.addWidget(self.problem)
         column.addStretch()
         document.changed.connect(self._show)
         results.updated.connect(self._show_room)
+        view.units_changed.connect(
+            lambda: self.hours.show_place(document.project.place, view.units)
+        )
         self._show()
 
     def _head(self) -> QHBoxLayout:
@@ -326,6 +336,7 @@ class PlaceArea(QWidget):
             f"{place.source} · humidity is the month's mean vapour pressure over saturation; "
             "bees, brood and honey for brood and flight are estimates"
         )
+        self.hours.show_place(place, self._view.units)
         self.altitude.set_value(place.altitude_m)
         self.latitude.set_value(place.latitude_deg)
         self.spread.set_value(place.day_to_day_spread_k)

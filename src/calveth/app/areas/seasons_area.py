@@ -159,10 +159,6 @@ class SeasonsArea(LateArea):
         """Have the year worked out while it is looked at."""
         self._results.look_at(YEAR_NODES, self.isVisible() and self.page != "plan")
 
-    def repaint_all(self) -> None:
-        """Paint pictures anew, after the look has changed."""
-        self.year.repaint_all()
-
     def _right(self) -> QWidget:
         body = QWidget()
         column = QVBoxLayout(body)

@@ -96,10 +96,6 @@ class YearPage(QWidget):
         """Stop playing."""
         self.play.setChecked(False)
 
-    def repaint_all(self) -> None:
-        """Paint anew, after the look has changed."""
-        self.picture.repaint_all()
-
     def _hour(self, hour: int) -> None:
         self.picture.set_hour(hour)
         if self._run is not None and self.isVisible():

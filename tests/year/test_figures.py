@@ -33,6 +33,7 @@ from calveth.core.year.questions import (
     one_more_centimetre,
     travel,
     vented_twin,
+    what_helped,
 )
 from calveth.core.year.result import winter_days
 from calveth.core.year.run import run_year
@@ -42,6 +43,7 @@ from calveth.texts.year import (
     centimetre_sentences,
     day_words,
     dry_sentences,
+    helped_sentences,
     hot_sentence,
     hour_words,
     larder_sentence,
@@ -284,6 +286,20 @@ class Questions(unittest.TestCase):
         bare = replace(case_of("composite").design, openings=())
         with self.assertRaisesRegex(DomainError, "entrance"):
             entrance_of(bare)
+
+    def test_a_remedy_of_the_months_helps_through_the_year(self) -> None:
+        from calveth.core.assess.remedies import remedies
+        from calveth.core.assess.result import assess_months
+
+        case = case_of("plain-boards")
+        catalogue = {m.id: m for m in shipped_materials()}
+        tried = remedies(assess_months(case), catalogue)[:1]
+        (helped,) = what_helped(case, tried, draws=4)
+        self.assertLess(helped.after.likely.lid_wet_nights, helped.before.likely.lid_wet_nights)
+        self.assertGreaterEqual(helped.drier_of_ten, 7)
+        (said,) = helped_sentences([helped])
+        self.assertIn("wet above the cluster", said)
+        self.assertEqual(what_helped(case, []), [])
 
     def test_travel_and_feed_table_are_the_same_years(self) -> None:
         places = [s.place for s in shipped_places() if s.id in ("skerrel", "norrvatn")]

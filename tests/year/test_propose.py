@@ -49,7 +49,7 @@ class Propose(unittest.TestCase):
     def test_limits_that_mean_nothing_are_refused(self) -> None:
         for limits in ({"lift_kg": -1.0}, {"cost_eur": -5.0}, {"outer_m": 0.0}, {"dry_of_ten": 11}):
             with self.subTest(limits=limits), self.assertRaises(DomainError):
-                Limits(**limits)  # type: ignore[arg-type]
+                Limits(**limits)
 
     def test_candidates_are_what_ships_round_the_same_cavity_in_several_sizes(self) -> None:
         found = candidates(case_of("timber"))

@@ -11,7 +11,8 @@ from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.season_plan import Setting
 from calveth.core.materials import Material
 from calveth.core.year.draws import YearBands, less_in
-from calveth.core.year.questions import Centimetre, OpenShare
+from calveth.core.year.questions import Centimetre, Helped, OpenShare
+from calveth.texts.remedies import what_is_done
 from calveth.texts.units import METRIC, UnitSystem
 
 
@@ -288,6 +289,22 @@ def plan_sentences(design: Design, settings: Sequence[tuple[int, Setting]]) -> l
         for day, words in plan_acts(design, settings)
     ]
     return found or ["The plan changes nothing on this hive."]
+
+
+def helped_sentences(found: Sequence[Helped], units: UnitSystem = METRIC) -> list[str]:
+    """Return what each remedy does through the year."""
+    rows = []
+    for h in found:
+        was, now = h.before.likely, h.after.likely
+        sure = f", drier in {h.drier_of_ten:.0f} of 10 draws" if h.before.values.size else ""
+        done = what_is_done(h.remedy, units)
+        rows.append(
+            f"{done[0].upper()}{done[1:]}: wet above the cluster {was.lid_wet_nights:.0f} → "
+            f"{now.lid_wet_nights:.0f} winter nights, along the rim {was.rim_wet_nights:.0f} → "
+            f"{now.rim_wet_nights:.0f}{sure}; honey {units.number(was.winter_honey_kg, 'mass', 1)} "
+            f"→ {write_band(h.after, 'winter_honey_kg', units)}."
+        )
+    return rows
 
 
 def pair_words(one: YearBands, two: YearBands, name: str) -> str:

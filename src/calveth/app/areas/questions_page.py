@@ -14,10 +14,11 @@ from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.core.case import HiveCase
 from calveth.core.year.draws import YearBands
-from calveth.core.year.questions import Centimetre, OpenShare
+from calveth.core.year.questions import Centimetre, Helped, OpenShare
 from calveth.texts.year import (
     centimetre_sentences,
     dry_sentences,
+    helped_sentences,
     hot_sentence,
     larder_sentence,
     plan_sentences,
@@ -31,10 +32,11 @@ DRAWS = 8
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Tried:
-    """What was tried on the year: a centimetre of every layer, and widths of the entrance."""
+    """What was tried on the year: a centimetre of every layer, widths of the entrance, remedies."""
 
     centimetres: tuple[Centimetre, ...]
     widths: tuple[OpenShare, ...]
+    helped: tuple[Helped, ...]
 
 
 class QuestionsPage(QWidget):
@@ -45,7 +47,7 @@ class QuestionsPage(QWidget):
         self._document, self._results, self._view, self._jobs = document, results, view, jobs
         self._tried: tuple[HiveCase, Tried] | None = None
         self._working = ""
-        self.button = QPushButton("Try centimetres and widths")
+        self.button = QPushButton("Try centimetres, widths and remedies")
         self.button.clicked.connect(self._press)
         self.state = label("", "muted", wrap=True)
         self._answers = QVBoxLayout()
@@ -69,7 +71,7 @@ class QuestionsPage(QWidget):
             self._working = ""
         run, bands = self._results.year(design_id), self._results.year_ranges(design_id)
         self.button.setEnabled(run is not None)
-        self.button.setText("Stop" if self._working else "Try centimetres and widths")
+        self.button.setText("Stop" if self._working else "Try centimetres, widths and remedies")
         if run is None or bands is None:
             share = self._results.year_share(design_id)
             far = "" if share is None else f" {100 * share:.0f} %"
@@ -89,14 +91,16 @@ class QuestionsPage(QWidget):
         self._ask("What happens on the hottest day?", [hot_sentence(bands, units)])
         tried = self._tried_for(bands)
         centimetres = ["Not tried yet: press the button above."]
-        widths = list(centimetres)
+        widths, helps = list(centimetres), list(centimetres)
         if tried is not None:
             case = bands.case
             centimetres = centimetre_sentences(
                 case.design, case.materials, tried.centimetres, units
             )
             widths = width_sentences(tried.widths, units)
+            helps = helped_sentences(tried.helped, units) or ["Nothing that was tried does."]
         self._ask("What does one more centimetre bring, and does it pay?", centimetres)
+        self._ask("What helps through the year?", helps)
         acts = plan_sentences(bands.case.design, run.settings)
         self._ask("How wide to open, and when to change it?", [*widths, *acts])
 
@@ -125,17 +129,21 @@ class QuestionsPage(QWidget):
             return
         case, project = run.case, self._document.project
         price, years = project.honey_price_eur_kg, project.years_of_use
+        remedies = self._results.remedies(case.design.id) or ()
         report = self._jobs.reporter()
 
         def work() -> Tried:
-            from calveth.core.year.questions import how_wide, one_more_centimetre
+            from calveth.core.year.questions import how_wide, one_more_centimetre, what_helped
 
             found = one_more_centimetre(
                 case, honey_price_eur_kg=price, years_of_use=years, draws=DRAWS,
-                report=lambda s: report(0.85 * s),
+                report=lambda s: report(0.6 * s),
             )  # fmt: skip
-            widths = how_wide(case, report=lambda s: report(0.85 + 0.15 * s))
-            return Tried(tuple(found), tuple(widths))
+            widths = how_wide(case, report=lambda s: report(0.6 + 0.1 * s))
+            helped = what_helped(
+                case, remedies, draws=DRAWS, report=lambda s: report(0.7 + 0.3 * s)
+            )
+            return Tried(tuple(found), tuple(widths), tuple(helped))
 
         def done(answer: object) -> None:
             assert isinstance(answer, Tried)

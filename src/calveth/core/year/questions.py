@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core.assess.remedies import Remedy
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.colony.curves import Strength, curves_for
@@ -151,6 +152,45 @@ def how_wide(
     return [
         OpenShare(share=share, bands=bands)
         for share, bands in zip(shares, year_bands(cases, draws, report), strict=True)
+    ]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Helped:
+    """A remedy tried on the year: the hive before and with it, draw beside draw."""
+
+    remedy: Remedy
+    before: YearBands
+    after: YearBands
+
+    @property
+    def drier_of_ten(self) -> float:
+        """In how many of ten draws the lid and its rim are wet on fewer winter nights with it."""
+        was = self.before.of("lid_wet_nights") + self.before.of("rim_wet_nights")
+        now = self.after.of("lid_wet_nights") + self.after.of("rim_wet_nights")
+        return 10.0 * float((now < was).mean()) if was.size else 0.0
+
+
+def what_helped(
+    case: HiveCase,
+    remedies: Sequence[Remedy],
+    *,
+    draws: int = 8,
+    report: Callable[[float], None] = lambda _: None,
+) -> list[Helped]:
+    """Return what remedies found for the months do through the year."""
+    cases = [
+        replace(
+            case.of(r.design), materials={**case.materials, **{m.id: m for m in r.materials}}
+        )
+        for r in remedies
+    ]  # fmt: skip
+    if not cases:
+        return []
+    before, *after = year_bands([case, *cases], draws, report)
+    return [
+        Helped(remedy=r, before=before, after=bands)
+        for r, bands in zip(remedies, after, strict=True)
     ]
 
 

@@ -196,6 +196,8 @@ class Report(Base):
         self.assertIn(f"pages {len(pages)}", out)
         text = " ".join(pages)
         self.assertIn("February, side by side", text)
+        self.assertIn("The year by the hour", text)
+        self.assertIn("Leave ", text)
         self.assertIn("°F", text)
         self.assertNotIn("°C", text)
         # Every design has a sheet of its own, with its name at the head of it.

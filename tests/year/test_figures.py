@@ -24,6 +24,7 @@ from calveth.core.year.figures import (
     honey_by_day,
     larder_course,
     margin_k,
+    nectar_need,
     year_figures,
 )
 from calveth.core.year.questions import (
@@ -47,6 +48,7 @@ from calveth.texts.year import (
     hot_sentence,
     hour_words,
     larder_sentence,
+    nectar_sentence,
     plan_sentences,
     source_sentence,
     width_sentences,
@@ -103,6 +105,18 @@ class Figures(unittest.TestCase):
         burnt = honey_by_day(run)[days]
         self.assertGreater(float(burnt[: gone + 1].sum()), 5.0)
         self.assertLessEqual(float(burnt[:gone].sum()), 5.0)
+
+    def test_drying_a_kilogram_of_water_takes_air_and_heat(self) -> None:
+        """By hand: 1 kg/day at 12 g/kg is 0.96 g/s of air, 0.8 L/s; 2.45 MJ/kg are 28 W."""
+        run = year_of("composite")
+        need = nectar_need(run)
+        self.assertAlmostEqual(1000 * need.air_m3_s, 0.80, delta=0.01)
+        self.assertAlmostEqual(need.heat_w, 28.4, delta=0.3)
+        self.assertGreater(float(run.fan_limit_m3_s.min()), 1e-4)
+        more = nectar_need(run, 20.0)
+        self.assertGreaterEqual(more.bound_days, need.bound_days)
+        self.assertGreater(more.bound_days, 30)
+        self.assertIn("28 W", nectar_sentence(run))
 
     def test_wet_is_where_the_surface_is_below_the_dew_point(self) -> None:
         run = year_of("plain-boards")

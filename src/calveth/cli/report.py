@@ -15,6 +15,7 @@ from calveth.cli.files import (
 )
 from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
+from calveth.core.year.draws import REPORT_DRAWS
 from calveth.texts.units import INCH, METRIC
 
 
@@ -50,9 +51,11 @@ def run(args: argparse.Namespace) -> int:
 
         app = prepare_offscreen()
         from calveth.app.report.pdf import write_report
+        from calveth.core.year.draws import year_bands
 
         units = INCH if args.inch else METRIC
-        pages = write_report(path, project, wholes, month=month, units=units)
+        years = year_bands([w.monthly.case for w in wholes], REPORT_DRAWS)
+        pages = write_report(path, project, wholes, month=month, units=units, years=years)
         said = {"file": args.output, "pages": pages}
         del app
     if args.format == "json":

@@ -11,7 +11,9 @@ from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.season_plan import Setting
 from calveth.core.materials import Material
 from calveth.core.year.draws import YearBands, less_in
+from calveth.core.year.figures import nectar_need
 from calveth.core.year.questions import Centimetre, Helped, OpenShare
+from calveth.core.year.result import YearRun
 from calveth.texts.remedies import what_is_done
 from calveth.texts.units import METRIC, UnitSystem
 
@@ -156,8 +158,8 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
             drip = f", {units.write(f.dripped_kg, 'mass', 2)} drip" if f.dripped_kg > 0.05 else ""
             found.append(
                 f"{name} gets wet above the cluster on "
-                f"{write_band(row, 'lid_wet_nights', units)}{drip}: its lid is colder than the "
-                "dew point of the breath below it."
+                f"{write_band(row, 'lid_wet_nights', units)}{drip}: its lid comes below the dew "
+                "point of the breath under it, on clear nights first."
             )
     return found
 
@@ -204,6 +206,18 @@ def hot_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
 
 
 _LITTLE_KG = 0.01
+
+
+def nectar_sentence(run: YearRun, units: UnitSystem = METRIC) -> str:
+    """Return what drying a kilogram of water of nectar a day takes, and whether it can be had."""
+    need = nectar_need(run)
+    text = (
+        f"To dry {units.write(1.0, 'mass', 0)} of water out of nectar in a day the bees fan "
+        f"{1000 * need.air_m3_s:.1f} L/s day and night and give {need.heat_w:.0f} W for it"
+    )
+    if need.bound_days == 0:
+        return f"{text}; the openings let it through on every day of forage."
+    return f"{text}; on {need.bound_days} days of forage the openings do not let so much through."
 
 
 def centimetre_sentences(
@@ -278,6 +292,11 @@ def plan_acts(design: Design, settings: Sequence[tuple[int, Setting]]) -> list[t
         for number, (day, setting) in enumerate(settings)
     ]
     return [(day, words) for day, words in acts if words]
+
+
+def plan_settings(design: Design) -> tuple[tuple[int, Setting], ...]:
+    """Return what a design's plan sets from which day (0 to 364) on."""
+    return tuple((p.from_day - 1, p.setting) for p in design.seasons.periods)
 
 
 def plan_sentences(design: Design, settings: Sequence[tuple[int, Setting]]) -> list[str]:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QDateEdit, QGridLayout, QWidget
 from calveth.app.widgets.labels import clear, label
 from calveth.core.calendar import FIRST_DAYS, month_of_day, week_of_day
 from calveth.core.hive.design import Design
-from calveth.texts.year import plan_acts
+from calveth.texts.year import plan_acts, plan_settings
 
 _YEAR = 2001  # one without a leap day
 
@@ -37,10 +37,9 @@ class ActsList(QWidget):
 
     def show_design(self, design: Design) -> None:
         """Show the acts of a design."""
-        settings = tuple((p.from_day - 1, p.setting) for p in design.seasons.periods)
         clear(self._grid)
         self.dates = []
-        for row, (day, words) in enumerate(plan_acts(design, settings)):
+        for row, (day, words) in enumerate(plan_acts(design, plan_settings(design))):
             month = month_of_day(day)
             edit = QDateEdit(QDate(_YEAR, month + 1, day - FIRST_DAYS[month] + 1))
             edit.setDisplayFormat("d MMMM")

@@ -21,6 +21,7 @@ from calveth.texts.year import (
     helped_sentences,
     hot_sentence,
     larder_sentence,
+    nectar_sentence,
     plan_sentences,
     source_sentence,
     width_sentences,
@@ -88,7 +89,10 @@ class QuestionsPage(QWidget):
             "How much honey to leave?",
             [larder_sentence(bands, units), source_sentence(bands, "winter_honey_kg")],
         )
-        self._ask("What happens on the hottest day?", [hot_sentence(bands, units)])
+        self._ask(
+            "What happens on the hottest day, and in a flow?",
+            [hot_sentence(bands, units), nectar_sentence(run, units)],
+        )
         tried = self._tried_for(bands)
         centimetres = ["Not tried yet: press the button above."]
         widths, helps = list(centimetres), list(centimetres)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -169,14 +170,20 @@ def export_report(c: Context) -> None:
     if path is None:
         return
     from calveth.app.report.pdf import report_steps
+    from calveth.core.year.draws import REPORT_DRAWS, YearBands, year_bands
 
     project, month, units = c.document.project, c.view.month, c.view.units
 
-    def draw(wholes: tuple[WholeAssessment, ...]) -> None:
-        steps = report_steps(path, project, wholes, month=month, units=units)
+    def draw(wholes: tuple[WholeAssessment, ...], answer: object) -> None:
+        years: list[YearBands] = answer  # type: ignore[assignment]
+        steps = report_steps(path, project, wholes, month=month, units=units, years=years)
         c.jobs.steps(steps, lambda: c.frame.say(f"wrote {path.name}"))
 
-    _assess_all(c, path, draw)
+    def through_the_year(wholes: tuple[WholeAssessment, ...]) -> None:
+        cases, report = [w.monthly.case for w in wholes], c.jobs.reporter()
+        c.jobs.run(lambda: year_bands(cases, REPORT_DRAWS, report), partial(draw, wholes))
+
+    _assess_all(c, path, through_the_year)
 
 
 def export_tables(c: Context) -> None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from html import escape
-from typing import TYPE_CHECKING
 
 from calveth.core.assess.findings import findings
 from calveth.core.assess.result import MonthlyAssessment
@@ -17,6 +16,7 @@ from calveth.core.materials import Material
 from calveth.core.nest.network import SURFACES, WINDOW
 from calveth.core.project import Project
 from calveth.core.units import litres_per_hour
+from calveth.core.year.draws import YearBands
 from calveth.texts.criteria import criterion_text, said_of
 from calveth.texts.findings import in_words
 from calveth.texts.html import MUTED, table
@@ -25,10 +25,16 @@ from calveth.texts.measures import MEASURES
 from calveth.texts.remedies import effect, what_is_done
 from calveth.texts.summary import summary_sentences
 from calveth.texts.units import UnitSystem
-
-if TYPE_CHECKING:
-    pass
-
+from calveth.texts.year import (
+    WORDS,
+    dry_sentences,
+    hot_sentence,
+    larder_sentence,
+    plan_sentences,
+    plan_settings,
+    source_sentence,
+    write_band,
+)
 
 _ONE_PERSON_KG, _TWO_PERSON_KG = 25.0, 50.0
 
@@ -75,7 +81,12 @@ def _comparison(rows: Sequence[CompareRow], units: UnitSystem) -> str:
 
 
 def design_page(
-    whole: WholeAssessment, project: Project, month: int, units: UnitSystem, pictures: Sequence[str]
+    whole: WholeAssessment,
+    project: Project,
+    month: int,
+    units: UnitSystem,
+    pictures: Sequence[str],
+    year: YearBands | None = None,
 ) -> str:
     """Return a design: drawings, layers, openings, findings, schools, months, weights."""
     monthly = whole.monthly
@@ -89,9 +100,27 @@ def design_page(
         f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
         f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>"
         f"{_findings(whole, month, units)}"
-        f"{_schools(whole, units)}{_months(whole, units)}{_dew(whole, units)}"
+        f"{_year(year, units)}{_schools(whole, units)}{_months(whole, units)}{_dew(whole, units)}"
         f"{_joints(whole, units)}{_weights(whole, materials, units)}{_cautions(whole, materials)}"
     )
+
+
+def _year(year: YearBands | None, units: UnitSystem) -> str:
+    """Return what the year by the hour says, and its figures."""
+    if year is None:
+        return ""
+    said = [
+        *dry_sentences([year], units), larder_sentence(year, units),
+        source_sentence(year, "winter_honey_kg"), hot_sentence(year, units),
+        *plan_sentences(year.case.design, plan_settings(year.case.design)),
+    ]  # fmt: skip
+    figures = [["", "likely (8 of 10 draws)"]]
+    figures += [
+        [escape(f"{word.group}: {word.name}"), escape(write_band(year, name, units))]
+        for name, word in WORDS.items()
+    ]
+    paragraphs = "".join(f"<p>{escape(text)}</p>" for text in said if text)
+    return f"<h2>The year by the hour</h2>{paragraphs}{table(figures)}"
 
 
 def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:

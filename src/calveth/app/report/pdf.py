@@ -28,6 +28,7 @@ from calveth.core.assess.shells import conduction_in
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
+from calveth.core.year.draws import YearBands
 from calveth.store.atomic_write import atomic_write
 from calveth.texts.units import METRIC, UnitSystem
 
@@ -63,15 +64,18 @@ def write_report(
     *,
     month: int | None = None,
     units: UnitSystem = METRIC,
+    years: Sequence[YearBands] = (),
 ) -> int:
     """Write the report of assessed designs and return its number of pages.
+
+    ``years`` are those of the designs with their ranges; a design without one has no such section.
 
     Raises
     ------
     FileError
         When it cannot be written; an old file stays until the new one is whole.
     """
-    steps = report_steps(path, project, wholes, month=month, units=units)
+    steps = report_steps(path, project, wholes, month=month, units=units, years=years)
     return deque(steps, maxlen=1).pop()
 
 
@@ -82,6 +86,7 @@ def report_steps(
     *,
     month: int | None = None,
     units: UnitSystem = METRIC,
+    years: Sequence[YearBands] = (),
 ) -> Iterator[int]:
     """Write the report page by page, so that a window can do other things between two of them.
 
@@ -94,7 +99,7 @@ def report_steps(
         When it cannot be written; an old file stays until the new one is whole.
     """
     at = coldest_month(project.place) if month is None else month
-    chapters = _chapters(project, wholes, at, units)
+    chapters = _chapters(project, wholes, at, units, years)
     with atomic_write(path) as part:
         yield from paint_chapters(part, f"{project.name}: report", project.name, chapters)
 
@@ -145,13 +150,19 @@ def paint_chapters(
 
 
 def _chapters(
-    project: Project, wholes: Sequence[WholeAssessment], month: int, units: UnitSystem
+    project: Project,
+    wholes: Sequence[WholeAssessment],
+    month: int,
+    units: UnitSystem,
+    years: Sequence[YearBands],
 ) -> Iterator[Chapter]:
-    """Return the pages of each chapter with their pictures."""
+    """Return the pages of each chapter with their pictures; ``years`` are those of the designs."""
     yield first_page(project, wholes, month, units), {}
+    by_design = {year.case.design.id: year for year in years}
     for whole in wholes:
         pictures = _pictures(project, whole, month, units)
-        yield design_page(whole, project, month, units, list(pictures)), pictures
+        year = by_design.get(whole.monthly.design.id)
+        yield design_page(whole, project, month, units, list(pictures), year), pictures
     used = {key for w in wholes for key in w.monthly.design.material_ids}
     yield sources_page(project, [m for m in project.materials if m.id in used]), {}
 

@@ -22,6 +22,8 @@ FloatArray = NDArray[np.float64]
 
 DRAWS, SEED = 32, 20
 """How many draws there are usually, and where they begin; as for the months."""
+REPORT_DRAWS = 8
+"""Draws for the printed report."""
 LOW, HIGH = 0.1, 0.9
 _THREADS = 2
 

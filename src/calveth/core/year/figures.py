@@ -22,6 +22,7 @@ from calveth.core.year.result import YearRun, winter_days
 
 FloatArray = NDArray[np.float64]
 
+_AIR_KG_M3 = 1.2
 LID_MIDDLE, LID_RIM, UPPER_WALL, _, LOWER_WALL, FLOOR, _ = range(7)
 
 
@@ -173,3 +174,29 @@ def margin_k(run: YearRun) -> FloatArray:
     surfaces = run.series[:, cl.S_TS : cl.S_TS + len(SURFACES)].T
     result: FloatArray = surfaces - dew[SURFACE_ZONE]
     return result
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NectarNeed:
+    """What it takes to dry a kilogram of water a day out of nectar.
+
+    ``air_m3_s`` to be fanned [m³/s] and ``heat_w`` [W]; ``bound_days``: on how many days of forage
+    the openings do not let that air through beside what is fanned against heat.
+    """
+
+    air_m3_s: float
+    heat_w: float
+    bound_days: int
+
+
+def nectar_need(run: YearRun, water_kg_day: float = 1.0) -> NectarNeed:
+    """Return what drying takes: uptake `NECTAR_UPTAKE` a kilogram of air, and the latent heat."""
+    water = water_kg_day / 86400.0
+    air = water / y.NECTAR_UPTAKE.value / _AIR_KG_M3
+    fanned = _by_day(run.column("fanning_m3_s")).mean(axis=1)
+    most = _by_day(run.fan_limit_m3_s).mean(axis=1)
+    forage = ~winter_days(run.case.place)
+    return NectarNeed(
+        air_m3_s=air, heat_w=water * c.LATENT_HEAT_WATER.value,
+        bound_days=int((forage & (fanned + air > most)).sum()),
+    )  # fmt: skip

@@ -37,6 +37,8 @@ class YearRun:
         The colony of every hour [8760].
     areas_m2 : array [7]
         Of the inner surfaces.
+    fan_limit_m3_s : array [8760]
+        Most air that bees drive through the openings as they are set [m³/s].
     settings : tuple
         What is set from which day on (0 to 364), as the plan has it.
     """
@@ -48,6 +50,7 @@ class YearRun:
     held_change: tuple[float, float, float]
     bees: ColonyMoment
     areas_m2: FloatArray
+    fan_limit_m3_s: FloatArray
     settings: tuple[tuple[int, Setting], ...]
 
     def column(self, name: str) -> FloatArray:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core import constants_year as y
+from calveth.core.airflow.kernel import PART_AREA
 from calveth.core.calendar import (
     DAYS_IN_YEAR,
     HOURS_IN_DAY,
@@ -92,8 +93,18 @@ def run_year(
     return YearRun(
         case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
         areas_m2=blocks[0].shell.walls[:, ka.WALL_AREA].copy(),
+        fan_limit_m3_s=_fan_limit(blocks),
         settings=tuple((p.from_day - 1, p.setting) for p in case.design.seasons.periods),
     )  # fmt: skip
+
+
+def _fan_limit(blocks: Sequence[_Block]) -> FloatArray:
+    """Return half of the free openings, the way out, at the most speed [8760] [m³/s]."""
+    limit = np.empty(HOURS_IN_YEAR)
+    for block in blocks:
+        most = 0.5 * block.hive.parts[:, PART_AREA].sum() * block.hive.scalars[k.FAN_SPEED]
+        limit[_hour(block.first_day) : _hour(block.end_day)] = most
+    return limit
 
 
 def _begins(place: Place) -> int:

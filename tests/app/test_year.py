@@ -107,6 +107,26 @@ class Hours(YearTest):
         w.seasons.show_page("plan")
         self.assertFalse(w.seasons.year.play.isChecked())
 
+    def test_the_hive_is_cut_open_at_the_hour_under_every_lens(self) -> None:
+        w = self.seasons("year")
+        panel = w.seasons.hour
+        click(w.seasons.year.jumps["wettest"])
+        self.settle(w)
+        self.assertIn("of ", texts(panel))
+        shown = panel.picture.grab().toImage()
+        for lens, button in panel.lens_buttons.items():
+            with self.subTest(lens=lens):
+                click(button)
+                self.settle(w)
+                self.assertEqual(w.view.lens, lens)
+        w.view.set_lens("wet")
+        click(w.seasons.year.jumps["hottest"])
+        self.settle(w)
+        self.assertIn("hang out", texts(panel))
+        self.assertNotEqual(panel.picture.grab().toImage(), shown)
+        w.seasons.show_page("plan")
+        self.assertFalse(panel.isVisible())
+
     def test_another_look_and_other_units_are_painted(self) -> None:
         w = self.seasons("year")
         light = w.seasons.year.picture.grab().toImage()

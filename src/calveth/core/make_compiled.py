@@ -33,7 +33,7 @@ def _compile_the_year(hives: k.Hive) -> None:
     held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))
     ky.run_hours(
         one, shell, held, hours, 0, 0, np.zeros((17, 4)), np.zeros((0, len(cl.SERIES))),
-        np.zeros(cl.LEDGER_COLUMNS),
+        np.zeros(cl.LEDGER_COLUMNS), k.new_work(one),
     )  # fmt: skip
     ky.change_setting(shell, shell, held)
 

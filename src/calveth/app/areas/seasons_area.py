@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app.areas.acts_list import ActsList
+from calveth.app.areas.hour_panel import HourPanel
 from calveth.app.areas.questions_page import QuestionsPage
 from calveth.app.areas.says_panel import finding_row, worst_first
 from calveth.app.areas.schools_panel import SchoolsPanel
@@ -95,7 +96,12 @@ class SeasonsArea(LateArea):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self._left(), 1)
-        row.addWidget(self._right())
+        self.hour = HourPanel(document, results, view)
+        self.sides = QStackedWidget()
+        self.sides.addWidget(self._right())
+        self.sides.addWidget(scroll_of(self.hour, 330))
+        self.sides.setFixedWidth(330)
+        row.addWidget(self.sides)
         for signal in (view.design_changed, view.month_changed, view.units_changed,
                        document.changed):  # fmt: skip
             signal.connect(self._show)
@@ -142,6 +148,7 @@ class SeasonsArea(LateArea):
         self.tabs[page].setChecked(True)
         self.pages.setCurrentIndex(("plan", "year", "questions").index(page))
         self.plan_button.setVisible(page == "plan")
+        self.sides.setCurrentIndex(int(page == "year"))
         if page != "year":
             self.year.stop()
         self._look()
@@ -232,6 +239,7 @@ class SeasonsArea(LateArea):
         self.title.setText(f"{design.name} through the year")
         if self.page == "year":
             self.year.show_design(design.id)
+            self.hour.show_soon()
         elif self.page == "questions":
             self.questions.show_design(design.id)
         days = days_without_forage(project.place)

@@ -155,7 +155,7 @@ def hour_sentence(run: YearRun, hour: int, units: UnitSystem) -> str:
         acts.append(f"bees fan {fanned:.1f} L/s")
     if run.column("cooling_kg_s")[hour] > 1e-6:
         acts.append(f"spread {3.6e6 * float(run.column('cooling_kg_s')[hour]):.0f} g of water an h")
-    busy = f" {' and '.join(acts).capitalize()}." if acts else ""
+    busy = f" In it {' and '.join(acts)}." if acts else ""
     return (
         f"{hour_words(hour)}: outside {t(degc)} and {100 * humid:.0f} %, wind at the hive "
         f"{units.write(float(outside.wind_m_s[hour]), 'speed', 1)}, sun "

@@ -32,7 +32,7 @@ def balance_lanes(
     hives, owner, lanes = packed(terms, bees, out, start_co2)
     answers = _answers(owner.size, terms)
     ks.solve_all(hives, owner, lanes, answers)
-    return _balance(answers), answers.status
+    return balance_of(answers), answers.status
 
 
 def packed(
@@ -89,7 +89,7 @@ def _answers(n: int, terms: NestNetwork) -> ks.Answers:
     )  # fmt: skip
 
 
-def _balance(a: ks.Answers) -> Balance:
+def balance_of(a: ks.Answers) -> Balance:
     """Return answers with their conditions last."""
     state, at = a.state.T, a.at
     metabolic = a.sums[:, k.METABOLIC_W]

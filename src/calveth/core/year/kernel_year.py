@@ -35,7 +35,6 @@ from calveth.core.nest.kernel_arrays import (
     P,
     T,
     Work,
-    new_work,
 )
 from calveth.core.nest.kernel_parts import (
     AT_DEGC,
@@ -347,13 +346,14 @@ def run_hours(
     exposed: FloatArray,
     series: FloatArray,
     ledger: FloatArray,
+    work: Work,
 ) -> None:
     """Take a hive, as it is set for a while, through hours ``first`` up to ``end``.
 
     ``hours`` [N, 18] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
-    wind; ``series`` [N, 36] and ``ledger`` are written. ``held`` is where it begins and ends.
+    wind; ``series`` [N, 36] and ``ledger`` are written. ``held`` is where it begins and ends,
+    ``work`` is left as the last hour was.
     """
-    work = new_work(hive)
     room = Room(
         np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE), held.x.copy(),
         np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]),

@@ -39,6 +39,8 @@ class YearRun:
         Of the inner surfaces.
     fan_limit_m3_s : array [8760]
         Most air that bees drive through the openings as they are set [m³/s].
+    replay : object
+        What `run.moments_at` needs to look at an hour.
     settings : tuple
         What is set from which day on (0 to 364), as the plan has it.
     """
@@ -51,6 +53,7 @@ class YearRun:
     bees: ColonyMoment
     areas_m2: FloatArray
     fan_limit_m3_s: FloatArray
+    replay: object
     settings: tuple[tuple[int, Setting], ...]
 
     def column(self, name: str) -> FloatArray:

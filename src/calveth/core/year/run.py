@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,8 +12,10 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core import constants_year as y
 from calveth.core.airflow.kernel import PART_AREA
+from calveth.core.assess.moments import Moments
 from calveth.core.calendar import (
     DAYS_IN_YEAR,
+    FIRST_DAYS,
     HOURS_IN_DAY,
     HOURS_IN_YEAR,
 )
@@ -22,6 +25,7 @@ from calveth.core.climate.days import MONTH_OF_DAY, smooth_days
 from calveth.core.climate.place import Place, warm_months
 from calveth.core.climate.year import OWN_WIND, YearWeather, year_weather
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_moment
+from calveth.core.errors import DomainError
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.by_month import as_set
 from calveth.core.hive.season_plan import Setting
@@ -48,6 +52,7 @@ class _Block:
     end_day: int
     hive: k.Hive
     shell: ka.Shell
+    model: HiveModel
 
 
 def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMoment:
@@ -89,11 +94,12 @@ def run_year(
     weather = year_weather(case.place) if weather is None else weather
     bees = bees_by_hour(case.colony, case.place, weather) if bees is None else bees
     blocks, hours = _blocks(case, weather, bees)
-    series, ledger, change = _through(blocks, hours, exposed_sides(case.place), _begins(case.place))
+    exposed = exposed_sides(case.place)
+    series, ledger, change, replay = _through(blocks, hours, exposed, _begins(case.place))
     return YearRun(
         case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
         areas_m2=blocks[0].shell.walls[:, ka.WALL_AREA].copy(),
-        fan_limit_m3_s=_fan_limit(blocks),
+        fan_limit_m3_s=_fan_limit(blocks), replay=replay,
         settings=tuple((p.from_day - 1, p.setting) for p in case.design.seasons.periods),
     )  # fmt: skip
 
@@ -111,9 +117,18 @@ def _begins(place: Place) -> int:
     return BEGINS_DAY if place.latitude_deg >= 0 else 0
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Replay:
+    """What it takes to look at any hour again: where each stretch of at most a month began."""
+
+    starts: tuple[tuple[int, int, _Block, ka.Held], ...]
+    hours: FloatArray
+    exposed: FloatArray
+
+
 def _through(
     blocks: Sequence[_Block], hours: FloatArray, exposed: FloatArray, begins: int
-) -> tuple[FloatArray, FloatArray, tuple[float, float, float]]:
+) -> tuple[FloatArray, FloatArray, tuple[float, float, float], Replay]:
     """Take the hive through some weeks to begin with, and then through the year."""
     from calveth.core.year import kernel_year as ky
 
@@ -122,26 +137,87 @@ def _through(
     order = _in_order(blocks, begins)
     now = order[-1].shell
     ky.begin(hours[max(_hour(order[-1].end_day) - _WIND_UP_H, 0) :], now, held)
-    before = (0.0, 0.0, 0.0)
-    for turn in range(2):
-        ledger = np.zeros(cl.LEDGER_COLUMNS)
-        if turn == 1:
-            before = _stock(now, held)
-        for block in order if turn else order[-1:]:
-            first, end = _hour(block.first_day), _hour(block.end_day)
-            if turn == 0:
-                first = max(first, end - _WIND_UP_H)
-            if block.shell is not now:
-                heat, water, _ = _stock(now, held)
-                ky.change_setting(now, block.shell, held)
-                later = _stock(block.shell, held)
-                ledger[cl.L_HEAT_SET] += later[0] - heat
-                ledger[cl.L_WATER_SET] += later[1] - water
-                now = block.shell
-            ky.run_hours(block.hive, block.shell, held, hours, first, end, exposed, series, ledger)
+    end, ledger = _hour(order[-1].end_day), np.zeros(cl.LEDGER_COLUMNS)
+    first = max(_hour(order[-1].first_day), end - _WIND_UP_H)
+    _run(order[-1], held, hours, first, end, exposed, series, ledger)
+    before = _stock(now, held)
+    ledger[:] = 0.0
+    starts = []
+    for block in order:
+        if block.shell is not now:
+            heat, water, _ = _stock(now, held)
+            ky.change_setting(now, block.shell, held)
+            later = _stock(block.shell, held)
+            ledger[cl.L_HEAT_SET] += later[0] - heat
+            ledger[cl.L_WATER_SET] += later[1] - water
+            now = block.shell
+        for first, end in _stretches(block):
+            starts.append((first, end, block, ka.Held(*(a.copy() for a in held))))
+            _run(block, held, hours, first, end, exposed, series, ledger)
     after = _stock(now, held)
     change = (after[0] - before[0], after[1] - before[1], after[2] - before[2])
-    return series, ledger, change
+    replay = Replay(starts=tuple(starts), hours=hours, exposed=exposed)
+    return series, ledger, change, replay
+
+
+def _stretches(block: _Block) -> list[tuple[int, int]]:
+    """Return the hours of a block cut at the months."""
+    cuts = [day for day in FIRST_DAYS if block.first_day < day < block.end_day]
+    edges = [_hour(day) for day in (block.first_day, *cuts, block.end_day)]
+    return list(pairwise(edges))
+
+
+def _run(
+    block: _Block,
+    held: ka.Held,
+    hours: FloatArray,
+    first: int,
+    end: int,
+    exposed: FloatArray,
+    series: FloatArray,
+    ledger: FloatArray,
+) -> k.Work:
+    """Run a stretch; return the balance as its last hour left it."""
+    from calveth.core.year import kernel_year as ky
+
+    work = k.new_work(block.hive)
+    ky.run_hours(
+        block.hive, block.shell, held, hours, first, end, exposed, series, ledger, work
+    )  # fmt: skip
+    return work
+
+
+def moments_at(run: YearRun, hour: int) -> Moments:
+    """Return the hive at one hour of its year (0 to 8759) as it is looked at in a month.
+
+    The stretch the hour lies in is run again from its beginning to it: the same figures, as
+    everything it began with was kept.
+    """
+    from calveth.core.nest.kernel_solve import Answers
+    from calveth.core.nest.lanes import balance_of
+
+    if not 0 <= hour < HOURS_IN_YEAR:
+        raise DomainError("hour of the year", hour, "does not exist; use 0 to 8759")
+    replay = run.replay
+    assert isinstance(replay, Replay)
+    first, _, block, began = next(s for s in replay.starts if s[0] <= hour < s[1])
+    held = ka.Held(*(a.copy() for a in began))
+    series = np.zeros((HOURS_IN_YEAR, len(cl.SERIES)))
+    work = _run(
+        block, held, replay.hours, first, hour + 1, replay.exposed, series,
+        np.zeros(cl.LEDGER_COLUMNS),
+    )  # fmt: skip
+    answers = Answers(
+        state=held.x[None], status=np.zeros(1, dtype=np.int64), part_flows=work.part_flows[None],
+        joint_flows=work.joint_flows[None], at=work.at[None], shell_w=work.shell_w[None],
+        comb_kg_s=work.comb_kg_s[None], sums=work.sums[None], residual=work.residual[None],
+    )  # fmt: skip
+    one = np.array([hour])
+    return Moments(
+        (block.model,), np.zeros(1, dtype=int),
+        outside_by_hour(run.case.place, run.weather).take(one), run.bees.take(one),
+        balance_of(answers),
+    )  # fmt: skip
 
 
 _WIND_UP_H = 45 * HOURS_IN_DAY
@@ -219,10 +295,13 @@ def _blocks(
                 hive.strips[0], hive.parts[0], hive.joints[0], hive.tops[0], hive.surfaces[0],
                 hive.paths[0], hive.zones[0], hive.path_share, hive.scalars[0],
             )  # fmt: skip
+            model = replace(model, terms=terms)
             made[key] = (one, shell_arrays(model, (one.surfaces, one.zones), film, rows), model)
         if day + 1 == DAYS_IN_YEAR or (settings[day + 1], bool(warm[day + 1])) != key:
-            one, shell, _ = made[key]
-            found.append(_Block(first_day=begin, end_day=day + 1, hive=one, shell=shell))
+            one, shell, model = made[key]
+            found.append(
+                _Block(first_day=begin, end_day=day + 1, hive=one, shell=shell, model=model)
+            )
             begin = day + 1
     terms = next(iter(made.values()))[2].terms
     _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))

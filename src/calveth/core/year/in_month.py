@@ -1,0 +1,59 @@
+"""An hour in the place of a month: what shows a month shows the hour."""
+
+from __future__ import annotations
+
+from dataclasses import fields, is_dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from calveth.core.assess.moments import Moments
+from calveth.core.assess.result import MonthlyAssessment
+
+
+def with_hour(monthly: MonthlyAssessment, month: int, hour: Moments) -> MonthlyAssessment:
+    """Return the months of a hive with one of them (0 to 11) taken by an hour of its year.
+
+    The months stand for the rest of the figures; drawing, lenses and findings of that month are
+    those of the hour.
+    """
+    months = monthly.months
+    owner = months.owner.copy()
+    owner[month] = len(months.models)
+    outside = replace(
+        months.outside,
+        **{
+            f.name: _put(getattr(months.outside, f.name), getattr(hour.outside, f.name), month)
+            for f in fields(months.outside)
+            if f.name != "pressure_pa"
+        },
+    )
+    return replace(
+        monthly,
+        months=Moments(
+            (*months.models, hour.models[0]), owner, outside,
+            _put(months.bees, hour.bees, month), _put(months.balance, hour.balance, month),
+        ),
+    )  # fmt: skip
+
+
+def _put(months: Any, hour: Any, month: int) -> Any:
+    """Return arrays [..., 12] with an hour's [..., 1] at a month, through all they are part of.
+
+    Joints are counted by side where the wind turns: their sum stands in the first.
+    """
+    if is_dataclass(months):
+        kind: Any = type(months)
+        return kind(
+            **{
+                f.name: _put(getattr(months, f.name), getattr(hour, f.name), month)
+                for f in fields(months)
+            }
+        )
+    found = np.array(months, dtype=float)
+    if found.ndim > 1 and found.shape[:-1] != hour.shape[:-1]:
+        found[..., month] = 0.0
+        found[0, month] = hour[..., 0].sum()
+    else:
+        found[..., month] = hour[..., 0]
+    return found

@@ -1,0 +1,99 @@
+"""An hour looked at again is the hour that was, and stands in the place of its month."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from calveth.core.assess.findings import findings
+from calveth.core.assess.result import assess_months
+from calveth.core.climate.hours import HourlyWeather
+from calveth.core.errors import DomainError
+from calveth.core.year import columns as cl
+from calveth.core.year.in_month import with_hour
+from calveth.core.year.run import moments_at, run_year
+from calveth.texts.units import METRIC
+from calveth.texts.year_hours import hour_lines
+from tests.year.cases import PROJECT, case_of, year_of
+
+
+class AtHour(unittest.TestCase):
+    def test_an_hour_is_what_the_series_says(self) -> None:
+        for key in ("composite", "plain-boards", "quilt"):
+            run = year_of(key)
+            for hour in (0, 12, 1000, 4344, 5000, 8759):
+                with self.subTest(key=key, hour=hour):
+                    m = moments_at(run, hour)
+                    row = run.series[hour]
+                    b = m.balance
+                    self.assertEqual(b.temperature_degc[:, 0].tolist(), row[0:3].tolist())
+                    self.assertEqual(b.vapour_pressure_pa[:, 0].tolist(), row[3:6].tolist())
+                    surfaces = row[cl.S_TS : cl.S_TS + 6].tolist()
+                    self.assertEqual(b.surface_degc[:6, 0].tolist(), surfaces)
+                    self.assertEqual(float(m.co2_volume_share[1, 0]), row[cl.S_CO2])
+                    self.assertEqual(
+                        float(m.outside.temperature_degc[0]),
+                        float(run.weather.temperature_degc[hour]),
+                    )
+                    # As much air enters as leaves.
+                    flows = b.flows
+                    into = flows.opening_in.sum() + flows.joint_in.sum()
+                    out = flows.opening_out.sum() + flows.joint_out.sum()
+                    self.assertAlmostEqual(float(into / out), 1.0, places=5)
+
+    def test_hours_that_do_not_exist(self) -> None:
+        for hour in (-1, 8760):
+            with self.assertRaisesRegex(DomainError, "hour of the year"):
+                moments_at(year_of("composite"), hour)
+
+    def test_it_takes_the_place_of_its_month_and_leaves_the_others(self) -> None:
+        case = case_of("plain-boards")
+        monthly, run = assess_months(case), year_of("plain-boards")
+        cold = int(np.argmin(run.weather.temperature_degc))
+        shown = with_hour(monthly, 0, moments_at(run, cold))
+        balance = shown.months.balance
+        self.assertEqual(float(balance.temperature_degc[1, 0]), run.series[cold, 1])
+        np.testing.assert_array_equal(
+            balance.temperature_degc[:, 1:], monthly.months.balance.temperature_degc[:, 1:]
+        )
+        self.assertEqual(
+            float(shown.months.outside.temperature_degc[0]),
+            float(run.weather.temperature_degc[cold]),
+        )
+        self.assertTrue(findings(shown, 0, None))
+        ledger = shown.months.heat_ledger_w(0)
+        self.assertAlmostEqual(ledger["metabolic"], run.column("heat_w")[cold])
+
+    def test_where_the_wind_turns_joints_are_put_together(self) -> None:
+        hours = HourlyWeather({"wind_from_deg": np.tile(np.arange(24) * 15.0, 365)})
+        case = replace(case_of("composite"), place=replace(PROJECT.place, hours=hours))
+        monthly, run = assess_months(case), run_year(case)
+        hour = moments_at(run, 30)
+        shown = with_hour(monthly, 0, hour)
+        self.assertAlmostEqual(
+            float(shown.months.balance.flows.joint_in[:, 0].sum()),
+            float(hour.balance.flows.joint_in.sum()),
+        )
+
+
+class Said(unittest.TestCase):
+    def test_what_stands_in_an_hour_is_said(self) -> None:
+        run = year_of("plain-boards")
+        wet = int(np.argmax(run.column("lid_middle_kg")))
+        lines = hour_lines(run, wet, moments_at(run, wet), METRIC)
+        grams = round(1000 * float(run.column("lid_middle_kg")[wet]))
+        self.assertTrue(any(f"Lid middle: {grams} g" in text for _, text in lines), lines)
+        self.assertEqual(lines[0][0], "bad")
+        hot = int(np.argmax(run.column("nest_degc")))
+        said = " ".join(text for _, text in hour_lines(run, hot, moments_at(run, hot), METRIC))
+        self.assertIn("hang out", said)
+        self.assertIn("Nothing inside is wet.", said)
+        self.assertIn("Sun in W/m²: lid", said)
+        night = 200 * 24 + 1
+        lines = hour_lines(run, night, moments_at(run, night), METRIC)
+        self.assertIn("No sun", lines[-1][1])
+        drip = int(np.argmax(run.column("dripped_kg")))
+        said = hour_lines(run, drip, moments_at(run, drip), METRIC)[0][1]
+        self.assertIn("drip from the lid", said)

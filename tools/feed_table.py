@@ -21,17 +21,20 @@ HIVES = ("plain-boards", "polystyrene", "composite")
 DRAWS = 8
 _HEAD = """# Honey to leave for the winter
 
-Honey burnt from the last to the first forage week in kg, by the year hour by hour, likely and (8 of 10 draws); leave the high
-end. Places are invented and stand for a climate, bees are those of `Choose the bees` there, hives are the demo's, `vented` has a
-hole of 20 mm under the lid. Brood and flight in those weeks are in it: half or more of the figure in mild places, and guessed.
-Made by `tools/feed_table.py`; other hives by `calveth feed-table FILE`. For planning, never a reason to skip hefting.
+Honey burnt from the last to the first forage week in kg, by the year hour by hour, likely and
+(8 of 10 draws); leave the high end. Places are invented and stand for a climate, bees are those of
+`Choose the bees` there, hives are the demo's, `vented` has a hole of 20 mm under the lid. Brood and
+flight in those weeks are in it: half or more of the figure in mild places, and guessed. Made by
+`tools/feed_table.py`; other hives by `calveth feed-table FILE`. For planning, never a reason to
+skip hefting.
 """
 
 
 def cells() -> list[FeedCell]:
     """Return the table."""
     project = demo_project()
-    cases = [solved_case(estimated_case(project, project.design(k)), spots=False)[0] for k in HIVES]
+    designs = [project.design(key) for key in HIVES]
+    cases = [solved_case(estimated_case(project, d), spots=False)[0] for d in designs]
     return feed_table(
         cases, [s.place for s in shipped_places()], draws=DRAWS,
         report=lambda s: print(f"\r{100 * s:3.0f} %", end="", file=sys.stderr),
@@ -41,8 +44,8 @@ def cells() -> list[FeedCell]:
 def page(found: list[FeedCell]) -> str:
     """Return the table as Markdown: places and colonies down, hives across."""
     hives = list(dict.fromkeys((c.hive, c.vented) for c in found))
-    lines = [_HEAD, "| place, days | bees | " + " | ".join(
-        f"{hive}, {'vented' if vented else 'sealed'}" for hive, vented in hives) + " |"]  # fmt: skip
+    names = [f"{hive}, {'vented' if vented else 'sealed'}" for hive, vented in hives]
+    lines = [_HEAD, f"| place, days | bees | {' | '.join(names)} |"]
     lines.append("| - " * (len(hives) + 2) + "|")
     for place, days, strength in dict.fromkeys((c.place, c.days, c.strength) for c in found):
         if days < 7:

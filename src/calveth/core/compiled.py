@@ -25,6 +25,7 @@ KERNELS = (
     "hive/zones.py",
     "airflow/kernel.py",
     "nest/kernel.py",
+    "nest/kernel_air.py",
     "nest/kernel_arrays.py",
     "nest/kernel_bees.py",
     "nest/kernel_parts.py",
@@ -34,6 +35,7 @@ KERNELS = (
     "year/columns.py",
     "year/kernel_arrays.py",
     "year/kernel_memory.py",
+    "year/kernel_water.py",
     "year/kernel_year.py",
 )
 """Files whose content decides what is compiled."""

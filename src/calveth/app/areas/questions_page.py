@@ -27,7 +27,7 @@ from calveth.texts.year import (
     width_sentences,
 )
 
-DRAWS = 8
+DRAWS = 6
 """Draws for a centimetre of each layer: hives beside hives differ less than their figures do."""
 
 

@@ -17,7 +17,7 @@ from calveth.core.case import HiveCase
 from calveth.core.year.draws import YearBands
 from calveth.texts.year import WORDS, source_sentence
 
-DRAWS = 16
+DRAWS = 12
 
 
 class YearPanel(QWidget):

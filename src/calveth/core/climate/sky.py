@@ -118,7 +118,7 @@ def sky_loss_w_m2(
 
 
 def cloud_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
-    """Return how cloudy each hour is, 0 to 1, from how much of the day's sun came through.
+    """Return how cloudy each hour is [8760], 0 to 1, from how much of the day's sun came through.
 
     From 0.75 of the sun outside the air for a clear day to 0.25 for a grey one (estimate); where
     the sun does not rise, half.

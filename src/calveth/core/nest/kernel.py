@@ -16,19 +16,16 @@ from calveth.core.airflow.kernel import (
 )
 from calveth.core.compiled import compiled, folded
 from calveth.core.hive.zones import FRACTIONS
+from calveth.core.nest.kernel_air import add_air
 from calveth.core.nest.kernel_arrays import (
-    AIR_W,
     BEE_COOL,
     BEE_COOL_P,
     BEE_COOL_T,
     BEE_FAN,
-    BEE_FAN_C,
-    BEE_FAN_T,
     BEE_HEAT,
     BEE_HEAT_T,
     BEE_SPREAD,
     BEE_SPREAD_T,
-    CARRIED_KG_S,
     CONDENSING_W,
     COOL_KG_S,
     DIFFUSED_KG_S,
@@ -37,8 +34,6 @@ from calveth.core.nest.kernel_arrays import (
     GUST,
     LAMINAR,
     METABOLIC_W,
-    MIX_BASE,
-    MIX_CROWN,
     PE,
     PLUME,
     PRESSURE,
@@ -51,7 +46,7 @@ from calveth.core.nest.kernel_arrays import (
     T,
     Work,
 )
-from calveth.core.nest.kernel_bees import add_by_fan, ask_bees
+from calveth.core.nest.kernel_bees import ask_bees
 from calveth.core.nest.kernel_parts import (
     AT_KG_P,
     AT_KG_S,
@@ -76,9 +71,7 @@ from calveth.core.nest.kernel_parts import (
     ZONE_COMB,
     ZONE_VAPOUR,
     air_density,
-    density_growth,
     exchanged,
-    kg_kg,
     latent_j_kg,
     outer_film_m2k_w,
     saturation_pa,
@@ -90,7 +83,6 @@ from calveth.core.nest.kernel_parts import (
 )
 
 _KELVIN = c.KELVIN_AT_0_DEGC.value
-_CP = c.AIR_HEAT_CAPACITY.value
 _CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
 _HONEY = c.HONEY_ENERGY.value
 _SUGAR = 1.0 - c.HONEY_WATER_SHARE.value
@@ -310,100 +302,3 @@ def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
         jacobian[T + z, P + z] += latent * rate
         jacobian[P + z, T + z] += falls
         jacobian[P + z, P + z] -= rate
-
-
-@folded
-def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
-    """Add what the air carries of heat, water and CO2, and how it follows the densities.
-
-    ``scratch`` holds the growth of the densities (rows 0 to 2), the quantity in hand by zone and
-    its growth (3, 4), and how air that rises to nest and crown follows the densities (6, 7).
-    """
-    s = work.scratch
-    flows = work.zone_flows
-    growth = work.flow_growth
-    bees = work.bees
-    sums = work.sums
-    pressure = lane[PRESSURE]
-    for z in range(3):
-        by_t, by_p, by_c = density_growth(x[T + z], x[P + z], x[C + z], pressure)
-        s[z, 0], s[z, 1], s[z, 2] = by_t, by_p, by_c
-    for k in range(3):
-        s[6, k] = growth[0, 0, 1 + k] - growth[0, 1, 1 + k]
-        s[7, k] = s[6, k] + growth[1, 0, 1 + k] - growth[1, 1, 1 + k]
-    rise_0 = flows[0, 0] - flows[0, 1]
-    rise_1 = rise_0 + flows[1, 0] - flows[1, 1]
-    # Fanned air passes entrance, nest, entrance: it stirs nest and base.
-    density = air_density(lane[TE], lane[PE], _CO2_OUT, pressure)
-    fan = bees[BEE_FAN] * density
-    stir_0, stir_1 = hive.scalars[MIX_BASE] / _CP + fan, hive.scalars[MIX_CROWN] / _CP
-    fans = bees[BEE_FAN_T] != 0.0 or bees[BEE_FAN_C] != 0.0
-    for kind in range(3):
-        outside, factor = _CO2_OUT, 1.0
-        for z in range(3):
-            s[3, z], s[4, z] = x[3 * kind + z], 1.0
-        if kind == 0:
-            outside, factor = lane[TE], _CP
-            for z in range(3):
-                s[4, z] = _CP
-        elif kind == 1:
-            outside = kg_kg(lane[PE], pressure)
-            for z in range(3):
-                # d(kg/kg)/dp = w·P/(p·(P - p))
-                s[3, z] = kg_kg(x[P + z], pressure)
-                s[4, z] = s[3, z] * pressure / (x[P + z] * (pressure - x[P + z]))
-        carry_from_outside(work, outside, factor, 3 * kind)
-        carry_between(work, 0, rise_0, stir_0, factor, 3 * kind)
-        carry_between(work, 1, rise_1, stir_1, factor, 3 * kind)
-        if fans:
-            add_by_fan(hive, density, outside, factor, 3 * kind, work)
-        if kind < 2:
-            carried = 0.0
-            for z in range(3):
-                carried += flows[z, 1] * s[3, z] - flows[z, 0] * outside
-            sums[AIR_W if kind == 0 else CARRIED_KG_S] = factor * carried
-
-
-@folded
-def carry_from_outside(work: Work, outside: float, factor: float, row: int) -> None:
-    """Add the air that enters the zones from outside, of the quantity in ``scratch[3]``."""
-    residual = work.residual
-    matrix = work.jacobian
-    s = work.scratch
-    flows = work.zone_flows
-    growth = work.flow_growth
-    for z in range(3):
-        into, step = flows[z, 0], outside - s[3, z]
-        residual[row + z] += factor * into * step
-        matrix[row + z, row + z] -= into * s[4, z]
-        if growth[z, 0, 0] == 0.0:
-            continue  # nothing enters there
-        for k in range(3):
-            by_density = factor * step * growth[z, 0, 1 + k]
-            matrix[row + z, k] += by_density * s[k, 0]
-            matrix[row + z, 3 + k] += by_density * s[k, 1]
-            matrix[row + z, 6 + k] += by_density * s[k, 2]
-
-
-@folded
-def carry_between(work: Work, pair: int, rise: float, stir: float, factor: float, row: int) -> None:
-    """Add the air that rises or sinks between two zones, and what they exchange beside it."""
-    residual = work.residual
-    matrix = work.jacobian
-    s = work.scratch
-    low, high = pair, pair + 1
-    step = s[3, low] - s[3, high]
-    up, down = max(rise, 0.0) + stir, max(-rise, 0.0) + stir
-    residual[row + high] += factor * up * step
-    residual[row + low] -= factor * down * step
-    matrix[row + high, row + low] += up * s[4, low]
-    matrix[row + high, row + high] -= up * s[4, high]
-    matrix[row + low, row + low] -= down * s[4, low]
-    matrix[row + low, row + high] += down * s[4, high]
-    # What rises through a level is what all zones below it take in.
-    into = row + (high if rise > 0.0 else low)
-    for k in range(3):
-        by_density = factor * step * s[6 + pair, k]
-        matrix[into, k] += by_density * s[k, 0]
-        matrix[into, 3 + k] += by_density * s[k, 1]
-        matrix[into, 6 + k] += by_density * s[k, 2]

@@ -8,7 +8,6 @@ from calveth.core import constants as c
 from calveth.core import constants_year as y
 from calveth.core.compiled import compiled, folded
 from calveth.core.nest.kernel_arrays import (
-    PE,
     TE,
     WIND,
     C,
@@ -57,11 +56,6 @@ from calveth.core.year.kernel_arrays import (
     COMB_WATER,
     FLOOR,
     LID,
-    RAIN_DRINK,
-    RAIN_DRY,
-    RAIN_MM,
-    RAIN_MOST,
-    RAIN_ON,
     SKY_W,
     SUN_LID,
     SUN_SIDE,
@@ -82,14 +76,11 @@ from calveth.core.year.kernel_arrays import (
 
 _STILL_M2K_W = c.RSI_HORIZONTAL.value
 _WATER_J = c.LATENT_HEAT_WATER.value
-_MELT_J = c.LATENT_HEAT_ICE.value - c.LATENT_HEAT_WATER.value
 _KELVIN = c.KELVIN_AT_0_DEGC.value
 _R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
 _WET_KG_M2 = y.WET_ALL_OVER.value
 _SKY_OF_WALL = y.SKY_OF_WALL.value
 _AIR_J_M3K, _AIR_KG_M3 = 1.2 * c.AIR_HEAT_CAPACITY.value, 1.2
-# β = hc/(ρ·cp·Rv·T) by the Lewis relation near 5 °C [kg/(s·m²·Pa)] per W/(m²·K).
-_BETA_W = 1.0 / (1.27 * c.AIR_HEAT_CAPACITY.value * c.LEWIS_FACTOR.value * _R_VAPOUR * 278.0)
 
 
 @folded
@@ -361,62 +352,3 @@ def keep_bound(shell: Shell, held: Held, x: FloatArray, ledger: FloatArray) -> N
         moved = both * (bound[k] - deep[k]) * -(exp(-rate) - 1.0)
         bound[k] -= moved / walls[k, WALL_CAPACITY]
         deep[k] += moved / walls[k, WALL_DEEP]
-
-
-@compiled
-def freeze_and_melt(shell: Shell, held: Held, k: int, settled_kg: float, icy: float) -> None:
-    """Mix what settled into the film of a surface, and let it freeze or melt in the next hour.
-
-    Half of the heat that would bring the surface to 0 °C is turned over; it is taken from the wall
-    as `Held.melting` [W/m²], positive where ice melts.
-    """
-    film_kg = held.film_kg
-    ice = held.ice
-    melting = held.melting
-    surface_degc = held.surface_degc
-    area = shell.walls[k, WALL_AREA]
-    before = film_kg[k]
-    ice_kg = before * ice[k]
-    ice_kg += settled_kg * icy if settled_kg > 0.0 else settled_kg * ice[k]
-    after = max(before + settled_kg, 0.0)
-    film_kg[k] = after
-    melting[k] = 0.0
-    if after <= 0.0:
-        ice[k] = 0.0
-        return
-    ice_kg = min(max(ice_kg, 0.0), after)
-    degc = surface_degc[k]
-    able = 0.5 * shell.film[k] * degc * area * HOUR_S / _MELT_J
-    turned = min(able, ice_kg) if degc > 0.0 else max(able, ice_kg - after)
-    melting[k] = turned * _MELT_J / (area * HOUR_S)
-    ice[k] = (ice_kg - turned) / after
-
-
-@folded
-def rain_on_walls(
-    shell: Shell,
-    held: Held,
-    hour: FloatArray,
-    wall_degc: float,
-    exposed: FloatArray,
-    drying_w_m2: FloatArray,
-) -> None:
-    """Let bare thirsty sides drink the rain of an hour and dry in its air.
-
-    Driving rain 2/9·v·r^(8/9)·cos (EN ISO 15927-3); ``exposed`` [4] is the cosine of the sides.
-    What dries takes its heat from the side (`outer_air_degc`).
-    """
-    extra = shell.extra
-    drying_w_m2[:] = 0.0
-    if extra[RAIN_ON] <= 0.0:
-        return
-    convection = 4.0 + 4.0 * hour[WIND]
-    drier = max(saturation_pa(wall_degc) - hour[PE], 0.0)
-    able = _BETA_W * convection * drier * HOUR_S * extra[RAIN_DRY]
-    offered = 2.0 / 9.0 * hour[WIND] * hour[RAIN_MM] ** (8.0 / 9.0) if hour[RAIN_MM] > 0.0 else 0.0
-    for side in range(4):
-        drink = min(offered * exposed[side], extra[RAIN_DRINK])
-        water = held.rain[side] + drink
-        dried = min(water, able)
-        held.rain[side] = min(water - dried, extra[RAIN_MOST])
-        drying_w_m2[side] = dried * _WATER_J / HOUR_S

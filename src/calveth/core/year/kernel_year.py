@@ -28,7 +28,6 @@ from calveth.core.nest.kernel_arrays import (
     PE,
     PRESSURE,
     TE,
-    WIND,
     C,
     FloatArray,
     Hive,
@@ -37,11 +36,8 @@ from calveth.core.nest.kernel_arrays import (
     Work,
 )
 from calveth.core.nest.kernel_parts import (
-    AT_DEGC,
-    AT_KG_S,
     ZONE_BREATH,
     air_density,
-    saturation_pa,
 )
 from calveth.core.nest.kernel_solve import creep, newton, newton_step, stepped, worst_of
 from calveth.core.year.chains import HOUR_S
@@ -55,17 +51,12 @@ from calveth.core.year.columns import (
     L_UNSETTLED,
     L_WATER_AIR,
     L_WATER_BEES,
-    L_WATER_DRAINED,
-    L_WATER_QUILT_OUT,
-    L_WATER_QUILT_UP,
     L_WATER_SHELL,
     L_WORST,
     S_AIR,
     S_CO2,
     S_COMBS,
     S_COOL,
-    S_DRAIN,
-    S_DRIP,
     S_FAN,
     S_FILM,
     S_HEAT,
@@ -81,29 +72,18 @@ from calveth.core.year.columns import (
     S_TS,
 )
 from calveth.core.year.kernel_arrays import (
-    COMB_CLING,
-    FLOOR_DRAINS,
-    QUILT_INNER,
-    QUILT_KG,
     QUILT_ON,
-    QUILT_PASS,
-    QUILT_VENTS,
-    QUILT_WASH,
     SECTOR,
-    WALL_AREA,
-    WALL_CLING,
-    WALL_FLAT,
     Held,
     Shell,
 )
 from calveth.core.year.kernel_memory import (
-    freeze_and_melt,
     keep_bound,
     keep_walls,
-    rain_on_walls,
     remember_stores,
     remember_walls,
 )
+from calveth.core.year.kernel_water import keep_films, keep_quilt, rain_on_walls
 
 _HONEY = c.HONEY_ENERGY.value
 _SUGAR = 1.0 - c.HONEY_WATER_SHARE.value
@@ -113,17 +93,12 @@ _DRY_W = 1.0 - _WATER_W * c.LATENT_HEAT_WATER.value
 _WATER_J = c.LATENT_HEAT_WATER.value
 _CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
-_KELVIN = c.KELVIN_AT_0_DEGC.value
-_R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
-_CD, _G, _GUSTS = c.DISCHARGE_COEFFICIENT.value, c.GRAVITY.value, c.WIND_FLUCTUATION.value
-_VENT_HEIGHT_M = 0.02
 # An hour is closed when its worst balance is open by less than this (1 is 1 W or 1e-6 kg/s), and
 # has not settled when it is left open by more.
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
 _PLAIN, _SEARCH, _ONWARD = 8, 25, 0.5
 # The middle wall, whose outside tells how fast rain dries.
 _MIDDLE = 3
-LID_SURFACES = 2
 
 
 class Room(NamedTuple):
@@ -185,103 +160,6 @@ def turn_to_wind(hive: Hive, shell: Shell, sector: int) -> None:
         hive.strips[k, STRIP_CP] = shell.strip_cp[sector, k]
     for k in range(hive.joints.shape[0]):
         hive.joints[k, JOINT_CP] = shell.joint_cp[sector, k]
-
-
-@folded
-def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: FloatArray) -> None:
-    """Move the water on surfaces and combs through the hour: settle, freeze, drip, run, drain.
-
-    What drips from the lid, runs down the walls or comes off the combs falls on the floor; what
-    the floor does not hold runs out. A quilt draws up what stands under the lid.
-    """
-    film_kg = held.film_kg
-    ice = held.ice
-    surface_degc = held.surface_degc
-    comb_kg = held.comb_kg
-    walls = shell.walls
-    at = work.at
-    extra = shell.extra
-    dripped = 0.0
-    for k in range(walls.shape[0]):
-        area = walls[k, WALL_AREA]
-        if area <= 0.0:
-            continue
-        surface_degc[k] = at[k, AT_DEGC]
-        icy = min(max(0.5 - surface_degc[k], 0.0), 1.0)
-        freeze_and_melt(shell, held, k, at[k, AT_KG_S] * HOUR_S, icy)
-        if k < LID_SURFACES and extra[QUILT_ON] > 0.0:
-            room = max(extra[QUILT_KG] - held.quilt[0], 0.0)
-            drawn = min(film_kg[k] * (1.0 - ice[k]), room)
-            held.quilt[0] += drawn
-            take_off(held, k, drawn)
-            ledger[L_WATER_QUILT_UP] += drawn
-        if walls[k, WALL_FLAT] < 0.0:
-            continue
-        # Ice holds on.
-        over = min(film_kg[k] - walls[k, WALL_CLING], film_kg[k] * (1.0 - ice[k]))
-        if over > 0.0:
-            take_off(held, k, over)
-            dripped += over
-            if k < LID_SURFACES:
-                row[S_DRIP] += over
-    for z in range(3):
-        comb_kg[z] = max(comb_kg[z] + work.comb_kg_s[z] * HOUR_S, 0.0)
-        over = comb_kg[z] - shell.combs[z, COMB_CLING]
-        if over > 0.0:
-            comb_kg[z] -= over
-            dripped += over
-    floor = 5
-    # What comes down is water; it mixes into what lies there.
-    whole = film_kg[floor] + dripped
-    if whole > 0.0:
-        ice[floor] *= film_kg[floor] / whole
-    film_kg[floor] = whole
-    most = 0.0 if extra[FLOOR_DRAINS] > 0.0 else walls[floor, WALL_CLING]
-    over = min(whole - most, whole * (1.0 - ice[floor]))
-    if over > 0.0:
-        take_off(held, floor, over)
-        ledger[L_WATER_DRAINED] += over
-        row[S_DRAIN] = over
-
-
-@compiled
-def take_off(held: Held, k: int, kg: float) -> None:
-    """Take water off a surface and leave its ice."""
-    ice = held.film_kg[k] * held.ice[k]
-    held.film_kg[k] = max(held.film_kg[k] - kg, 0.0)
-    held.ice[k] = min(ice / held.film_kg[k], 1.0) if held.film_kg[k] > 0.0 else 0.0
-
-
-@folded
-def keep_quilt(
-    shell: Shell, held: Held, hour: FloatArray, ledger: FloatArray, row: FloatArray
-) -> None:
-    """Move the water of the quilt: what comes up through the lid, what its vents carry off.
-
-    As `moisture.quilt`, by the hour: more than it holds drips back on the combs of the crown.
-    """
-    extra = shell.extra
-    if extra[QUILT_ON] <= 0.0:
-        return
-    crown, outside = held.x[T + 2], hour[TE]
-    degc = crown - (crown - outside) * extra[QUILT_INNER]
-    into = max(extra[QUILT_PASS] * (held.x[P + 2] - hour[PE]), 0.0) * HOUR_S
-    warmer = max(degc - outside, 0.0)
-    stack = (_G * _VENT_HEIGHT_M * warmer / 278.0) ** 0.5
-    flow = extra[QUILT_VENTS] * (_CD / 3.0 * stack + _GUSTS * hour[WIND])
-    drier = max(saturation_pa(degc) - hour[PE], 0.0)
-    washed = flow * extra[QUILT_WASH] * drier / (_R_VAPOUR * (degc + _KELVIN))
-    if extra[QUILT_VENTS] <= 0.0:
-        washed = extra[QUILT_PASS] * drier
-    whole = held.quilt[0] + into
-    out = min(whole, washed * HOUR_S)
-    whole -= out
-    held.quilt[0] = min(whole, extra[QUILT_KG])
-    back = whole - held.quilt[0]
-    held.comb_kg[2] += back
-    row[S_DRIP] += back
-    ledger[L_WATER_SHELL] -= into
-    ledger[L_WATER_QUILT_OUT] += out
 
 
 @folded

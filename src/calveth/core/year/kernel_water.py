@@ -1,0 +1,211 @@
+"""Water a hive holds through an hour: films that freeze, melt and drip, quilt, rain outside."""
+
+from __future__ import annotations
+
+from calveth.core import constants as c
+from calveth.core.compiled import compiled, folded
+from calveth.core.nest.kernel_arrays import (
+    PE,
+    TE,
+    WIND,
+    FloatArray,
+    P,
+    T,
+    Work,
+)
+from calveth.core.nest.kernel_parts import AT_DEGC, AT_KG_S, saturation_pa
+from calveth.core.year.chains import HOUR_S
+from calveth.core.year.columns import (
+    L_WATER_DRAINED,
+    L_WATER_QUILT_OUT,
+    L_WATER_QUILT_UP,
+    L_WATER_SHELL,
+    S_DRAIN,
+    S_DRIP,
+)
+from calveth.core.year.kernel_arrays import (
+    COMB_CLING,
+    FLOOR_DRAINS,
+    QUILT_INNER,
+    QUILT_KG,
+    QUILT_ON,
+    QUILT_PASS,
+    QUILT_VENTS,
+    QUILT_WASH,
+    RAIN_DRINK,
+    RAIN_DRY,
+    RAIN_MM,
+    RAIN_MOST,
+    RAIN_ON,
+    WALL_AREA,
+    WALL_CLING,
+    WALL_FLAT,
+    Held,
+    Shell,
+)
+
+_WATER_J = c.LATENT_HEAT_WATER.value
+_MELT_J = c.LATENT_HEAT_ICE.value - c.LATENT_HEAT_WATER.value
+_KELVIN = c.KELVIN_AT_0_DEGC.value
+_R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
+_CD, _G, _GUSTS = c.DISCHARGE_COEFFICIENT.value, c.GRAVITY.value, c.WIND_FLUCTUATION.value
+_VENT_HEIGHT_M = 0.02
+# β = hc/(ρ·cp·Rv·T) by the Lewis relation near 5 °C [kg/(s·m²·Pa)] per W/(m²·K).
+_BETA_W = 1.0 / (1.27 * c.AIR_HEAT_CAPACITY.value * c.LEWIS_FACTOR.value * _R_VAPOUR * 278.0)
+LID_SURFACES = 2
+
+
+@compiled
+def freeze_and_melt(shell: Shell, held: Held, k: int, settled_kg: float, icy: float) -> None:
+    """Mix what settled into the film of a surface, and let it freeze or melt in the next hour.
+
+    Half of the heat that would bring the surface to 0 °C is turned over; it is taken from the wall
+    as `Held.melting` [W/m²], positive where ice melts.
+    """
+    film_kg = held.film_kg
+    ice = held.ice
+    melting = held.melting
+    surface_degc = held.surface_degc
+    area = shell.walls[k, WALL_AREA]
+    before = film_kg[k]
+    ice_kg = before * ice[k]
+    ice_kg += settled_kg * icy if settled_kg > 0.0 else settled_kg * ice[k]
+    after = max(before + settled_kg, 0.0)
+    film_kg[k] = after
+    melting[k] = 0.0
+    if after <= 0.0:
+        ice[k] = 0.0
+        return
+    ice_kg = min(max(ice_kg, 0.0), after)
+    degc = surface_degc[k]
+    able = 0.5 * shell.film[k] * degc * area * HOUR_S / _MELT_J
+    turned = min(able, ice_kg) if degc > 0.0 else max(able, ice_kg - after)
+    melting[k] = turned * _MELT_J / (area * HOUR_S)
+    ice[k] = (ice_kg - turned) / after
+
+
+@folded
+def rain_on_walls(
+    shell: Shell,
+    held: Held,
+    hour: FloatArray,
+    wall_degc: float,
+    exposed: FloatArray,
+    drying_w_m2: FloatArray,
+) -> None:
+    """Let bare thirsty sides drink the rain of an hour and dry in its air.
+
+    Driving rain 2/9·v·r^(8/9)·cos (EN ISO 15927-3); ``exposed`` [4] is the cosine of the sides.
+    What dries takes its heat from the side (`outer_air_degc`).
+    """
+    extra = shell.extra
+    drying_w_m2[:] = 0.0
+    if extra[RAIN_ON] <= 0.0:
+        return
+    convection = 4.0 + 4.0 * hour[WIND]
+    drier = max(saturation_pa(wall_degc) - hour[PE], 0.0)
+    able = _BETA_W * convection * drier * HOUR_S * extra[RAIN_DRY]
+    offered = 2.0 / 9.0 * hour[WIND] * hour[RAIN_MM] ** (8.0 / 9.0) if hour[RAIN_MM] > 0.0 else 0.0
+    for side in range(4):
+        drink = min(offered * exposed[side], extra[RAIN_DRINK])
+        water = held.rain[side] + drink
+        dried = min(water, able)
+        held.rain[side] = min(water - dried, extra[RAIN_MOST])
+        drying_w_m2[side] = dried * _WATER_J / HOUR_S
+
+
+@folded
+def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: FloatArray) -> None:
+    """Move the water on surfaces and combs through the hour: settle, freeze, drip, run, drain.
+
+    What drips from the lid, runs down the walls or comes off the combs falls on the floor; what
+    the floor does not hold runs out. A quilt draws up what stands under the lid.
+    """
+    film_kg = held.film_kg
+    ice = held.ice
+    surface_degc = held.surface_degc
+    comb_kg = held.comb_kg
+    walls = shell.walls
+    at = work.at
+    extra = shell.extra
+    dripped = 0.0
+    for k in range(walls.shape[0]):
+        area = walls[k, WALL_AREA]
+        if area <= 0.0:
+            continue
+        surface_degc[k] = at[k, AT_DEGC]
+        icy = min(max(0.5 - surface_degc[k], 0.0), 1.0)
+        freeze_and_melt(shell, held, k, at[k, AT_KG_S] * HOUR_S, icy)
+        if k < LID_SURFACES and extra[QUILT_ON] > 0.0:
+            room = max(extra[QUILT_KG] - held.quilt[0], 0.0)
+            drawn = min(film_kg[k] * (1.0 - ice[k]), room)
+            held.quilt[0] += drawn
+            take_off(held, k, drawn)
+            ledger[L_WATER_QUILT_UP] += drawn
+        if walls[k, WALL_FLAT] < 0.0:
+            continue
+        # Ice holds on.
+        over = min(film_kg[k] - walls[k, WALL_CLING], film_kg[k] * (1.0 - ice[k]))
+        if over > 0.0:
+            take_off(held, k, over)
+            dripped += over
+            if k < LID_SURFACES:
+                row[S_DRIP] += over
+    for z in range(3):
+        comb_kg[z] = max(comb_kg[z] + work.comb_kg_s[z] * HOUR_S, 0.0)
+        over = comb_kg[z] - shell.combs[z, COMB_CLING]
+        if over > 0.0:
+            comb_kg[z] -= over
+            dripped += over
+    floor = 5
+    # What comes down is water; it mixes into what lies there.
+    whole = film_kg[floor] + dripped
+    if whole > 0.0:
+        ice[floor] *= film_kg[floor] / whole
+    film_kg[floor] = whole
+    most = 0.0 if extra[FLOOR_DRAINS] > 0.0 else walls[floor, WALL_CLING]
+    over = min(whole - most, whole * (1.0 - ice[floor]))
+    if over > 0.0:
+        take_off(held, floor, over)
+        ledger[L_WATER_DRAINED] += over
+        row[S_DRAIN] = over
+
+
+@compiled
+def take_off(held: Held, k: int, kg: float) -> None:
+    """Take water off a surface and leave its ice."""
+    ice = held.film_kg[k] * held.ice[k]
+    held.film_kg[k] = max(held.film_kg[k] - kg, 0.0)
+    held.ice[k] = min(ice / held.film_kg[k], 1.0) if held.film_kg[k] > 0.0 else 0.0
+
+
+@folded
+def keep_quilt(
+    shell: Shell, held: Held, hour: FloatArray, ledger: FloatArray, row: FloatArray
+) -> None:
+    """Move the water of the quilt: what comes up through the lid, what its vents carry off.
+
+    As `moisture.quilt`, by the hour: more than it holds drips back on the combs of the crown.
+    """
+    extra = shell.extra
+    if extra[QUILT_ON] <= 0.0:
+        return
+    crown, outside = held.x[T + 2], hour[TE]
+    degc = crown - (crown - outside) * extra[QUILT_INNER]
+    into = max(extra[QUILT_PASS] * (held.x[P + 2] - hour[PE]), 0.0) * HOUR_S
+    warmer = max(degc - outside, 0.0)
+    stack = (_G * _VENT_HEIGHT_M * warmer / 278.0) ** 0.5
+    flow = extra[QUILT_VENTS] * (_CD / 3.0 * stack + _GUSTS * hour[WIND])
+    drier = max(saturation_pa(degc) - hour[PE], 0.0)
+    washed = flow * extra[QUILT_WASH] * drier / (_R_VAPOUR * (degc + _KELVIN))
+    if extra[QUILT_VENTS] <= 0.0:
+        washed = extra[QUILT_PASS] * drier
+    whole = held.quilt[0] + into
+    out = min(whole, washed * HOUR_S)
+    whole -= out
+    held.quilt[0] = min(whole, extra[QUILT_KG])
+    back = whole - held.quilt[0]
+    held.comb_kg[2] += back
+    row[S_DRIP] += back
+    ledger[L_WATER_SHELL] -= into
+    ledger[L_WATER_QUILT_OUT] += out

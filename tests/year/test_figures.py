@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import csv
 import unittest
 from dataclasses import fields, replace
+from pathlib import Path
 
 import numpy as np
 from scipy.stats import spearmanr
@@ -314,6 +316,25 @@ class Questions(unittest.TestCase):
         (said,) = helped_sentences([helped])
         self.assertIn("wet above the cluster", said)
         self.assertEqual(what_helped(case, []), [])
+
+    def test_the_feed_table_in_the_docs_is_that_of_the_code(self) -> None:
+        """One place of it, as likely; the rest is made by the same command."""
+        from calveth.core.assess.shells import solved_case
+
+        path = Path(__file__).resolve().parents[2] / "docs" / "winter-feed-table.csv"
+        with path.open(encoding="utf-8", newline="") as file:
+            rows = [r for r in csv.DictReader(file) if r["place"].startswith("Skerrel")]
+        self.assertEqual(len(rows), 18)
+        place = next(s.place for s in shipped_places() if s.id == "skerrel")
+        case = solved_case(case_of("composite"), spots=False)[0]
+        for cell in feed_table([case], [place], ("weak", "strong"), draws=0):
+            top = "vented" if cell.vented else "sealed"
+            (told,) = (
+                r for r in rows
+                if (r["hive"], r["top"], r["colony"]) == (cell.hive, top, cell.strength)
+            )  # fmt: skip
+            self.assertAlmostEqual(float(told["honey_kg"]), cell.likely_kg, delta=0.02)
+            self.assertGreaterEqual(float(told["honey_kg_high"]), float(told["honey_kg"]))
 
     def test_travel_and_feed_table_are_the_same_years(self) -> None:
         places = [s.place for s in shipped_places() if s.id in ("skerrel", "norrvatn")]

@@ -314,7 +314,10 @@ class Questions(unittest.TestCase):
         self.assertLess(helped.after.likely.lid_wet_nights, helped.before.likely.lid_wet_nights)
         self.assertGreaterEqual(helped.drier_of_ten, 7)
         (said,) = helped_sentences([helped])
-        self.assertIn("wet above the cluster", said)
+        self.assertIn("Wet above the cluster", said)
+        self.assertNotIn("Through the year it", said)
+        worse = replace(helped, before=helped.after, after=helped.before)
+        self.assertIn("wetter with it", helped_sentences([worse])[0])
         self.assertEqual(what_helped(case, []), [])
 
     def test_the_feed_table_in_the_docs_is_that_of_the_code(self) -> None:

@@ -105,6 +105,7 @@ def _seasons(window: MainWindow) -> None:
 
 def _hours(window: MainWindow) -> None:
     window.choose("plain-boards")
+    window.view.set_lens("wet")
     window.go_to("seasons")
     window.seasons.show_page("year")
     _settle(window)

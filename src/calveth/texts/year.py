@@ -311,17 +311,23 @@ def plan_sentences(design: Design, settings: Sequence[tuple[int, Setting]]) -> l
 
 
 def helped_sentences(found: Sequence[Helped], units: UnitSystem = METRIC) -> list[str]:
-    """Return what each remedy does through the year."""
+    """Return what each remedy does through the year, what helps most first."""
     rows = []
-    for h in found:
+    for h in sorted(found, key=lambda h: h.wet_nights_more):
         was, now = h.before.likely, h.after.likely
         sure = f", drier in {h.drier_of_ten:.0f} of 10 draws" if h.before.values.size else ""
         done = what_is_done(h.remedy, units)
+        verdict = ""
+        if h.wet_nights_more >= 1:
+            verdict = "Through the year it is wetter with it. "
+        elif h.wet_nights_more > -1 and now.winter_honey_kg > 0.99 * was.winter_honey_kg:
+            verdict = "Through the year it does nothing. "
         rows.append(
-            f"{done[0].upper()}{done[1:]}: wet above the cluster {was.lid_wet_nights:.0f} → "
-            f"{now.lid_wet_nights:.0f} winter nights, along the rim {was.rim_wet_nights:.0f} → "
-            f"{now.rim_wet_nights:.0f}{sure}; honey {units.number(was.winter_honey_kg, 'mass', 1)} "
-            f"→ {write_band(h.after, 'winter_honey_kg', units)}."
+            f"{done[0].upper()}{done[1:]}. {verdict}Wet above the cluster "
+            f"{was.lid_wet_nights:.0f} → {now.lid_wet_nights:.0f} winter nights, along the rim "
+            f"{was.rim_wet_nights:.0f} → {now.rim_wet_nights:.0f}{sure}; honey "
+            f"{units.number(was.winter_honey_kg, 'mass', 1)} → "
+            f"{write_band(h.after, 'winter_honey_kg', units)}."
         )
     return rows
 

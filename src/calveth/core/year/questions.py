@@ -164,6 +164,12 @@ class Helped:
     after: YearBands
 
     @property
+    def wet_nights_more(self) -> float:
+        """Wet winter nights more with it, lid and rim together; less is negative."""
+        was, now = self.before.likely, self.after.likely
+        return (now.lid_wet_nights + now.rim_wet_nights) - (was.lid_wet_nights + was.rim_wet_nights)
+
+    @property
     def drier_of_ten(self) -> float:
         """In how many of ten draws the lid and its rim are wet on fewer winter nights with it."""
         was = self.before.of("lid_wet_nights") + self.before.of("rim_wet_nights")

@@ -23,6 +23,7 @@ from calveth.core.parameters import LIKELY
 from calveth.core.year.figures import year_figures
 from calveth.core.year.run import run_year
 from calveth.store.weather import import_weather
+from calveth.store.weather_sun import sun_notes
 from tests.year.cases import PROJECT, case_of
 
 DATA = Path(pvlib.__file__).parent / "data"
@@ -129,6 +130,37 @@ class MadeUp(unittest.TestCase):
         for column in (got.wind_m_s, got.rain_mm, got.global_sun_w_m2, got.sky_w_m2):
             self.assertEqual(float(column[january].max()), 0.0)
         self.assertGreater(float(got.global_sun_w_m2[180 * 24 : 190 * 24].max()), 300.0)
+
+
+class Clocks(unittest.TestCase):
+    def _place(self, shift: int) -> Place:
+        course = sun_course(PROJECT.place.latitude_deg, PROJECT.place.longitude_deg)
+        sun = np.roll(0.6 * course.level_w_m2, shift)
+        hours = HourlyWeather({"global_sun_w_m2": sun, "temperature_degc": np.zeros(8760)})
+        return replace(PROJECT.place, hours=hours)
+
+    def test_a_clock_in_another_zone_is_said_and_the_sun_follows_it(self) -> None:
+        self.assertEqual(sun_notes(self._place(0)), [])
+        self.assertEqual(sun_notes(PROJECT.place), [])
+        for shift, way in ((2, "2 h ahead of"), (-2, "2 h behind")):
+            (said,) = sun_notes(self._place(shift))
+            self.assertIn(way, said)
+            got = year_weather(self._place(shift)).global_sun_w_m2
+            right = year_weather(self._place(0)).global_sun_w_m2
+            np.testing.assert_allclose(np.roll(got, -shift)[48:-48], right[48:-48], atol=40.0)
+
+    def test_sun_at_night_is_said_and_left_out(self) -> None:
+        (said,) = sun_notes(self._place(11))
+        self.assertIn("falls while the sun is down", said)
+        night = year_weather(self._place(11))
+        course = sun_course(PROJECT.place.latitude_deg, PROJECT.place.longitude_deg)
+        self.assertEqual(float(night.global_sun_w_m2[course.level_w_m2 <= 0].max()), 0.0)
+
+    def test_a_typical_year_of_a_wide_time_zone(self) -> None:
+        """Sand Point lies 160° west and keeps the time of 135° west; Greensboro its own."""
+        notes = [[n for n in import_weather(DATA / f).notes if "clock" in n] for f in TYPICAL]
+        self.assertEqual(notes[0], [])
+        self.assertIn("2 h ahead of", notes[1][0])
 
 
 class WindAndRain(unittest.TestCase):

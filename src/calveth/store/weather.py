@@ -37,6 +37,7 @@ from calveth.store.weather_csv import (
     monthly_climates,
     read_columns,
 )
+from calveth.store.weather_sun import sun_notes
 
 FloatArray = NDArray[np.float64]
 
@@ -119,6 +120,7 @@ def import_weather(path: Path) -> WeatherImport:
             place = _hourly(path, kind, table, meta, notes)
         except DomainError as error:
             raise FileError(path, str(error)) from error
+    notes += sun_notes(place)
     return WeatherImport(place=place, kind=kind, hours=rows, notes=tuple(notes))
 
 

@@ -43,12 +43,15 @@ class SunCourse:
 
 
 @lru_cache(maxsize=32)
-def sun_course(latitude_deg: float, longitude_deg: float) -> SunCourse:
-    """Return the course of the sun (pvlib's ephemeris)."""
+def sun_course(latitude_deg: float, longitude_deg: float, clock_h: int = 0) -> SunCourse:
+    """Return the course of the sun (pvlib's ephemeris).
+
+    ``clock_h`` is how far the clock is ahead of the standard time of the longitude.
+    """
     import pandas as pd
     from pvlib import irradiance, solarposition
 
-    zone = round(longitude_deg / 15.0)
+    zone = round(longitude_deg / 15.0) + clock_h
     # A year of 365 days; that its days count from 2001 shifts the sun by less than its diameter.
     local = pd.date_range("2001-01-01 00:30", periods=HOURS_IN_YEAR, freq="h")
     times: Any = (local - pd.Timedelta(hours=zone)).tz_localize("UTC")
@@ -61,6 +64,34 @@ def sun_course(latitude_deg: float, longitude_deg: float) -> SunCourse:
         extra_w_m2=extra,
         level_w_m2=extra * np.maximum(np.cos(np.radians(zenith)), 0.0),
     )
+
+
+_SHIFTS_H = (-3, -2, -1, 1, 2, 3)
+# Share of the year's sun that may fall while it is down: hours are means, and twilight is light.
+AT_NIGHT = 0.02
+
+
+def sun_at_night(
+    global_w_m2: FloatArray, latitude_deg: float, longitude_deg: float, clock_h: int = 0
+) -> float:
+    """Return the share of the year's sun [8760] that falls while the sun is down [-]."""
+    whole = float(global_w_m2.sum())
+    up = sun_course(latitude_deg, longitude_deg, clock_h).level_w_m2 > 0.0
+    return float(global_w_m2[~up].sum()) / whole if whole > 0.0 else 0.0
+
+
+def clock_ahead_h(global_w_m2: FloatArray, latitude_deg: float, longitude_deg: float) -> int:
+    """Return how far the clock of hours [8760] is ahead of the standard time of their longitude.
+
+    Seen from the sun: where much of it falls at night, the whole hour that halves that at least. A
+    wide time zone is so, and summer time.
+    """
+    share = sun_at_night(global_w_m2, latitude_deg, longitude_deg)
+    if share <= AT_NIGHT:
+        return 0
+    tried = {s: sun_at_night(global_w_m2, latitude_deg, longitude_deg, s) for s in _SHIFTS_H}
+    best = min(tried, key=lambda s: tried[s])
+    return best if tried[best] < 0.5 * share else 0
 
 
 def diffuse_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:

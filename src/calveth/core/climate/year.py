@@ -18,7 +18,14 @@ from calveth.core.climate.air import (
 from calveth.core.climate.days import MONTH_OF_HOUR
 from calveth.core.climate.generated import SEED, GeneratedHours, generated_hours
 from calveth.core.climate.place import Place
-from calveth.core.climate.sky import cloud_of, diffuse_of, on_face, sky_loss_w_m2, sun_course
+from calveth.core.climate.sky import (
+    clock_ahead_h,
+    cloud_of,
+    diffuse_of,
+    on_face,
+    sky_loss_w_m2,
+    sun_course,
+)
 
 FloatArray = NDArray[np.float64]
 
@@ -60,7 +67,10 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     """Return the year of a place; what its hours do not hold is made up from its months."""
     made = generated_hours(place, seed)
     degc, pascal, wind, rain, sun, diffuse, sector, missing = _from_file(place, made)
-    course = sun_course(place.latitude_deg, place.longitude_deg)
+    clock_h = 0
+    if "global_sun_w_m2" not in missing:
+        clock_h = clock_ahead_h(sun, place.latitude_deg, place.longitude_deg)
+    course = sun_course(place.latitude_deg, place.longitude_deg, clock_h)
     sun = np.where(course.level_w_m2 > 0.0, np.minimum(sun, course.level_w_m2), 0.0)
     scattered = diffuse_of(sun, course) if diffuse is None else np.minimum(diffuse, sun)
     sides = [on_face(sun, scattered, course, 90.0, side_bearing_deg(side, place)) for side in SIDES]

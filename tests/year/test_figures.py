@@ -18,6 +18,7 @@ from calveth.core.colony.curves import curves_for
 from calveth.core.errors import CancelledError, DomainError
 from calveth.core.hive.design import Design
 from calveth.core.materials import Layer
+from calveth.core.nest.steady import NotBalancedError
 from calveth.core.parameters import LIKELY, RANGES, Parameters
 from calveth.core.year.draws import YearBands, less_in, year_bands
 from calveth.core.year.figures import (
@@ -387,6 +388,30 @@ class Words(unittest.TestCase):
         plain = PROJECT.design("composite")
         self.assertEqual(plan_sentences(plain, ()), ["No plan: the hive stays the same all year."])
         self.assertEqual(months_of("quilt").margin_k.shape, (7, 12))
+
+
+class NoAnswer(unittest.TestCase):
+    def test_bees_that_would_suffocate_are_said_and_harm_no_other(self) -> None:
+        case = case_of("plain-boards")
+        shut = case.of(
+            replace(
+                case.design, joints="filled",
+                openings=tuple(replace(o, free_share=0.0) for o in case.design.openings),
+            )
+        )  # fmt: skip
+        with self.assertRaisesRegex(NotBalancedError, "suffocate"):
+            run_year(shut)
+        bad, good = year_bands([shut, case], 1)
+        self.assertIn("suffocate", bad.trouble)
+        self.assertTrue(np.isnan(bad.likely.winter_honey_kg))
+        self.assertEqual(good.trouble, "")
+        said = dry_sentences([bad, good])
+        self.assertIn("suffocate", said[0])
+        self.assertIn("gets wet", said[1])
+        self.assertIn("No year", larder_sentence(bad))
+        self.assertIn("No year", hot_sentence(bad))
+        self.assertEqual(write_band(bad, "winter_honey_kg"), "no answer")
+        self.assertEqual(less_in(bad, good, "winter_honey_kg"), 0.5)
 
 
 if __name__ == "__main__":

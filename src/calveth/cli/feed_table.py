@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from math import isfinite
 
 from calveth.catalogue.library import named, shipped_places
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
@@ -47,6 +48,9 @@ def run(args: argparse.Namespace) -> int:
         if cell.days < 7:
             continue
         top = "vented" if cell.vented else "sealed"
+        if not isfinite(cell.likely_kg):
+            print(f"   {cell.hive:<24}{top:<8}{cell.strength:<8} no answer, too little air")
+            continue
         band = f"({cell.low_kg:.1f} to {cell.high_kg:.1f})" if count else ""
         print(f"   {cell.hive:<24}{top:<8}{cell.strength:<8}{cell.likely_kg:>6.1f} {band}")
     return 0

@@ -41,6 +41,9 @@ def run(args: argparse.Namespace) -> int:
     for row in grid:
         print(row[0].case.design.name)
         for cell in row:
+            if cell.trouble:
+                print(f"   {cell.case.place.name:<16} {cell.trouble}")
+                continue
             f = cell.likely
             print(
                 f"   {cell.case.place.name:<16}{f.lid_wet_nights:>5.0f} /{f.rim_wet_nights:>4.0f}"

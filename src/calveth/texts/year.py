@@ -121,7 +121,7 @@ def write(name: str, value: float, units: UnitSystem = METRIC) -> str:
     if word.unit == "day":
         return day_words(value) if isfinite(value) else "never"
     if not isfinite(value):
-        return "no winter here"
+        return "no winter here" if name == "winter_co2" else "no answer"
     if word.unit in _QUANTITIES:
         return units.write(value, word.unit, word.digits)
     return f"{value:.{word.digits}f} {word.unit}"
@@ -141,6 +141,9 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
     """Return which hives stay dry above the cluster all winter, and why the others do not."""
     found = []
     for row in rows:
+        if row.trouble:
+            found.append(f"{row.trouble[0].upper()}{row.trouble[1:]}.")
+            continue
         name, f = row.case.design.name, row.likely
         low, high = row.band("lid_wet_nights")
         rim = write_band(row, "rim_wet_nights", units)
@@ -167,6 +170,8 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
 def larder_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
     """Return how much honey to leave, and what would be left of what is held."""
     place = row.case.place
+    if row.trouble:
+        return "No year to read honey off."
     _, high = row.band("winter_honey_kg")
     if high <= 0.0:
         return f"{place.name} has no weeks without forage: a dearth has no date here."
@@ -196,6 +201,8 @@ def source_sentence(row: YearBands, name: str) -> str:
 
 def hot_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
     """Return what happens in the heat of the year."""
+    if row.trouble:
+        return "No year to read heat off."
     return (
         f"On the hottest day the nest air comes to {write_band(row, 'hottest_nest_degc', units)} "
         f"and the underside of the lid to {write_band(row, 'hottest_lid_degc', units)}; the bees "

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from calveth.core.case import HiveCase
 from calveth.core.errors import DomainError
+from calveth.core.nest.steady import NotBalancedError
 from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
 from calveth.core.year.figures import NAMES, YearFigures, year_figures
 
@@ -40,12 +41,15 @@ class YearBands:
         Of each draw, in the order of `figures.NAMES`; none with ``count`` 0.
     parameters : tuple of Parameters
         The draws [D].
+    trouble : str
+        Why the likely year has no answer; then every figure is NaN. Empty when it has one.
     """
 
     case: HiveCase
     likely: YearFigures
     values: FloatArray
     parameters: tuple[Parameters, ...]
+    trouble: str = ""
 
     def of(self, name: str) -> FloatArray:
         """Return a figure in every draw [D]."""
@@ -60,7 +64,7 @@ class YearBands:
         likely = float(getattr(self.likely, name))
         values = self.of(name)
         values = values[np.isfinite(values)]
-        if values.size == 0:
+        if values.size == 0 or self.trouble:
             return likely, likely
         low, high = (float(v) for v in np.quantile(values, (LOW, HIGH)))
         return (min(low, likely), max(high, likely)) if np.isfinite(likely) else (low, high)
@@ -108,7 +112,7 @@ def year_bands(
         raise DomainError("draws", count, "cannot be; use 0 to 2000")
     made = draws(count, SEED) if count else ()
     jobs = [replace(case, parameters=p) for case in cases for p in (LIKELY, *made)]
-    found: list[YearFigures] = []
+    found: list[tuple[YearFigures, str]] = []
     with ThreadPoolExecutor(threads) as pool:
         step = threads
         for first in range(0, len(jobs), step):
@@ -117,20 +121,28 @@ def year_bands(
     bands = []
     for n, case in enumerate(cases):
         own = found[n * (count + 1) : (n + 1) * (count + 1)]
-        values = np.array([[getattr(f, name) for name in NAMES] for f in own[1:]])
+        values = np.array([[getattr(f, name) for name in NAMES] for f, _ in own[1:]])
         bands.append(
             YearBands(
-                case=case, likely=own[0], values=values.reshape(count, len(NAMES)), parameters=made
+                case=case,
+                likely=own[0][0],
+                values=values.reshape(count, len(NAMES)),
+                parameters=made,
+                trouble=own[0][1],
             )
         )
     return bands
 
 
-def _figures(case: HiveCase) -> YearFigures:
+def _figures(case: HiveCase) -> tuple[YearFigures, str]:
+    """Return the figures of a year; NaN and why for one that has no answer."""
     # The compiler's library takes half a second to load; nothing else waits for it.
     from calveth.core.year.run import run_year
 
-    return year_figures(run_year(case))
+    try:
+        return year_figures(run_year(case)), ""
+    except NotBalancedError as error:
+        return YearFigures(**dict.fromkeys(NAMES, float("nan"))), str(error)
 
 
 def less_in(one: YearBands, two: YearBands, name: str) -> float:

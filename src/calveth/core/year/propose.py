@@ -116,13 +116,20 @@ def propose(
             missed=", ".join(_misses(near, limits)) if near else "no design can be built",
         )  # fmt: skip
     likely = year_bands([w.case for w in within], 0, lambda s: report(0.4 * s))
-    first = [_proposal(w, bands) for w, bands in zip(within, likely, strict=True)]
+    # Those in which bees would suffocate are none.
+    alive = [(w, b) for w, b in zip(within, likely, strict=True) if not b.trouble]
+    first = [_proposal(w, bands) for w, bands in alive]
     best = _front(first)[:_MOST_WITH_RANGES]
-    order = {id(p.bands): w for p, w in zip(first, within, strict=True)}
+    order = {id(p.bands): w for p, (w, _) in zip(first, alive, strict=True)}
     chosen = [order[id(p.bands)] for p in best]
     ranged = year_bands([w.case for w in chosen], draws, lambda s: report(0.4 + 0.6 * s))
     found = [_proposal(w, bands) for w, bands in zip(chosen, ranged, strict=True)]
     dry = [p for p in found if p.dry_of_ten >= limits.dry_of_ten]
+    if not dry and not found:
+        return Search(
+            tried=len(cases), within=len(within), front=(), nearest=within[0].case.design.name,
+            missed="the bees would suffocate",
+        )  # fmt: skip
     if not dry:
         near_dry = max(found, key=lambda p: p.dry_of_ten)
         return Search(

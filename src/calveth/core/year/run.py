@@ -32,6 +32,7 @@ from calveth.core.hive.season_plan import Setting
 from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest.balance import Outside
 from calveth.core.nest.network import HiveModel, hive_model
+from calveth.core.nest.steady import no_answer
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.result import YearRun, winter_days
@@ -90,18 +91,36 @@ def run_year(
     weather: YearWeather | None = None,
     bees: ColonyMoment | None = None,
 ) -> YearRun:
-    """Return the year of a hive, with its place's own weather and bees unless others are given."""
+    """Return the year of a hive, with its place's own weather and bees unless others are given.
+
+    Raises
+    ------
+    NotBalancedError
+        When the bees would suffocate, or its air comes to no rest for days.
+    """
     weather = year_weather(case.place) if weather is None else weather
     bees = bees_by_hour(case.colony, case.place, weather) if bees is None else bees
     blocks, hours = _blocks(case, weather, bees)
     exposed = exposed_sides(case.place)
     series, ledger, change, replay = _through(blocks, hours, exposed, _begins(case.place))
+    _refuse(case, series, ledger)
     return YearRun(
         case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
         areas_m2=blocks[0].shell.walls[:, ka.WALL_AREA].copy(),
         fan_limit_m3_s=_fan_limit(blocks), replay=replay,
         settings=tuple((p.from_day - 1, p.setting) for p in case.design.seasons.periods),
     )  # fmt: skip
+
+
+def _refuse(case: HiveCase, series: FloatArray, ledger: FloatArray) -> None:
+    """Refuse a year no bees live through, or that is no answer; as the months do."""
+    co2 = series[:, cl.S_CO2 : cl.S_CO2 + 2].max(axis=1)
+    foul = co2 > c.CO2_SUFFOCATES.value
+    name = case.design.name
+    if int(foul.sum()) > _MOST_FOUL_H:
+        raise no_answer("suffocates", name, 0.0)
+    if ledger[cl.L_UNSETTLED] > _MOST_UNSETTLED_H:
+        raise no_answer("no rest", name, float(series[:, cl.S_T + 1].mean()))
 
 
 def _fan_limit(blocks: Sequence[_Block]) -> FloatArray:
@@ -220,6 +239,8 @@ def moments_at(run: YearRun, hour: int) -> Moments:
     )  # fmt: skip
 
 
+# More hours of air no bees live in, or of balances left open, and the year is no answer.
+_MOST_FOUL_H, _MOST_UNSETTLED_H = 24, 240
 _WIND_UP_H = 45 * HOURS_IN_DAY
 """How long a hive is run before its year begins: boards and combs forget in some weeks."""
 

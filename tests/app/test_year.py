@@ -6,11 +6,14 @@ from unittest import mock
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QLabel
+from PySide6.QtWidgets import QAbstractButton, QDialog, QLabel
 
 from calveth.app.areas import questions_page, year_panel
+from calveth.app.dialogs.propose_dialog import ProposeDialog
 from calveth.app.engine import nodes as nodes_module
 from calveth.app.main_window import MainWindow
+from calveth.catalogue import candidates as candidates_module
+from calveth.catalogue.library import shipped_make_ups
 from calveth.core.edits import set_layer_thickness
 from tests.app.base import WindowTest
 from tests.app.test_mended import only
@@ -218,3 +221,40 @@ class Acts(YearTest):
         self.assertEqual(
             [p.from_day for p in w.document.project.design("quilt").seasons.periods], before
         )
+
+
+class Proposing(YearTest):
+    def test_designs_are_proposed_from_limits_and_taken(self) -> None:
+        w = self.window(only("timber"))
+        few = mock.patch.object(
+            candidates_module, "shipped_make_ups", lambda: shipped_make_ups()[:6]
+        )
+        few.start()
+        self.addCleanup(few.stop)
+
+        def script(dialog: QDialog) -> None:
+            assert isinstance(dialog, ProposeDialog)
+            dialog.fields["lift"].setText("heavy")
+            click(dialog.find_button)
+            self.assertIn("heaviest lift", dialog.said.text())
+            dialog.fields["lift"].setText("3")
+            click(dialog.find_button)
+            self.settle(w)
+            self.assertIn("None keeps to the limits; nearest:", dialog.said.text())
+            dialog.fields["lift"].setText("60 kg")
+            dialog.fields["dry"].setText("0")
+            click(dialog.find_button)
+            self.settle(w)
+            self.assertGreater(dialog.list.count(), 0)
+            click(dialog.take_button)
+            self.assertIn("is taken", dialog.said.text())
+
+        self.prompts.dialogs.append(script)
+        w.run("propose_designs")
+        self.settle(w)
+        designs = w.document.project.designs
+        self.assertEqual(len(designs), 2)
+        self.assertEqual(designs[1].note, "proposed from limits")
+        self.assertEqual(type(designs[1].form), type(designs[0].form))
+        w.run("undo")
+        self.assertEqual(len(w.document.project.designs), 1)

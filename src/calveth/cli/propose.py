@@ -22,6 +22,7 @@ from calveth.core.case import estimated_case
 from calveth.core.edits import add_design
 from calveth.core.errors import DomainError
 from calveth.store.json_file import write_json
+from calveth.texts.units import METRIC
 
 
 def add_parser(commands: Commands) -> None:
@@ -45,7 +46,7 @@ def run(args: argparse.Namespace) -> int:
     from calveth.catalogue.candidates import candidates
     from calveth.core.year.propose import Limits, propose
     from calveth.store.year_records import year_record
-    from calveth.texts.year import write_band
+    from calveth.texts.proposals import proposal_sentence, search_sentence
 
     project = read_project(args.file)
     path: Path | None = output_file(args.output, ".json") if args.output else None
@@ -74,18 +75,9 @@ def run(args: argparse.Namespace) -> int:
     elif args.format == "csv":
         print_csv(rows)
     else:
-        print(
-            f"{found.tried} constructions and thicknesses round the cavity of {case.design.name}, "
-            f"{found.within} within weight, cost, size and materials; shells estimated.\n"
-        )
-        if not found.front:
-            print(f"None keeps to the limits; nearest: {found.nearest} ({found.missed}).")
+        print(search_sentence(found))
         for p in found.front:
-            print(
-                f"{p.bands.case.design.name:<44}{write_band(p.bands, 'winter_honey_kg'):<24}"
-                f"{p.cost_eur:>6.0f} €{p.lift_kg:>6.0f} kg  dry in {p.dry_of_ten:.0f} of 10, rim "
-                f"{p.bands.likely.rim_wet_nights:.0f} nights"
-            )
+            print(f"- {proposal_sentence(p, METRIC)}")
     if path is not None:
         for p in found.front:
             design = replace(p.bands.case.design, id=f"proposed-{p.bands.case.design.id}")

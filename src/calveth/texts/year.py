@@ -10,7 +10,7 @@ from calveth.core.calendar import FIRST_DAYS, MONTH_NAMES, month_of_day, week_of
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.season_plan import Setting
 from calveth.core.materials import Material
-from calveth.core.year.draws import YearBands, less_in
+from calveth.core.year.draws import YearBands
 from calveth.core.year.figures import nectar_need
 from calveth.core.year.questions import Centimetre, Helped, OpenShare
 from calveth.core.year.result import YearRun
@@ -337,12 +337,3 @@ def helped_sentences(found: Sequence[Helped], units: UnitSystem = METRIC) -> lis
             f"{write_band(h.after, 'winter_honey_kg', units)}."
         )
     return rows
-
-
-def pair_words(one: YearBands, two: YearBands, name: str) -> str:
-    """Return how sure it is that one hive has less of something than another."""
-    share = less_in(one, two, name)
-    return (
-        f"{one.case.design.name} is lower than {two.case.design.name} in "
-        f"{100 * share:.0f} of 100 draws"
-    )

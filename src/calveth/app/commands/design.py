@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from itertools import count
@@ -14,6 +15,9 @@ from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.shells import conduction_key
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.case import estimated_case
+from calveth.core.edits import (
+    add_design as add_design_to,
+)
 from calveth.core.edits import (
     duplicate_design,
     new_design_id,
@@ -168,6 +172,34 @@ def find_size(c: Context, opening_id: str) -> None:
     c.prompts.show_dialog(
         TargetDialog(opening, MONTH_NAMES[month], c.view.units, c.jobs, find, take, c.parent)
     )
+
+
+def propose_designs(c: Context) -> None:
+    """Ask for limits, search constructions round the cavity of the chosen design, take some."""
+    from calveth.app.dialogs.propose_dialog import ProposeDialog
+    from calveth.catalogue.candidates import candidates
+    from calveth.core.year.propose import Limits, Proposal, Search, propose
+
+    project = c.document.project
+    design = project.design(c.view.design_id)
+    case = estimated_case(project, design)
+
+    def find(limits: Limits, report: Callable[[float], None]) -> Search:
+        return propose(candidates(case), limits, report=report)
+
+    def take(proposal: Proposal) -> None:
+        new = proposal.bands.case.design
+        known = c.document.project
+        made = replace(new, id=new_design_id(known, new.id), note="proposed from limits")
+        table = proposal.bands.case.materials
+        materials = tuple(table[key] for key in made.material_ids)
+        c.attempt(
+            lambda: c.document.edit(
+                f"take {made.name}", lambda p: add_design_to(p, made, materials)
+            )
+        )
+
+    c.prompts.show_dialog(ProposeDialog(design.name, c.view.units, c.jobs, find, take, c.parent))
 
 
 def show_working(c: Context) -> None:

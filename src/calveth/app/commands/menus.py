@@ -119,6 +119,7 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         LINE,
         _c("duplicate", "&Duplicate hive", design.duplicate, "Ctrl+D"),
         _c("add_design", "&Add a hive …", design.add_design, "Ctrl+Shift+N"),
+        _c("propose_designs", "&Propose designs …", design.propose_designs, "Ctrl+R"),
         _c("rename", "Re&name hive …", design.rename, "F2"),
         _c("delete", "De&lete hive", design.delete, "Ctrl+Del"),
     )),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from unittest import mock
 
 from PySide6.QtCore import QPointF, Qt
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QDialog, QLabel
 
 from calveth.app.areas import questions_page, year_panel
 from calveth.app.dialogs.propose_dialog import ProposeDialog
+from calveth.app.document import Document
 from calveth.app.engine import nodes as nodes_module
 from calveth.app.main_window import MainWindow
 from calveth.catalogue import candidates as candidates_module
@@ -258,3 +260,36 @@ class Proposing(YearTest):
         self.assertEqual(type(designs[1].form), type(designs[0].form))
         w.run("undo")
         self.assertEqual(len(w.document.project.designs), 1)
+
+
+class WhileItWorks(YearTest):
+    def test_an_edit_and_closing_call_the_years_off(self) -> None:
+        """With threads of their own, as for a user."""
+        w = MainWindow(Document(only("composite", "plain-boards")), prompts=self.prompts)
+        self.windows.append(w)
+        w.show()
+        w.choose("plain-boards")
+        w.go_to("seasons")
+        w.seasons.show_page("questions")
+        for _ in range(3000):
+            self._wait()
+            if w.results.state("year ranges", "plain-boards").kind == "working":
+                break
+        self.assertEqual(w.results.state("year ranges", "plain-boards").kind, "working")
+        w.document.edit("wall", lambda p: set_layer_thickness(p, "plain-boards", "walls", 0, 0.03))
+        self.assertIsNone(w.results.year_ranges("plain-boards"))
+        self.assertEqual(w.results.state("year ranges", "plain-boards").kind, "absent")
+        w.go_to("compare")
+        w.compare.show_view("year")
+        for _ in range(20):
+            self._wait()
+        w.run("stop")
+        self.assertFalse(w.compare.year.progress.isVisible())
+        w.close()
+        for _ in range(20):
+            self._wait()
+
+    def _wait(self) -> None:
+        """Let threads work and hear of them; `QTest.qWait` would keep Python for itself."""
+        time.sleep(0.02)
+        self.app.processEvents()

@@ -76,6 +76,8 @@ class Results(QObject):
         self._document = document
         self._own_executor = executor is None
         self._executor = executor or ThreadPoolExecutor(1, thread_name_prefix="assess")
+        # What somebody looks at does not wait behind what is tried beside it.
+        self._in_sight = executor or ThreadPoolExecutor(1, thread_name_prefix="in-sight")
         self._graph = Graph(nodes)
         self._node = {node.name: node for node in nodes}
         self._waiting = 0
@@ -266,7 +268,8 @@ class Results(QObject):
         self._begin.stop()
         if self._own_executor:
             # What is being solved asks whether it is wanted and ends by itself.
-            self._executor.shutdown(wait=False, cancel_futures=True)
+            for each in (self._executor, self._in_sight):
+                each.shutdown(wait=False, cancel_futures=True)
 
     # ------------------------------------------------------------------------------------------
     def _project_edited(self, _before: object, _after: object) -> None:
@@ -350,7 +353,7 @@ class Results(QObject):
         self._waiting += 1
         if self._waiting == 1:
             self.busy.emit(True)
-        self._executor.submit(run)
+        (self._in_sight if ticket.node.in_sight else self._executor).submit(run)
 
     def _take_share(self, ticket: Ticket, share: float) -> None:
         if self._wanted(ticket):

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import argparse
+from concurrent.futures import ThreadPoolExecutor
 
 from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.whole import assess_solved
 from calveth.core.case import estimated_case
 from calveth.core.climate.place import has_forage
-from calveth.core.compare.table import compare_row
+from calveth.core.compare.table import CompareRow, compare_row
+from calveth.core.hive.design import Design
 from calveth.store.records import compare_record
 from calveth.texts.summary import summary_sentences
+
+_THREADS = 2
 
 
 def add_parser(commands: Commands) -> None:
@@ -27,10 +31,14 @@ def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
     project = read_project(args.file)
     at = month_index(args.month, project.place)
-    rows = []
-    for design in project.designs:
+
+    def row_of(design: Design) -> CompareRow:
         monthly = assess_solved(estimated_case(project, design))
-        rows.append(compare_row(monthly, assess_nights(monthly), at))
+        return compare_row(monthly, assess_nights(monthly), at)
+
+    # Solvers and the compiled balance let other threads run.
+    with ThreadPoolExecutor(_THREADS) as pool:
+        rows = list(pool.map(row_of, project.designs))
     sentences = summary_sentences(rows, at, forage=has_forage(project.place, at))
     if args.format == "json":
         print_json({"summary": sentences, "designs": [compare_record(row) for row in rows]})

@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 
 from calveth.cli.files import Commands, add_format, print_json
-from calveth.core.published import published_checks
 
 
 def add_parser(commands: Commands) -> None:
@@ -17,6 +16,8 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Print the checks; return 1 when one fails."""
+    from calveth.core.published import published_checks
+
     checks = published_checks()
     failed = [check for check in checks if not check.passed]
     if args.format == "json":

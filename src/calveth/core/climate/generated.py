@@ -12,7 +12,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtr
 
 from calveth.core import constants_year as y
 from calveth.core.calendar import (
@@ -88,6 +87,7 @@ def _in_months(chance: FloatArray) -> FloatArray:
 
 def _clearness(random: np.random.Generator, mean: FloatArray, chance: FloatArray) -> FloatArray:
     """Return how clear each day is among those of its month, 0 to 1."""
+    from scipy.special import ndtr
     from scipy.stats import rankdata
 
     half = max(float(mean.max() - mean.min()) / 2, 0.5)
@@ -153,6 +153,8 @@ def _vapour(place: Place, degc: FloatArray, anomaly: FloatArray) -> FloatArray:
 
 
 def _wind(random: np.random.Generator, mean: FloatArray) -> FloatArray:
+    from scipy.special import ndtr
+
     days = np.repeat(_memory(random.standard_normal(DAYS_IN_YEAR), 0.4), HOURS_IN_DAY)
     hours = _memory(random.standard_normal(HOURS_IN_YEAR), 0.8)
     rank = np.clip(ndtr(np.sqrt(0.5) * (days + hours)), 1e-6, 1 - 1e-6)

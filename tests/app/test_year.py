@@ -9,13 +9,13 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QDialog, QLabel
 
-from calveth.app.areas import questions_page, year_panel
+from calveth.app.areas import questions_page, travel_panel, year_panel
 from calveth.app.dialogs.propose_dialog import ProposeDialog
 from calveth.app.document import Document
 from calveth.app.engine import nodes as nodes_module
 from calveth.app.main_window import MainWindow
 from calveth.catalogue import candidates as candidates_module
-from calveth.catalogue.library import shipped_make_ups
+from calveth.catalogue.library import shipped_make_ups, shipped_places
 from calveth.core.edits import set_layer_thickness
 from tests.app.base import WindowTest
 from tests.app.test_mended import only
@@ -223,6 +223,28 @@ class Acts(YearTest):
         self.assertEqual(
             [p.from_day for p in w.document.project.design("quilt").seasons.periods], before
         )
+
+
+class Elsewhere(YearTest):
+    def test_hives_travel_to_every_place(self) -> None:
+        w = self.window(only("composite", "plain-boards"))
+        places = mock.patch.object(travel_panel, "shipped_places", lambda: shipped_places()[1:4])
+        places.start()
+        self.addCleanup(places.stop)
+        w.go_to("compare")
+        w.compare.show_view("travel")
+        click(w.compare.travel.button)
+        self.settle(w)
+        panel = w.compare.travel
+        self.assertEqual(len(panel.rows[0]), 4)
+        texts_by = panel.grid.texts()
+        here = texts_by["Orchard at Lake Velm", 0]
+        self.assertRegex(here, r"^\d+ / \d+\n\d+\.\d kg, \d+°$")
+        self.assertEqual(panel.grid.marks()["Orchard at Lake Velm", 0], "dry")
+        self.assertEqual(panel.grid.marks()["Orchard at Lake Velm", 1], "wet")
+        w.document.edit("wall", lambda p: set_layer_thickness(p, "composite", "walls", 1, 0.1))
+        self.settle(w)
+        self.assertIn("before the last change", panel.state.text())
 
 
 class Proposing(YearTest):

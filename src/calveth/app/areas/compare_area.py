@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.measures import figure_rows, school_rows
 from calveth.app.areas.sweep_panel import SweepPanel
+from calveth.app.areas.travel_panel import TravelPanel
 from calveth.app.areas.year_panel import YearPanel
 from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
@@ -47,11 +48,12 @@ from calveth.texts.summary import summary_sentences
 _PICTURE_PX = 86
 _LEAST_COLUMN_PX = 104
 _LISTED = "as listed"
-VIEWS = ("figures", "ledgers", "schools", "sweep", "year")
-_ALONE = ("sweep", "year")
+VIEWS = ("figures", "ledgers", "schools", "sweep", "year", "travel")
+_ALONE = ("sweep", "year", "travel")
 _WITH_PICTURES = ("figures", "schools")
 _VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Ways of wintering",
-              "sweep": "What a cm brings", "year": "The year"}  # fmt: skip
+              "sweep": "What a cm brings", "year": "The year",
+              "travel": "Elsewhere"}  # fmt: skip
 
 
 class CompareArea(LateArea):
@@ -81,7 +83,9 @@ class CompareArea(LateArea):
         self.criteria = label(role="muted", wrap=True)
         self.sweep = SweepPanel(document, view, jobs)
         self.year = YearPanel(document, results, view, jobs)
-        self.year.of_hives(lambda: [d.id for d in self._compared()])
+        self.travel = TravelPanel(document, results, view, jobs)
+        for panel in (self.year, self.travel):
+            panel.of_hives(lambda: [d.id for d in self._compared()])
         self.pictures: dict[str, CutawayWidget] = {}
         self._picture_row = QHBoxLayout()
         self._picture_row.setContentsMargins(int(LEFT), 0, 0, 0)
@@ -126,7 +130,14 @@ class CompareArea(LateArea):
         inner.addWidget(self.schools)
         inner.addWidget(self.criteria)
         inner.addStretch()
-        pages = (top_page(self.figures), top_page(self.ledgers), schools, self.sweep, self.year)
+        pages = (
+            top_page(self.figures),
+            top_page(self.ledgers),
+            schools,
+            self.sweep,
+            self.year,
+            self.travel,
+        )
         self._page_list: tuple[QWidget, ...] = pages
         for page in pages:
             self._pages.addWidget(page)
@@ -140,7 +151,7 @@ class CompareArea(LateArea):
         return scroll_of(body)
 
     def show_view(self, key: str, *_: object) -> None:
-        """Show figures, ledgers, schools, the sweep or the year."""
+        """Show figures, ledgers, schools, the sweep, the year or other places."""
         self.view_buttons[key].setChecked(True)
         self._pages.setCurrentIndex(VIEWS.index(key))
         fit_stack(self._pages, self._page_list)
@@ -160,6 +171,7 @@ class CompareArea(LateArea):
         """Take note that slow work was called off."""
         self.sweep.stopped()
         self.year.stopped()
+        self.travel.stopped()
 
     # -- acts ----------------------------------------------------------------------------------
     def _fill_menu(self) -> None:

@@ -1,0 +1,155 @@
+"""Compare by places: every hive in every climate that ships; advice from one fails in another."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
+
+from calveth.app.document import Document
+from calveth.app.jobs import Jobs
+from calveth.app.results import Results
+from calveth.app.view_state import ViewState
+from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.figure_grid import Cell, FigureGrid, GridRow
+from calveth.app.widgets.labels import label
+from calveth.catalogue.library import shipped_places
+from calveth.core.case import HiveCase
+from calveth.core.climate.place import Place
+from calveth.core.colony.curves import STRENGTHS, Strength
+from calveth.core.year.draws import YearBands
+from calveth.texts.units import UnitSystem
+from calveth.texts.year import write
+
+
+class TravelPanel(QWidget):
+    """A row for each place, a column for each hive: under the lid, honey, hottest hour."""
+
+    def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
+        super().__init__()
+        self._document, self._results, self._view, self._jobs = document, results, view, jobs
+        self._ids: Callable[[], list[str]] = lambda: [d.id for d in document.project.designs]
+        self._strength: Strength = "normal"
+        self._working = False
+        self.rows: list[list[YearBands]] = []
+        self.strength = Choice("bees", [(s, s) for s in STRENGTHS], self._choose)
+        self.strength.show_id(self._strength)
+        self.button = QPushButton("Travel")
+        self.button.clicked.connect(self._press)
+        self.progress = QProgressBar()
+        self.progress.setAccessibleName("how far the travel is")
+        self.progress.setMaximumWidth(120)
+        self.progress.hide()
+        self.state = label(role="muted", wrap=True)
+        self.grid = FigureGrid("hives in all places")
+        head = QHBoxLayout()
+        for widget in (label("with bees that are", "muted"), self.strength, self.button,
+                       self.progress):  # fmt: skip
+            head.addWidget(widget)
+        head.addWidget(self.state, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.addLayout(head)
+        column.addWidget(self.grid)
+        column.addStretch()
+        jobs.progress.connect(self._progress)
+        jobs.refused.connect(lambda *_: self.stopped())
+        document.changed.connect(self._tell)
+        view.units_changed.connect(self._show)
+        self._tell()
+
+    def of_hives(self, ids: Callable[[], list[str]]) -> None:
+        """Take the hives whose ids ``ids`` returns."""
+        self._ids = ids
+
+    def _cases(self) -> list[HiveCase]:
+        known = [self._results.monthly(i) for i in self._ids()]
+        return [m.case for m in known if m is not None]
+
+    def _places(self) -> list[Place]:
+        own = self._document.project.place
+        return [own, *(s.place for s in shipped_places() if s.place.name != own.name)]
+
+    def _choose(self, strength: str) -> None:
+        self._strength = strength  # type: ignore[assignment]
+
+    def _press(self) -> None:
+        if self._working:
+            self._jobs.cancel()
+            self.stopped()
+            return
+        cases, places, strength = self._cases(), self._places(), self._strength
+        if not cases:
+            return
+        self._working = True
+        self.progress.setValue(0)
+        self.progress.show()
+        report = self._jobs.reporter()
+
+        def work() -> object:
+            from calveth.core.year.questions import travel
+
+            return travel(cases, places, strength=strength, report=report)
+
+        def done(answer: object) -> None:
+            assert isinstance(answer, list)
+            self._working, self.rows = False, answer
+            self.progress.hide()
+            self._show()
+            self._tell()
+
+        self._jobs.run(work, done)
+        self._tell()
+
+    def stopped(self) -> None:
+        """Take note that the work was called off."""
+        if self._working:
+            self._working = False
+            self.progress.hide()
+            self._tell()
+
+    def _progress(self, share: float) -> None:
+        if self._working:
+            self.progress.setValue(round(100 * share))
+
+    def _tell(self, *_: object) -> None:
+        self.button.setText("Stop" if self._working else "Travel")
+        asked = [row[0].case.design for row in self.rows if row]
+        if self._working:
+            self.state.setText("working …")
+        elif not self.rows:
+            self.state.setText("Takes the hives through the year of every place that ships.")
+        elif asked != [c.design for c in self._cases()]:
+            self.state.setText("of the hives before the last change")
+        else:
+            self.state.setText(
+                "wet winter nights above the cluster / on the rim; winter honey, hottest hour of the nest"
+            )
+
+    def _show(self, *_: object) -> None:
+        self.grid.show_rows(
+            [row[0].case.design.name for row in self.rows],
+            travel_rows(self.rows, self._view.units),
+        )
+
+
+def travel_rows(rows: Sequence[Sequence[YearBands]], units: UnitSystem) -> list[GridRow]:
+    """Return a row for each place of hives' travels."""
+    if not rows:
+        return []
+    found = []
+    for k, first in enumerate(rows[0]):
+        name = first.case.place.name.replace(" (invented)", "")
+        cells = tuple(_cell(row[k], units) for row in rows)
+        found.append(GridRow(name, first.case.place.source, cells))
+    return found
+
+
+def _cell(cell: YearBands, units: UnitSystem) -> Cell:
+    if cell.trouble:
+        return Cell("no air", "no")
+    f = cell.likely
+    mark = "wet" if f.lid_wet_nights >= 1 else "wet ring" if f.rim_wet_nights >= 1 else "dry"
+    text = f"{f.lid_wet_nights:.0f} / {f.rim_wet_nights:.0f}\n"
+    text += f"{write('winter_honey_kg', f.winter_honey_kg, units)}, "
+    return Cell(f"{text}{units.number(f.hottest_nest_degc, 'temperature', 0)}°", mark)

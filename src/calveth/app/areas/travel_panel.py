@@ -123,7 +123,7 @@ class TravelPanel(QWidget):
             self.state.setText("of the hives before the last change")
         else:
             self.state.setText(
-                "wet winter nights above the cluster / on the rim; winter honey, hottest hour of the nest"
+                "wet winter nights above the cluster / on the rim; winter honey, hottest nest"
             )
 
     def _show(self, *_: object) -> None:

@@ -42,7 +42,9 @@ def main() -> int:
     """Return 0 when every function that is called from Python is compiled."""
     if compiled.is_kept():
         return 0
-    print("compiling the balance of heat, water and air (once, about a minute) ...", file=sys.stderr)
+    print(
+        "compiling the balance of heat, water and air (once, about a minute) ...", file=sys.stderr
+    )
     from calveth.core.airflow import kernel as air
     from calveth.core.nest import kernel_arrays as k
     from calveth.core.nest import kernel_parts as kp

@@ -33,18 +33,17 @@ COMB_COLUMNS = 5
 [kg/(s·Pa)] and capacity [kg] for bound water; what clings [kg]."""
 
 QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)
-RAIN_ON, RAIN_AREA, RAIN_MOST, RAIN_DRINK, RAIN_DRY, FLOOR_DRAINS, AIR_M3, MOVED = range(6, 14)
-EXTRA_COLUMNS = 14
+RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, FLOOR_DRAINS, AIR_M3 = range(6, 12)
+EXTRA_COLUMNS = 12
 """What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
 what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
-between inside and outside; of a thirsty wall whether it is bare, area of a side [m²], capacity
-[kg/m²], what it drinks in an hour [kg/m²] and its drying; whether the floor drains; air [m³]."""
+between inside and outside; of a thirsty wall whether it is bare, capacity [kg/m²], what it drinks in an hour [kg/m²] and its drying; whether the floor drains; air [m³]."""
 
 
 class Shell(NamedTuple):
     """A hive as it is set for a while: its walls as modes (`chains.Chains`) and its stores.
 
-    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [14]; ``strip_cp`` [17, S] and ``joint_cp``
+    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [12]; ``strip_cp`` [17, S] and ``joint_cp``
     [17, J] by where the wind comes from, the last row for the place's own wind.
     """
 

@@ -183,7 +183,7 @@ def _extra(model: HiveModel) -> FloatArray:
     if stores.layer[OUTER_WALL] >= 0:
         layer = design.shell.walls[0]
         material = model.materials[layer.material]
-        extra[ka.RAIN_ON], extra[ka.RAIN_AREA] = 1.0, stores.area_m2[OUTER_WALL] / 4
+        extra[ka.RAIN_ON] = 1.0
         extra[ka.RAIN_MOST] = rain_capacity_kg_m2(
             material, layer.thickness_m, model.parameters.rain_fill
         )

@@ -37,7 +37,8 @@ RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, FLOOR_DRAINS, AIR_M3 = range(6, 12)
 EXTRA_COLUMNS = 12
 """What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
 what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
-between inside and outside; of a thirsty wall whether it is bare, capacity [kg/m²], what it drinks in an hour [kg/m²] and its drying; whether the floor drains; air [m³]."""
+between inside and outside; of a thirsty wall whether it is bare, capacity [kg/m²], what it drinks
+in an hour [kg/m²] and its drying; whether the floor drains; air [m³]."""
 
 
 class Shell(NamedTuple):

@@ -215,7 +215,7 @@ class Verify(Base):
     def test_one_that_fails_is_shown_and_changes_the_exit_code(self) -> None:
         bad = Check(name="broken", unit="Pa", expected=1.0, computed=2.0, tolerance=0.1,
                     source="made up for this test")  # fmt: skip
-        with mock.patch("calveth.cli.verify.published_checks", return_value=[bad]):
+        with mock.patch("calveth.core.published.published_checks", return_value=[bad]):
             code, out, _ = self.call("verify")
         self.assertEqual(code, 1)
         self.assertIn("FAIL broken", out)

@@ -250,11 +250,12 @@ class Elsewhere(YearTest):
 class Proposing(YearTest):
     def test_designs_are_proposed_from_limits_and_taken(self) -> None:
         w = self.window(only("timber"))
-        few = mock.patch.object(
-            candidates_module, "shipped_make_ups", lambda: shipped_make_ups()[:6]
-        )
-        few.start()
-        self.addCleanup(few.stop)
+        for name, few in (
+            ("shipped_make_ups", lambda: shipped_make_ups()[:2]), ("SIZES_M", (0.05,)),
+        ):  # fmt: skip
+            patch = mock.patch.object(candidates_module, name, few)
+            patch.start()
+            self.addCleanup(patch.stop)
 
         def script(dialog: QDialog) -> None:
             assert isinstance(dialog, ProposeDialog)

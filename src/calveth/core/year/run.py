@@ -102,8 +102,9 @@ def run_year(
     bees = bees_by_hour(case.colony, case.place, weather) if bees is None else bees
     blocks, hours = _blocks(case, weather, bees)
     exposed = exposed_sides(case.place)
-    series, ledger, change, replay = _through(blocks, hours, exposed, _begins(case.place))
-    _refuse(case, series, ledger)
+    series, ledger, change, replay = _through(
+        case.design.name, blocks, hours, exposed, _begins(case.place)
+    )
     return YearRun(
         case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
         areas_m2=blocks[0].shell.walls[:, ka.WALL_AREA].copy(),
@@ -112,11 +113,10 @@ def run_year(
     )  # fmt: skip
 
 
-def _refuse(case: HiveCase, series: FloatArray, ledger: FloatArray) -> None:
+def _refuse(name: str, series: FloatArray, ledger: FloatArray) -> None:
     """Refuse a year no bees live through, or that is no answer; as the months do."""
     co2 = series[:, cl.S_CO2 : cl.S_CO2 + 2].max(axis=1)
     foul = co2 > c.CO2_SUFFOCATES.value
-    name = case.design.name
     if int(foul.sum()) > _MOST_FOUL_H:
         raise no_answer("suffocates", name, 0.0)
     if ledger[cl.L_UNSETTLED] > _MOST_UNSETTLED_H:
@@ -146,7 +146,7 @@ class Replay:
 
 
 def _through(
-    blocks: Sequence[_Block], hours: FloatArray, exposed: FloatArray, begins: int
+    name: str, blocks: Sequence[_Block], hours: FloatArray, exposed: FloatArray, begins: int
 ) -> tuple[FloatArray, FloatArray, tuple[float, float, float], Replay]:
     """Take the hive through some weeks to begin with, and then through the year."""
     from calveth.core.year import kernel_year as ky
@@ -159,8 +159,11 @@ def _through(
     end, ledger = _hour(order[-1].end_day), np.zeros(cl.LEDGER_COLUMNS)
     first = max(_hour(order[-1].first_day), end - _WIND_UP_H)
     _run(order[-1], held, hours, first, end, exposed, series, ledger)
+    # A year that is no answer is left as soon as it is known.
+    _refuse(name, series, ledger)
     before = _stock(now, held)
     ledger[:] = 0.0
+    series[:] = 0.0
     starts = []
     for block in order:
         if block.shell is not now:
@@ -173,6 +176,7 @@ def _through(
         for first, end in _stretches(block):
             starts.append((first, end, block, ka.Held(*(a.copy() for a in held))))
             _run(block, held, hours, first, end, exposed, series, ledger)
+            _refuse(name, series, ledger)
     after = _stock(now, held)
     change = (after[0] - before[0], after[1] - before[1], after[2] - before[2])
     replay = Replay(starts=tuple(starts), hours=hours, exposed=exposed)

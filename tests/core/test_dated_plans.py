@@ -5,8 +5,6 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
-import numpy as np
-
 from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project
 from calveth.core.calendar import first_day_of_week, month_of_day
@@ -90,4 +88,3 @@ class Acts(unittest.TestCase):
             move_act(project, "quilt", 101, 120)
         self.assertEqual(move_act(project, "quilt", 100, 100), project)
         self.assertEqual(replace(QUILT, seasons=plan), project.design("quilt"))
-        self.assertTrue(np.isfinite(season_days(PROJECT.place).winter).all())

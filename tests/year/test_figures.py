@@ -39,7 +39,7 @@ from calveth.core.year.questions import (
     vented_twin,
     what_helped,
 )
-from calveth.core.year.result import winter_days
+from calveth.core.year.result import is_winter
 from calveth.core.year.run import run_year
 from calveth.texts.year import (
     INPUTS,
@@ -58,7 +58,7 @@ from calveth.texts.year import (
     write,
     write_band,
 )
-from tests.year.cases import PROJECT, case_of, months_of, year_of
+from tests.year.cases import PROJECT, case_of, year_of
 
 DRAWS = 10
 
@@ -96,7 +96,7 @@ class Figures(unittest.TestCase):
     def test_the_larder_runs_down_to_its_reserve_and_is_empty_when_it_is(self) -> None:
         run = year_of("composite")
         days, left = larder_course(run)
-        self.assertEqual(days.size, int(winter_days(PROJECT.place).sum()))
+        self.assertEqual(days.size, int(is_winter(PROJECT.place).sum()))
         self.assertTrue(bool((np.diff(left) < 0).all()))
         found = year_figures(run)
         self.assertAlmostEqual(found.reserve_kg, float(left[-1]))
@@ -387,7 +387,6 @@ class Words(unittest.TestCase):
         self.assertTrue(said)
         plain = PROJECT.design("composite")
         self.assertEqual(plan_sentences(plain, ()), ["No plan: the hive stays the same all year."])
-        self.assertEqual(months_of("quilt").margin_k.shape, (7, 12))
 
 
 class NoAnswer(unittest.TestCase):

@@ -4,6 +4,14 @@ from __future__ import annotations
 
 from calveth.core.constant import Constant
 
+AIR_DENSITY = Constant(
+    value=1.2, unit="kg/m³", source="of air at 20 °C, ISO 2533; for what air holds and what is "
+    "fanned, where a few percent do not count", certainty="published",
+)  # fmt: skip
+HEAVY_RAIN = Constant(
+    value=0.5, unit="mm/h", source="rain in which bees stay at home; common practice, no source",
+    certainty="common practice", low=0.1, high=1.0,
+)  # fmt: skip
 WET_ALL_OVER = Constant(
     value=0.010, unit="kg/m²", source="film from which a surface is wet all over; thinner ones "
     "stand as drops on a share of it", certainty="estimate", low=0.003, high=0.03,

@@ -82,7 +82,7 @@ def _sky() -> list[Check]:
 
 
 def _nectar() -> list[Check]:
-    air = 1000.0 / 86400.0 / y.NECTAR_UPTAKE.value / 1.2
+    air = 1000.0 / 86400.0 / y.NECTAR_UPTAKE.value / y.AIR_DENSITY.value
     heat = c.LATENT_HEAT_WATER.value / 86400.0
     return [
         Check(name="air that dries 1 kg of water a day", unit="L/s", expected=0.8, computed=air,

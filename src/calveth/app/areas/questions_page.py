@@ -23,6 +23,7 @@ from calveth.texts.year import (
     larder_sentence,
     nectar_sentence,
     plan_sentences,
+    plan_settings,
     source_sentence,
     width_sentences,
 )
@@ -105,15 +106,17 @@ class QuestionsPage(QWidget):
             helps = helped_sentences(tried.helped, units) or ["Nothing that was tried does."]
         self._ask("What does one more centimetre bring, and does it pay?", centimetres)
         self._ask("What helps through the year?", helps)
-        acts = plan_sentences(bands.case.design, run.settings)
+        acts = plan_sentences(bands.case.design, plan_settings(bands.case.design))
         self._ask("How wide to open, and when to change it?", [*widths, *acts])
 
     def _tried_for(self, bands: YearBands) -> Tried | None:
         if self._tried is None:
             return None
         case, tried = self._tried
-        same = case.design == bands.case.design and case.place == bands.case.place
-        return tried if same and case.colony == bands.case.colony else None
+        now = bands.case
+        same = case.design == now.design and case.place == now.place
+        same = same and case.materials == now.materials
+        return tried if same and case.colony == now.colony else None
 
     def _ask(self, question: str, answers: Sequence[str]) -> None:
         self._answers.addWidget(label(question, "heading"))

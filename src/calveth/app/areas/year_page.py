@@ -19,7 +19,7 @@ from calveth.core.climate.air import (
 )
 from calveth.core.year.columns import S_FILM, S_P
 from calveth.core.year.figures import margin_k
-from calveth.core.year.result import YearRun, winter_days
+from calveth.core.year.result import YearRun, is_winter
 from calveth.texts.units import UnitSystem
 from calveth.texts.year import hour_words
 
@@ -132,7 +132,7 @@ def _wettest(run: YearRun) -> int:
     films = run.column("lid_middle_kg") + run.column("lid_rim_kg")
     if films.max() > 0.0:
         return int(np.argmax(films))
-    winter = np.repeat(winter_days(run.case.place), 24)
+    winter = np.repeat(is_winter(run.case.place), 24)
     margin = np.where(winter | ~winter.any(), margin_k(run)[:2].min(axis=0), np.inf)
     return int(np.argmin(margin))
 

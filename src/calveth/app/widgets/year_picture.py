@@ -26,9 +26,9 @@ from calveth.core.calendar import DAYS_IN_YEAR, FIRST_DAYS, HOURS_IN_YEAR, MONTH
 from calveth.core.year.columns import S_FILM
 from calveth.core.year.draws import YearBands
 from calveth.core.year.figures import larder_course, margin_k
-from calveth.core.year.result import YearRun, winter_days
+from calveth.core.year.result import YearRun, is_winter
 from calveth.texts.units import METRIC, UnitSystem
-from calveth.texts.year import hour_words
+from calveth.texts.year import hour_words, plan_acts, plan_settings
 
 FloatArray = NDArray[np.float64]
 
@@ -216,7 +216,7 @@ class YearPicture(QWidget):
     def _months(self, painter: QPainter, p: Palette) -> None:
         """Write the months; shade the days without forage down the whole picture."""
         assert self._run is not None
-        bare = winter_days(self._run.case.place)
+        bare = is_winter(self._run.case.place)
         for day in np.flatnonzero(bare):
             left = self._x(float(day))
             painter.fillRect(
@@ -337,7 +337,8 @@ class YearPicture(QWidget):
     def _acts(self, painter: QPainter, p: Palette) -> None:
         """Mark the days on which something is opened, closed, put on or taken off."""
         assert self._run is not None
-        for day, _ in self._run.settings:
+        design = self._run.case.design
+        for day, _ in plan_acts(design, plan_settings(design)):
             x = self._x(float(day))
             painter.setPen(QPen(p.color("accent"), 1.2))
             painter.drawLine(QPointF(x, _TOP - 2), QPointF(x, _TOP + _GAP))

@@ -11,13 +11,10 @@ from calveth.core.climate.air import (
     vapour_pressure_pa,
     wind_at_hive_m_s,
 )
-from calveth.core.climate.place import MonthClimate, Place
+from calveth.core.climate.place import COLD_NIGHT_SPREADS, MonthClimate, Place
 from calveth.core.nest.balance import Outside
 
 FloatArray = NDArray[np.float64]
-
-# A cold night of a month: one in ten is colder.
-_COLD_NIGHT_SIGMA = 1.2816
 
 
 def surroundings(place: Place) -> tuple[MonthClimate, ...]:
@@ -55,7 +52,7 @@ def night_degc(place: Place) -> FloatArray:
 
 def cold_night_degc(place: Place) -> FloatArray:
     """Return the nights of which one in ten is colder [12] [°C]."""
-    return night_degc(place) - _COLD_NIGHT_SIGMA * spread_k(place)
+    return night_degc(place) - COLD_NIGHT_SPREADS * spread_k(place)
 
 
 def outside_at(place: Place, month: NDArray[np.int_], temperature_degc: FloatArray) -> Outside:

@@ -199,6 +199,8 @@ class Place:
         return max(-60.0, night - COLDEST_NIGHT_SPREADS * self.day_to_day_spread_k)
 
 
+COLD_NIGHT_SPREADS = 1.2816
+"""One night in ten of a normal spread is colder than the mean night less so many spreads."""
 COLDEST_NIGHT_SPREADS = 2.5
 """The coldest night of a winter lies this many spreads under the mean night: about one night in a
 hundred and sixty of a normal spread is colder."""
@@ -214,14 +216,20 @@ def days_with_snow(place: Place) -> tuple[float, ...]:
 
 
 @lru_cache(maxsize=64)
-def days_without_forage(place: Place) -> tuple[float, ...]:
-    """Return for each month the days that fall between the last and the first forage week.
+def winter_days(place: Place) -> tuple[int, ...]:
+    """Return the days (0 to 364) between the last and the first forage week, in their order.
 
     The winter starts with the day after the last forage week and ends with the day before the
     first one; it may run over the turn of the year (northern winter) or not (southern winter).
     """
     first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
-    return days_by_month(days_between(first, end))
+    return tuple(days_between(first, end))
+
+
+@lru_cache(maxsize=64)
+def days_without_forage(place: Place) -> tuple[float, ...]:
+    """Return for each month the days without forage (`winter_days`)."""
+    return days_by_month(iter(winter_days(place)))
 
 
 def has_forage(place: Place, month: int) -> bool:

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from calveth.core.calendar import DAYS_IN_YEAR, day_after_week, days_between, first_day_of_week
+from calveth.core.calendar import DAYS_IN_YEAR
 from calveth.core.climate.days import smooth_days
-from calveth.core.climate.place import Place
+from calveth.core.climate.place import COLD_NIGHT_SPREADS, Place, winter_days
 from calveth.core.constants_year import FROST_FREE_NIGHT
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m
@@ -19,8 +19,6 @@ from calveth.core.school import School
 # Common practice, no source: the low entrance is narrowed to keep mice and robbers out.
 _WINTER_SHARE, _TURN_SHARE = 0.3, 0.6
 _COVER_OFF_DEGC = 15.0
-# One night in ten is colder than the mean night by so many spreads.
-_COLD_NIGHT_SPREADS = 1.2816
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,12 +47,10 @@ def season_days(place: Place) -> SeasonDays:
     """Return what the days of a place are like, from its months."""
     mean = smooth_days(np.array([m.temperature_degc for m in place.months]))
     night = mean - smooth_days(np.array([m.daily_swing_k for m in place.months])) / 2
-    winter = np.zeros(DAYS_IN_YEAR, dtype=bool)
-    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
-    winter[list(days_between(first, end))] = True
+    winter = np.isin(np.arange(DAYS_IN_YEAR), winter_days(place))
     return SeasonDays(
         winter=winter,
-        frosty=night - _COLD_NIGHT_SPREADS * place.day_to_day_spread_k < 0.0,
+        frosty=night - COLD_NIGHT_SPREADS * place.day_to_day_spread_k < 0.0,
         cool=night < FROST_FREE_NIGHT.value,
         warm=mean >= _COVER_OFF_DEGC,
     )

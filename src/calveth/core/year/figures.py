@@ -9,20 +9,16 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core import constants_year as y
-from calveth.core.calendar import (
-    DAYS_IN_YEAR,
-    HOURS_IN_DAY,
-    day_after_week,
-    days_between,
-    first_day_of_week,
-)
+from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY
+from calveth.core.climate.place import winter_days
 from calveth.core.nest.network import SURFACES
 from calveth.core.year import columns as cl
-from calveth.core.year.result import YearRun, winter_days
+from calveth.core.year.result import YearRun, is_winter
 
 FloatArray = NDArray[np.float64]
 
-_AIR_KG_M3 = 1.2
+# A fifth more, and ten millilitres a second: what is fanned against heat.
+_MORE_THAN_BROOD, _FELT_M3_S = 1.2, 1e-5
 LID_MIDDLE, LID_RIM, UPPER_WALL, _, LOWER_WALL, FLOOR, _ = range(7)
 
 
@@ -85,14 +81,15 @@ NAMES = tuple(f.name for f in fields(YearFigures))
 
 def year_figures(run: YearRun) -> YearFigures:
     """Return the figures of a year."""
-    hours = np.repeat(winter_days(run.case.place), HOURS_IN_DAY)
+    hours = np.repeat(is_winter(run.case.place), HOURS_IN_DAY)
     honey = honey_by_day(run)
     left, empty = larder(run)
     wet = wet_hours(run)
     nights = _mornings(wet)
-    winter = winter_days(run.case.place)
+    winter = is_winter(run.case.place)
     nest, cool = run.column("nest_degc"), run.column("cooling_kg_s") * 3600.0
-    hot = run.bees.fanning_m3_s * 1.2 + 1e-5
+    # More than they fan for brood in any weather.
+    hot = _MORE_THAN_BROOD * run.bees.fanning_m3_s + _FELT_M3_S
     brood = run.bees.core_degc > 30.0
     return YearFigures(
         winter_honey_kg=float(honey[winter].sum()),
@@ -146,9 +143,7 @@ def larder(run: YearRun) -> tuple[float, float]:
 
 def larder_course(run: YearRun) -> tuple[NDArray[np.int_], FloatArray]:
     """Return the days of the winter in their order, and the stores at the end of each [kg]."""
-    place = run.case.place
-    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
-    days = np.array(list(days_between(first, end)), dtype=int)
+    days = np.array(winter_days(run.case.place), dtype=int)
     left: FloatArray = run.case.colony.stores_kg - np.cumsum(honey_by_day(run)[days])
     return days, left
 
@@ -192,10 +187,10 @@ class NectarNeed:
 def nectar_need(run: YearRun, water_kg_day: float = 1.0) -> NectarNeed:
     """Return what drying takes: uptake `NECTAR_UPTAKE` a kilogram of air, and the latent heat."""
     water = water_kg_day / 86400.0
-    air = water / y.NECTAR_UPTAKE.value / _AIR_KG_M3
+    air = water / y.NECTAR_UPTAKE.value / y.AIR_DENSITY.value
     fanned = _by_day(run.column("fanning_m3_s")).mean(axis=1)
     most = _by_day(run.fan_limit_m3_s).mean(axis=1)
-    forage = ~winter_days(run.case.place)
+    forage = ~is_winter(run.case.place)
     return NectarNeed(
         air_m3_s=air, heat_w=water * c.LATENT_HEAT_WATER.value,
         bound_days=int((forage & (fanned + air > most)).sum()),

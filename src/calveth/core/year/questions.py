@@ -21,7 +21,7 @@ from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.year.draws import LOW, YearBands, year_bands
-from calveth.core.year.result import winter_days
+from calveth.core.year.result import is_winter
 
 FloatArray = NDArray[np.float64]
 
@@ -284,7 +284,7 @@ def feed_table(
         low, high = bands.band("winter_honey_kg")
         found.append(
             FeedCell(
-                place=place.name, days=int(winter_days(place).sum()), hive=case.design.name,
+                place=place.name, days=int(is_winter(place).sum()), hive=case.design.name,
                 vented=vented, strength=strength, likely_kg=bands.likely.winter_honey_kg,
                 low_kg=low, high_kg=high,
             )

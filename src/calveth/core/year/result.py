@@ -7,12 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.calendar import DAYS_IN_YEAR, day_after_week, days_between, first_day_of_week
+from calveth.core.calendar import DAYS_IN_YEAR
 from calveth.core.case import HiveCase
-from calveth.core.climate.place import Place
+from calveth.core.climate.place import Place, winter_days
 from calveth.core.climate.year import YearWeather
 from calveth.core.colony.colony import ColonyMoment
-from calveth.core.hive.season_plan import Setting
 from calveth.core.year import columns as cl
 
 FloatArray = NDArray[np.float64]
@@ -41,8 +40,6 @@ class YearRun:
         Most air that bees drive through the openings as they are set [m³/s].
     replay : object
         What `run.moments_at` needs to look at an hour.
-    settings : tuple
-        What is set from which day on (0 to 364), as the plan has it.
     """
 
     case: HiveCase
@@ -54,7 +51,6 @@ class YearRun:
     areas_m2: FloatArray
     fan_limit_m3_s: FloatArray
     replay: object
-    settings: tuple[tuple[int, Setting], ...]
 
     def column(self, name: str) -> FloatArray:
         """Return a column of the series by its name [8760]."""
@@ -67,9 +63,6 @@ class YearRun:
         return int(self.ledger[cl.L_UNSETTLED])
 
 
-def winter_days(place: Place) -> NDArray[np.bool_]:
+def is_winter(place: Place) -> NDArray[np.bool_]:
     """Return which days lie between the last and the first forage week [365]."""
-    found = np.zeros(DAYS_IN_YEAR, dtype=bool)
-    first, end = day_after_week(place.last_forage_week), first_day_of_week(place.first_forage_week)
-    found[list(days_between(first, end))] = True
-    return found
+    return np.isin(np.arange(DAYS_IN_YEAR), winter_days(place))

@@ -35,7 +35,7 @@ from calveth.core.nest.network import HiveModel, hive_model
 from calveth.core.nest.steady import no_answer
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
-from calveth.core.year.result import YearRun, winter_days
+from calveth.core.year.result import YearRun, is_winter
 from calveth.core.year.shells import exposed_sides, shell_arrays, wind_rows
 
 FloatArray = NDArray[np.float64]
@@ -69,8 +69,8 @@ def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMo
     flying = (
         weather.daylight
         & (weather.temperature_degc > y.FLIGHT_FROM.value)
-        & (weather.rain_mm < 0.5)
-        & ~np.repeat(winter_days(place), HOURS_IN_DAY)
+        & (weather.rain_mm < y.HEAVY_RAIN.value)
+        & ~np.repeat(is_winter(place), HOURS_IN_DAY)
     )
     away = np.where(flying, y.FORAGERS.value, 0.0)
     return colony_moment(colony, mass, np.minimum(brood, 1.0), activity, away)
@@ -109,18 +109,17 @@ def run_year(
         case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
         areas_m2=blocks[0].shell.walls[:, ka.WALL_AREA].copy(),
         fan_limit_m3_s=_fan_limit(blocks), replay=replay,
-        settings=tuple((p.from_day - 1, p.setting) for p in case.design.seasons.periods),
     )  # fmt: skip
 
 
-def _refuse(name: str, series: FloatArray, ledger: FloatArray) -> None:
+def _refuse(name: str, series: FloatArray, ledger: FloatArray, outside_degc: float) -> None:
     """Refuse a year no bees live through, or that is no answer; as the months do."""
     co2 = series[:, cl.S_CO2 : cl.S_CO2 + 2].max(axis=1)
     foul = co2 > c.CO2_SUFFOCATES.value
     if int(foul.sum()) > _MOST_FOUL_H:
         raise no_answer("suffocates", name, 0.0)
     if ledger[cl.L_UNSETTLED] > _MOST_UNSETTLED_H:
-        raise no_answer("no rest", name, float(series[:, cl.S_T + 1].mean()))
+        raise no_answer("no rest", name, outside_degc)
 
 
 def _fan_limit(blocks: Sequence[_Block]) -> FloatArray:
@@ -160,7 +159,7 @@ def _through(
     first = max(_hour(order[-1].first_day), end - _WIND_UP_H)
     _run(order[-1], held, hours, first, end, exposed, series, ledger)
     # A year that is no answer is left as soon as it is known.
-    _refuse(name, series, ledger)
+    _refuse(name, series, ledger, float(hours[:, k.TE].mean()))
     before = _stock(now, held)
     ledger[:] = 0.0
     series[:] = 0.0
@@ -176,7 +175,7 @@ def _through(
         for first, end in _stretches(block):
             starts.append((first, end, block, ka.Held(*(a.copy() for a in held))))
             _run(block, held, hours, first, end, exposed, series, ledger)
-            _refuse(name, series, ledger)
+            _refuse(name, series, ledger, float(hours[:, k.TE].mean()))
     after = _stock(now, held)
     change = (after[0] - before[0], after[1] - before[1], after[2] - before[2])
     replay = Replay(starts=tuple(starts), hours=hours, exposed=exposed)

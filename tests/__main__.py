@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import re
@@ -15,6 +16,7 @@ from typing import Any
 
 ROOT = Path(__file__).parent
 # Two processes with two threads each would wait for each other.
+_CACHE = "XDG_CACHE_HOME"
 _ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
 WEIGHTS = ROOT / "durations.json"
 """Time every module took [s], as ``python -m tests --durations`` measured it last."""
@@ -32,6 +34,16 @@ def main(arguments: list[str]) -> int:
         return measure()
     if not arguments and (os.cpu_count() or 1) > 1:
         return side_by_side(halves())
+    with contextlib.ExitStack() as stack:
+        if "calveth-tests" not in os.environ.get(_CACHE, ""):
+            # The user's own cache is left alone.
+            folder = tempfile.TemporaryDirectory(prefix="calveth-tests-")
+            os.environ[_CACHE] = stack.enter_context(folder)
+        return run_them(arguments)
+
+
+def run_them(arguments: list[str]) -> int:
+    """Run the named modules, or everything, in this process."""
     loader = unittest.TestLoader()
     if arguments:
         suite = unittest.TestSuite(_load(loader, name) for name in arguments)
@@ -116,7 +128,7 @@ def measure() -> int:
 
 def side_by_side(groups: tuple[list[str], ...]) -> int:
     """Run groups of modules each in a process of its own and count them together."""
-    with tempfile.TemporaryDirectory() as folder:
+    with tempfile.TemporaryDirectory(prefix="calveth-tests-") as folder:
         logs = [Path(folder) / f"{k}.txt" for k in range(len(groups))]
         runs = []
         for log, group in zip(logs, groups, strict=True):
@@ -124,7 +136,7 @@ def side_by_side(groups: tuple[list[str], ...]) -> int:
                 runs.append(
                     subprocess.Popen(
                         [sys.executable, "-m", "tests", *group], stdout=out, stderr=out,
-                        cwd=ROOT.parent, env={**os.environ, **_ONE_THREAD},
+                        cwd=ROOT.parent, env={**os.environ, **_ONE_THREAD, _CACHE: folder},
                     )
                 )  # fmt: skip
         codes = [run.wait() for run in runs]

@@ -69,7 +69,7 @@ class UnderXvfb(unittest.TestCase):
 
     def test_the_demo_opens_and_keeps_a_working_copy(self) -> None:
         process = subprocess.Popen(
-            [sys.executable, "-m", "calveth.cli.main", "demo"],
+            [sys.executable, "-m", "calveth.cli.entry", "demo"],
             env=self.environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, encoding="utf-8",
         )  # fmt: skip
         try:

@@ -25,7 +25,7 @@ class Base(unittest.TestCase):
         write_json(self.file, demo_project())
 
     def run_it(self, *arguments: object, **more: object) -> subprocess.CompletedProcess[bytes]:
-        command = [sys.executable, "-m", "calveth.cli.main", *map(str, arguments)]
+        command = [sys.executable, "-m", "calveth.cli.entry", *map(str, arguments)]
         return subprocess.run(command, capture_output=True, timeout=120, check=False, **more)  # type: ignore[call-overload, no-any-return]
 
     def one_sentence(self, error: bytes) -> str:
@@ -78,7 +78,7 @@ class Streams(Base):
         self.assertEqual((made.stdout, made.stderr), ("stopped\n", ""))
 
     def test_output_that_is_closed_or_full(self) -> None:
-        command = f"{sys.executable} -m calveth.cli.main places --format json"
+        command = f"{sys.executable} -m calveth.cli.entry places --format json"
         closed = subprocess.run(["sh", "-c", f"{command} >&-"], capture_output=True, check=False)
         self.assertEqual((closed.returncode, closed.stderr), (0, b""))
         full = subprocess.run(
@@ -121,7 +121,7 @@ class Streams(Base):
 
     def test_a_name_that_is_no_utf8(self) -> None:
         path = os.fsencode(self.folder) + b"/n\xe9.calveth"
-        command = [sys.executable.encode(), b"-m", b"calveth.cli.main", b"new", path]
+        command = [sys.executable.encode(), b"-m", b"calveth.cli.entry", b"new", path]
         done = subprocess.run(command, capture_output=True, check=False)
         self.assertNotIn(b"Traceback", done.stderr)
         self.assertEqual(done.returncode, 0)

@@ -26,7 +26,9 @@ def main() -> int:
     sys.unraisablehook = deliver_again
     try:
         from calveth.cli.main import main as run
+        from calveth.store.shell_cache import keep_shells
 
+        keep_shells()
         return run()
     except KeyboardInterrupt:
         print("\ncalveth: stopped", file=sys.stderr)

@@ -163,7 +163,3 @@ def _let_go_of(stream: TextIO, *, flush: bool = False) -> None:
             pass
     with contextlib.suppress(OSError, ValueError, AttributeError):
         os.dup2(os.open(os.devnull, os.O_WRONLY), stream.fileno())
-
-
-if __name__ == "__main__":
-    sys.exit(main())

@@ -23,6 +23,7 @@ from calveth.core.conduction.hive_model import (
     ROOM,
     ZONES,
 )
+from calveth.core.conduction.kept import kept
 from calveth.core.conduction.solve import NotSolvedError, eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.conduction.spots import Spot, coldest_spots
@@ -32,6 +33,14 @@ from calveth.core.hive.shapes import Ring
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Damp:
+    """The cold spots beside edges, and the beads, of a shell with the films for damp."""
+
+    spots: dict[str, Spot]
+    beads: Beads
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)
@@ -76,12 +85,11 @@ class HiveConduction:
     cells: int
     residual: float
     imbalance: float
-    solve_damp: Callable[[], Solved]
+    solve_damp: Callable[[], Damp]
 
     @cached_property
-    def _damp(self) -> tuple[dict[str, Spot], Beads]:
-        damp = self.solve_damp()
-        return coldest_spots(damp) | self.middles, beads_of(damp)
+    def _damp(self) -> Damp:
+        return self.solve_damp()
 
     @property
     def coldest(self) -> dict[str, Spot]:
@@ -89,12 +97,12 @@ class HiveConduction:
 
         Beside edges with `DAMP_FILMS`, in the middle of faces with `HEAT_FILMS`.
         """
-        return self._damp[0]
+        return self._damp.spots | self.middles
 
     @property
     def beads(self) -> Beads:
         """The inner surface along the upright section, with the films for damp."""
-        return self._damp[1]
+        return self._damp.beads
 
     @property
     def coldest_spot(self) -> Spot:
@@ -166,6 +174,13 @@ def _hive_conduction(
     finer: float,
     holes: bool,
 ) -> HiveConduction:
+    asked = (design, used, finer, holes)
+    return kept(HiveConduction, asked, lambda: _solved_for_heat(*asked))
+
+
+def _solved_for_heat(
+    design: Design, used: tuple[Material, ...], finer: float, holes: bool
+) -> HiveConduction:
     materials = {m.id: m for m in used}
     heat = solve_hive(design, materials, "heat", finer, holes=holes)
     zones = zone_conductances(heat)
@@ -184,8 +199,18 @@ def _hive_conduction(
         cells=heat.found.unknowns,
         residual=heat.found.residual,
         imbalance=heat.found.imbalance,
-        solve_damp=partial(_damp_or_heat, design, materials, finer, holes=holes),
+        solve_damp=partial(_damp, design, used, finer, holes),
     )
+
+
+def _damp(design: Design, used: tuple[Material, ...], finer: float, holes: bool) -> Damp:
+    """Return what the films for damp tell of a shell."""
+
+    def solve() -> Damp:
+        found = _damp_or_heat(design, {m.id: m for m in used}, finer, holes=holes)
+        return Damp(coldest_spots(found), beads_of(found))
+
+    return kept(Damp, (design, used, finer, holes), solve)
 
 
 def _damp_or_heat(

@@ -17,6 +17,7 @@ import numpy as np
 from calveth.core import constants as c
 from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.hive_model import OUTSIDE, RECESS, Films, common, hive_parts
+from calveth.core.conduction.kept import kept
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.conduction.solve import Conduction, solve_conduction
 from calveth.core.heat.shell import DIRECTIONS
@@ -90,6 +91,11 @@ def joints_of(
 
 @lru_cache(maxsize=48)
 def _joints_of(design: Design, used: tuple[Material, ...], conductance_w_k: float) -> JointSum:
+    asked = (design, used, conductance_w_k)
+    return kept(JointSum, asked, lambda: _solved_joints(*asked))
+
+
+def _solved_joints(design: Design, used: tuple[Material, ...], conductance_w_k: float) -> JointSum:
     materials = {m.id: m for m in used}
     hive = build_solids(design)
     areas = face_areas(hive)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import combinations
+
+import numpy as np
 
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
@@ -12,6 +14,7 @@ from calveth.core.hive.parts import HiveSolids, Solid
 from calveth.core.hive.shapes import Cuboid, Ring, Shape
 
 _TOUCH_M = 1e-7
+_BOX = ("x0", "x1", "y0", "y1", "z0", "z1")
 # Fittings that give way where another stands: they are sawn to fit, or hang in the room.
 _GIVES_WAY = ("battens", "corner posts", "divider plate", "nest bars", "slatted rack")
 
@@ -33,13 +36,26 @@ def refuse_faults(design: Design, hive: HiveSolids) -> None:
 
 
 def _refuse_overlaps(solids: Sequence[Solid]) -> None:
-    for one, two in combinations(solids, 2):
-        if _share(one.shape, two.shape):
-            raise DomainError(
-                "parts",
-                f"{_named(one)} and {_named(two)}",
-                "take the same place; make one smaller or move it",
-            )
+    for one, two in _meeting(solids):
+        raise DomainError(
+            "parts",
+            f"{_named(one)} and {_named(two)}",
+            "take the same place; make one smaller or move it",
+        )
+
+
+def _meeting(solids: Sequence[Solid]) -> Iterator[tuple[Solid, Solid]]:
+    """Yield the pairs of solids with a volume in common: rings with rings, boxes with boxes."""
+    for kind, axes in ((Ring, ("inner_radius_m", "outer_radius_m", "z0", "z1")), (Cuboid, _BOX)):
+        alike = [s for s in solids if isinstance(s.shape, kind)]
+        if len(alike) < 2:
+            continue
+        limits = np.array([[getattr(s.shape, a) for a in axes] for s in alike])
+        low, high = limits[:, 0::2], limits[:, 1::2]
+        common = np.minimum(high[:, None], high[None]) - np.maximum(low[:, None], low[None])
+        meet = np.triu((common > _TOUCH_M).all(axis=2), k=1)
+        for i, j in zip(*np.nonzero(meet), strict=True):
+            yield alike[i], alike[j]
 
 
 def _named(solid: Solid) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import log
+from math import exp, log, sqrt
 
 from calveth.core import constants as c
 from calveth.core.airflow.kernel import PART_AREA, PART_ZONE, open_area_m2
@@ -46,7 +46,7 @@ _HOT_FROM, _HOT_ALL = c.FANNING_HOT_FROM.value, c.FANNING_HOT_ALL.value
 _FOUL_FROM, _FOUL_ALL = c.FANNING_FOUL_FROM.value, c.FANNING_FOUL_ALL.value
 _COOL_FROM, _COOL_ALL = c.COOLING_FROM.value, c.COOLING_ALL.value
 _REST_FROM = c.REST_HEAT_FROM.value
-_Q10 = c.REST_HEAT_Q10.value
+_LOG_Q10 = log(c.REST_HEAT_Q10.value)
 _SPENT = c.REST_HEAT_UP_TO.value
 _FAN_W = c.FANNING_COST.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
@@ -75,10 +75,10 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     felt = min(max(degc, _REST_FROM), _SPENT + 2.0) - tired * tired / 8.0
     by_felt = 1.0 - tired / 4.0 if degc > _REST_FROM else 0.0
     rest, keep = (
-        lane[REST] * _Q10 ** ((felt - _REST_FROM) / 10.0),
+        lane[REST] * exp(_LOG_Q10 * (felt - _REST_FROM) / 10.0),
         lane[CLUSTER] * (lane[CORE] - degc),
     )
-    by_warmth = rest * log(_Q10) / 10.0 * by_felt
+    by_warmth = rest * _LOG_Q10 / 10.0 * by_felt
     heat, slope = (keep, -lane[CLUSTER]) if keep > rest else (rest, by_warmth)
     most = hive.scalars[FAN_MOST] * lane[MASS]
     able, able_t = course(degc, _LEFT_FROM, _LEFT_ALL)
@@ -92,8 +92,10 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     # Half of the openings is way out.
     limit = 0.5 * open_area_m2(hive.parts) * hive.scalars[FAN_SPEED]
     over = (wish / limit) ** 4
-    fan = wish / (1.0 + over) ** 0.25
-    less = (1.0 + over) ** -1.25
+    # Roots are a tenth of the work of a power.
+    root = sqrt(sqrt(1.0 + over))
+    fan = wish / root
+    less = 1.0 / (root * (1.0 + over))
     bees[BEE_FAN], bees[BEE_FAN_T], bees[BEE_FAN_C] = fan, less * wish_t, less * wish_c
     bees[BEE_SPREAD], bees[BEE_SPREAD_T] = able, able_t
     bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan

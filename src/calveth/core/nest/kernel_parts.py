@@ -6,7 +6,7 @@ them together; `airflow.kernel` moves the air.
 
 from __future__ import annotations
 
-from math import exp
+from math import exp, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -172,7 +172,8 @@ def settle_on(
             step = gap / (1.0 + latent_k * latent * by_excess * slope)
             ts += step
             saturation = saturation_pa(ts)
-            if abs(step) < 1e-10:
+            # Each step squares what is left.
+            if abs(step) < 1e-6:
                 break
         rate, by_excess = exchanged(beta, vapour - saturation, store, patch)
     heat = latent_k * latent * by_excess
@@ -202,7 +203,7 @@ def exchanged(beta: float, excess: float, store: float, patch: float) -> tuple[f
         return 0.0, 0.0
     wish = -beta * patch * excess
     over = (wish / store) ** 4
-    less = (1.0 + over) ** 0.25
+    less = sqrt(sqrt(1.0 + over))
     return -wish / less, beta * patch / (less * (1.0 + over))
 
 

@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
+from calveth.core import constants as c
 from calveth.core.assess.moments import Moments
 from calveth.core.climate.air import saturation_pressure_pa, vapour_pressure_pa
 from calveth.core.colony.colony import ColonyMoment, colony_at
@@ -38,6 +39,7 @@ def outside(temperature: float, humidity: float = 0.85, wind: float = 0.3) -> Ou
         vapour_pressure_pa=vapour_pressure_pa(t, humidity),
         wind_m_s=np.array([wind]),
         pressure_pa=96000.0,
+        co2_mass_fraction=np.full(1, c.CO2_OUTSIDE_MASS_FRACTION.value),
     )
 
 
@@ -311,6 +313,7 @@ class AnyHive(unittest.TestCase):
             vapour_pressure_pa=vapour_pressure_pa(temperatures, 0.8),
             wind_m_s=np.full(4, 0.5),
             pressure_pa=96000.0,
+            co2_mass_fraction=np.full(4, c.CO2_OUTSIDE_MASS_FRACTION.value),
         )
         bees = colony_at(PROJECT.colony, np.zeros(4, dtype=int))
         together = solve(m.terms, bees, out).state

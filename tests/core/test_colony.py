@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
+from calveth.core import constants as c
 from calveth.core.airflow.kernel import PART_AREA
 from calveth.core.case import estimated_case
 from calveth.core.climate.air import saturation_pressure_pa
@@ -25,6 +26,7 @@ from calveth.core.nest.kernel_arrays import (
     BEE_FAN_T,
     BEE_HEAT,
     BEE_HEAT_T,
+    BEE_NECTAR,
     Hive,
 )
 from calveth.core.nest.kernel_bees import ask_bees
@@ -44,6 +46,7 @@ def any_lane(colony: Colony, month: int, area_m2: float = 1e-3) -> tuple[Hive, F
     out = Outside(
         temperature_degc=np.array([20.0]), vapour_pressure_pa=np.array([1200.0]),
         wind_m_s=np.zeros(1), pressure_pa=101325.0,
+        co2_mass_fraction=np.full(1, c.CO2_OUTSIDE_MASS_FRACTION.value),
     )  # fmt: skip
     hives, _, lanes = packed(model.terms, bees, out)
     one = {n: v if n == "path_share" else v[0] for n, v in hives._asdict().items()}
@@ -115,7 +118,7 @@ class Cluster(unittest.TestCase):
         )
 
     def test_no_water_goes_into_saturated_air(self) -> None:
-        hive, lane = any_lane(COLONY, 6)
+        hive, lane = any_lane(replace(COLONY, nectar_kg_day=(0.0,) * 12), 6)
         out = []
         for humidity in (0.0, 0.5, 1.0):
             pa = humidity * float(saturation_pressure_pa(38.0))
@@ -127,6 +130,29 @@ class Cluster(unittest.TestCase):
             out.append(float(bees[BEE_COOL]))
         most = 8e-6 * COLONY.mass_kg[6]
         np.testing.assert_allclose(out, [2 * most, most, 0.0], atol=1e-12)
+
+    def test_nectar_dries_below_four_fifths_and_takes_its_heat(self) -> None:
+        """Half a kilogram of water a day at 30 °C: all of it at 75 %, half at 90 %, none at 100 %.
+
+        The bees give 0.5·2.45 MJ a day for it, 14.2 W; in a nest of 38 °C nothing.
+        """
+        flow = replace(COLONY, nectar_kg_day=(0.5,) * 12)
+        dried, heat = [], []
+        for colony in (flow, replace(COLONY, nectar_kg_day=(0.0,) * 12)):
+            hive, lane = any_lane(colony, 6)
+            for degc, humidity in ((30.0, 0.75), (30.0, 0.9), (30.0, 1.0), (38.0, 0.75)):
+                pa = humidity * float(saturation_pressure_pa(degc))
+                state, bees = (
+                    np.array([degc] * 3 + [pa] * 3 + [0.0005] * 3 + [0.0]),
+                    np.zeros(BEE_COLUMNS),
+                )
+                ask_bees(hive, lane, state, bees)
+                dried.append(86400 * float(bees[BEE_NECTAR]))
+                heat.append(float(bees[BEE_HEAT]) - 5e3 * float(bees[BEE_FAN]))
+        np.testing.assert_allclose(dried[:4], [0.5, 0.25, 0.0, 0.5], atol=1e-9)
+        self.assertEqual(dried[4:], [0.0] * 4)
+        more = np.array(heat[:4]) - heat[4:]
+        np.testing.assert_allclose(more, [14.2, 14.2, 14.2, 0.0], atol=0.05)
 
     def test_fanning_is_no_faster_than_the_opening_lets_through(self) -> None:
         """Through 1 cm² no more than half its area times 1 m/s, however hot it is."""

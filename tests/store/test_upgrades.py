@@ -103,6 +103,17 @@ class Older(Folder):
         now = json.loads(project_to_json(project))["project"]
         self.assertEqual(kept(raw["designs"], now["designs"]), raw["designs"])
 
+    def test_version_5_keeps_every_field(self) -> None:
+        path = self.folder / "v5.calveth"
+        shutil.copy(OLD / "version-5.calveth", path)
+        project = load_project(path)
+        self.assertEqual(read_json(OLD / "schema-5.json"), project)
+        raw = json.loads((OLD / "schema-5.json").read_text(encoding="utf-8"))["project"]
+        now = json.loads(project_to_json(project))["project"]
+        self.assertEqual({key: kept(raw[key], now[key]) for key in raw}, raw)
+        self.assertIsNone(project.place.shade)
+        self.assertEqual(project.colony.nectar_kg_day, (0.0,) * 12)
+
     def test_twelve_different_months_begin_on_their_first_days(self) -> None:
         months = [{"open_shares": [["low", k / 12]]} for k in range(12)]
         made = upgraded({"designs": [{"id": "a", "seasons": months}]}, 3)

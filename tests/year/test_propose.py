@@ -44,7 +44,7 @@ class Propose(unittest.TestCase):
         self.assertIn("needs", wood.missed)
         wet = propose([case_of("plain-boards")], Limits(dry_of_ten=10), draws=2)
         self.assertEqual(wet.front, ())
-        self.assertIn("of 10 draws", wet.missed)
+        self.assertIn("of 10 built alike", wet.missed)
 
     def test_limits_that_mean_nothing_are_refused(self) -> None:
         for limits in ({"lift_kg": -1.0}, {"cost_eur": -5.0}, {"outer_m": 0.0}, {"dry_of_ten": 11}):

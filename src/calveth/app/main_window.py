@@ -148,7 +148,12 @@ class MainWindow(QMainWindow):
     def _connect(self, document: Document) -> None:
         self.bench.chosen.connect(self.choose)
         self.ribbon.month_changed.connect(self.view.set_month)
-        self.view.month_changed.connect(self.ribbon.set_month)
+        self.view.month_changed.connect(self.ribbon.show_month)
+        self.ribbon.month_wanted.connect(self.view.set_month)
+        self.ribbon.hour_changed.connect(self.view.set_hour)
+        self.view.hour_changed.connect(
+            lambda hour: self.ribbon.show_hour(hour if self.view.by_hour else None)
+        )
         self.view.units_changed.connect(self._show_year)
         self.shell.remedy_taken.connect(partial(hives.take_remedy, self.context))
         self.shell.refused.connect(self.say)
@@ -207,6 +212,7 @@ class MainWindow(QMainWindow):
 
             self._place = PlaceArea(self.document, self.results, self.view, self._executor)
             self._place.import_wanted.connect(lambda *_: self.run("import_weather"))
+            self._place.shade_wanted.connect(lambda *_: self.run("draw_shade"))
             self._put_page("place", self._place)
         return self._place
 

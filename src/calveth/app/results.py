@@ -92,7 +92,7 @@ class Results(QObject):
         self._told.connect(self._take_share, Qt.ConnectionType.QueuedConnection)
         self._anew = False
         self._closed = False
-        self._looked_at: set[str] = set()
+        self._looked_at: dict[str, frozenset[str]] = {}
         document.edited.connect(self._project_edited)
         self.current = document.project.designs[0].id
 
@@ -128,6 +128,10 @@ class Results(QObject):
         return conduction_in(
             found.monthly.case.shells, self._document.project.design(design_id), month
         )
+
+    def values_of(self, design_id: str) -> tuple[object, ...]:
+        """Return what the answers of a design depend on now, and whether its shell is solved."""
+        return self._graph.keys.get(design_id, ()), self._months(design_id) is not None
 
     def shell_error(self, design_id: str) -> str:
         """Return why the shell of a design could not be solved; empty when it could."""
@@ -218,17 +222,22 @@ class Results(QObject):
         self._graph.clear()
         self.current, self._anew = current, True
 
-    def look_at(self, nodes: Iterable[str], wanted: bool) -> None:
-        """Ask for nodes that are worked out only in sight, or take what was asked back."""
-        names = set(nodes)
-        if wanted:
-            self._looked_at |= names
+    def look_at(self, nodes: Iterable[str], wanted: bool, who: str = "seasons") -> None:
+        """Ask for nodes that are worked out only in sight, or take what was asked back.
+
+        ``who`` looks; a node is worked on while anybody does.
+        """
+        before = self._in_sight_now()
+        self._looked_at[who] = frozenset(nodes) if wanted else frozenset()
+        now = self._in_sight_now()
+        if now - before:
             self._rest.start()
-            return
-        self._looked_at -= names
-        for name in names:
+        for name in before - now:
             for design_id in self._graph.keys:
                 self._graph.give_up(name, design_id, for_good=False)
+
+    def _in_sight_now(self) -> frozenset[str]:
+        return frozenset().union(*self._looked_at.values())
 
     def year(self, design_id: str) -> YearRun | None:
         """Return the hours of the year, or None when they are missing or stale."""
@@ -303,7 +312,7 @@ class Results(QObject):
         if self._closed:
             return
         order = sorted(self._graph.keys, key=lambda i: i != self.current)
-        wanted = self._graph.wanting(order, self.current, self._looked_at)
+        wanted = self._graph.wanting(order, self.current, self._in_sight_now())
         for node, design_id in list(wanted):
             self._submit(self._graph.ask(node, design_id))
 

@@ -75,11 +75,18 @@ class ViewState(QObject):
         """Hour of the year looked at, 0 to 8759; it lies in the month."""
         return self._hour
 
+    @property
+    def by_hour(self) -> bool:
+        """Whether one hour is looked at, not the whole month."""
+        return self._hour != noon_of(self._month)
+
     def set_month(self, month: int) -> None:
-        """Look at another month, at its middle."""
-        if month != self._month:
+        """Look at a whole month."""
+        changed = month != self._month
+        if changed or self.by_hour:
             self._month, self._hour = month, noon_of(month)
-            self.month_changed.emit(month)
+            if changed:
+                self.month_changed.emit(month)
             self.hour_changed.emit(self._hour)
 
     def set_hour(self, hour: int) -> None:

@@ -35,6 +35,7 @@ KERNELS = (
     "year/columns.py",
     "year/kernel_arrays.py",
     "year/kernel_memory.py",
+    "year/kernel_walls.py",
     "year/kernel_water.py",
     "year/kernel_year.py",
 )

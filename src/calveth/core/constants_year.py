@@ -70,6 +70,11 @@ NECTAR_UPTAKE = Constant(
     "air of 20 °C and 60 % leaves the nest at 34 °C and 60 %", certainty="estimate", low=0.008,
     high=0.016,
 )  # fmt: skip
+NECTAR_DRIES = Constant(
+    value=0.8, unit="-", source="humidity of the nest air up to which spread nectar dries as fast "
+    "as it comes in; half ripe nectar is in balance with 75 to 90 %", certainty="estimate",
+    low=0.7, high=0.9,
+)  # fmt: skip
 ALBEDO = Constant(
     value=0.2, unit="-", source="of grass and soil, ISO 52010-1:2017, 6.4.4.1 (from memory)",
     certainty="published",
@@ -110,4 +115,40 @@ BROOD_HARMED = Constant(
 BEARDING = Constant(
     value=36.5, unit="°C", source="nest air from which bees hang out at the front: fanning and "
     "water do not do any more", certainty="estimate", low=35.5, high=38.0,
+)  # fmt: skip
+SNOW_FALLS_BELOW = Constant(
+    value=1.0, unit="°C", source="air below which rain falls as snow; common practice",
+    certainty="common practice", low=0.0, high=2.0,
+)  # fmt: skip
+SNOW_DENSITY = Constant(
+    value=250.0, unit="kg/m³", source="of snow that has lain some days; fresh 100, old 400",
+    certainty="estimate", low=120.0, high=400.0,
+)  # fmt: skip
+SNOW_MELT = Constant(
+    value=4.0, unit="mm/(K·day)", source="water a day gives for each degree above 0 °C; degree-day "
+    "factors of open land are 2 to 6", certainty="estimate", low=2.0, high=6.0,
+)  # fmt: skip
+SNOW_CONDUCTIVITY = Constant(
+    value=0.088, unit="W/(m·K)", source="0.138 - 1.01·ρ + 3.233·ρ² at 0.25 g/cm³, Sturm et al. "
+    "1997, J. Glaciology 43 (from memory)", certainty="published", low=0.04, high=0.25,
+)  # fmt: skip
+SNOW_ABSORBS = Constant(
+    value=0.3, unit="-", source="sun that snow of some days takes in; fresh 0.1, wet and old 0.5",
+    certainty="estimate", low=0.1, high=0.5,
+)  # fmt: skip
+SNOW_EMITS = Constant(
+    value=0.97, unit="-", source="emissivity of snow, near that of a black body (from memory)",
+    certainty="published", low=0.95, high=0.99,
+)  # fmt: skip
+SNOW_ON_LID = Constant(
+    value=0.20, unit="m", source="snow a lid keeps at most; wind and the slope take the rest",
+    certainty="estimate", low=0.05, high=0.4,
+)  # fmt: skip
+SNOW_SHUTS = Constant(
+    value=0.3, unit="-", source="share of an entrance's width that air still finds when snow lies "
+    "over it: the warm air of the hive melts a chimney", certainty="estimate", low=0.05, high=0.7,
+)  # fmt: skip
+GROUND_FOLLOWS = Constant(
+    value=10.0, unit="day", source="how long ground under a slab of half a metre takes to follow "
+    "the air; common practice, no source", certainty="estimate", low=3.0, high=30.0,
 )  # fmt: skip

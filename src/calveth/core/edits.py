@@ -15,6 +15,7 @@ from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import BLOCK_JOINT_SHARE, BLOCK_LEAST_M, Joinery
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.parts import inset_timber
+from calveth.core.hive.plans import by_rules
 from calveth.core.hive.season_plan import SeasonPlan, Setting
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
@@ -198,7 +199,7 @@ def move_act(project: Project, design_id: str, from_day: int, to_day: int) -> Pr
         if any(p.from_day == to_day for p in moved):
             raise DomainError("day of the act", to_day, "has another already; choose a day beside")
         own = next(p for p in periods if p.from_day == from_day)
-        plan = SeasonPlan(periods=(*moved, replace(own, from_day=to_day)))
+        plan = SeasonPlan(periods=(*moved, replace(own, from_day=to_day, rule="")))
         return replace(design, seasons=plan)
 
     return change_design(project, design_id, change)
@@ -343,15 +344,19 @@ def remove_design(project: Project, design_id: str) -> Project:
 
 
 def set_place(project: Project, place: Place) -> Project:
-    """Return the project at another place."""
-    return replace(project, place=place)
+    """Return the project at another place; acts that follow rules move to their days there."""
+    designs = tuple(
+        replace(d, seasons=by_rules(d.seasons, place)) if d.seasons.has_rules else d
+        for d in project.designs
+    )
+    return replace(project, place=place, designs=designs)
 
 
 def set_month(project: Project, month: int, climate: MonthClimate) -> Project:
     """Return the project with one month (0 to 11) of its place changed."""
     months = list(project.place.months)
     months[month] = climate
-    return replace(project, place=replace(project.place, months=tuple(months)))
+    return set_place(project, replace(project.place, months=tuple(months)))
 
 
 def set_workshop(project: Project, workshop: Workshop) -> Project:

@@ -27,7 +27,7 @@ def _compile_the_year(hives: k.Hive) -> None:
     shell = ka.Shell(
         walls, modes, np.zeros((7, CELLS, 4)), modes, modes, by, by, square, square, modes,
         np.zeros(7), np.zeros(7), np.zeros((3, ka.COMB_COLUMNS)), np.zeros(ka.EXTRA_COLUMNS),
-        np.zeros((17, 1)), np.zeros((17, 1)),
+        np.zeros((17, 1)), np.zeros((17, 1)), np.zeros((1, 2)), np.zeros((1, 2)),
     )  # fmt: skip
     one = k.Hive(*(a if n == "path_share" else a[0] for n, a in hives._asdict().items()))
     held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))

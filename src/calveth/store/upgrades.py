@@ -12,7 +12,7 @@ from typing import Any
 
 from calveth.store.errors import DocumentError
 
-VERSION = 5
+VERSION = 6
 """Of today's documents, in files and JSON alike."""
 Document = dict[str, Any]
 
@@ -26,7 +26,7 @@ _SHEETS = (
 
 
 def _only_new_fields(document: Document) -> Document:
-    """Versions 1 to 3 only gained fields, which have defaults."""
+    """Versions 2, 3 and 6 only gained fields, which have defaults."""
     return document
 
 
@@ -131,6 +131,7 @@ STEPS: dict[int, Callable[[Document], Document]] = {
     2: _only_new_fields,
     3: _version_4,
     4: _version_5,
+    5: _only_new_fields,
 }
 
 

@@ -110,8 +110,8 @@ MEASURES = (
             "What is found under the lid: dry, a wet ring along the edge, or wet above the bees.",
             tells_crown=True),
     Measure("winter honey\nlikely, range", "winter honey", _range, lambda r: r.winter_honey_kg, -1,
-            "Burnt from the last to the first forage week; the range holds eight of ten draws of "
-            "all that is not known exactly.",
+            "Burnt from the last to the first forage week; the range holds eight of ten hives "
+            "built alike, as wood, bees and joints are not known exactly.",
             share=0.03),
     Measure("lid middle above dew", "lid middle above dew",
             lambda r, u: _margin(r.crown_margin_k, u), lambda r: r.crown_margin_k, 1,

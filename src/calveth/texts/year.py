@@ -8,7 +8,7 @@ from math import isfinite
 
 from calveth.core.calendar import FIRST_DAYS, MONTH_NAMES, month_of_day, week_of_day
 from calveth.core.hive.design import FACES, Design
-from calveth.core.hive.season_plan import Setting
+from calveth.core.hive.season_plan import Rule, Setting
 from calveth.core.materials import Material
 from calveth.core.year.draws import YearBands
 from calveth.core.year.figures import nectar_need
@@ -154,7 +154,7 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
             found.append(f"{name} stays dry above the cluster all winter, {ring}.")
         elif low < 1.0:
             found.append(
-                f"{name} cannot be told: dry above the cluster in some draws, "
+                f"{name} cannot be told: dry above the cluster in some hives built alike, "
                 f"wet on up to {high:.0f} winter nights in others; the rim: {rim}."
             )  # fmt: skip
         else:
@@ -292,6 +292,23 @@ def act_words(design: Design, before: Setting, setting: Setting) -> str:
     return ", ".join(acts)
 
 
+RULE_TEXT: dict[Rule, str] = {
+    "": "",
+    "forage begins": "with the first forage week",
+    "forage ends": "after the last forage week",
+    "first frost nights": "with the first frost nights",
+    "nights over 5 °C": "when nights stay over 5 °C",
+    "warm days": "with the first warm days",
+    "cool days": "when days turn cool",
+}
+"""What the day of an act follows; nothing where a hand set it."""
+
+
+def plan_rules(design: Design) -> dict[int, str]:
+    """Return what days (0 to 364) of a plan follow, in words; days set by hand are left out."""
+    return {p.from_day - 1: RULE_TEXT[p.rule] for p in design.seasons.periods if p.rule}
+
+
 def plan_acts(design: Design, settings: Sequence[tuple[int, Setting]]) -> list[tuple[int, str]]:
     """Return the days (0 to 364) of a season plan on which something is done, and what."""
     acts = [
@@ -322,7 +339,7 @@ def helped_sentences(found: Sequence[Helped], units: UnitSystem = METRIC) -> lis
     rows = []
     for h in sorted(found, key=lambda h: h.wet_nights_more):
         was, now = h.before.likely, h.after.likely
-        sure = f", drier in {h.drier_of_ten:.0f} of 10 draws" if h.before.values.size else ""
+        sure = f", drier in {h.drier_of_ten:.0f} of 10 built alike" if h.before.values.size else ""
         done = what_is_done(h.remedy, units)
         verdict = ""
         if h.wet_nights_more >= 1:

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
 from calveth.core import constants_year as y
 from calveth.core.assess.finding import Tone
 from calveth.core.assess.moments import Moments
+from calveth.core.climate.air import (
+    dew_point_unchecked_degc,
+    saturation_pressure_unchecked_pa,
+)
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
-from calveth.core.year.columns import S_FILM
+from calveth.core.year.columns import S_FILM, S_P
 from calveth.core.year.result import YearRun
 from calveth.texts.units import UnitSystem
+from calveth.texts.year import hour_words
 
 _STILL_KG_H = 2e-5
 
@@ -74,3 +81,33 @@ def _sun(run: YearRun, hour: int) -> str:
     sides = np.array([float(w.sun_side_w_m2[k, hour]) for k in range(4)])
     each = ", ".join(f"{side} {v:.0f}" for side, v in zip(WALL_SIDES, sides, strict=True))
     return f"Sun in W/m²: lid {w.sun_lid_w_m2[hour]:.0f}, {each}; the sky takes {sky:.0f}."
+
+
+def hour_sentence(run: YearRun, hour: int, units: UnitSystem) -> str:
+    """Return what stands in an hour, in words."""
+    outside = run.weather
+    degc = float(outside.temperature_degc[hour])
+    humid = float(outside.vapour_pressure_pa[hour]) / float(
+        saturation_pressure_unchecked_pa(np.array(degc))
+    )
+    crown = float(run.column("crown_degc")[hour])
+    dew = float(dew_point_unchecked_degc(np.array(max(run.series[hour, S_P + 2], 1.0))))
+    lid, rim = (float(run.column(f"lid_{part}_degc")[hour]) for part in ("middle", "rim"))
+    film = 1000.0 * float(run.series[hour, S_FILM : S_FILM + 2].sum())
+    t = partial(units.write, quantity="temperature", digits=1)
+    acts = []
+    fanned = 1000.0 * float(run.column("fanning_m3_s")[hour])
+    if fanned > 0.05:
+        acts.append(f"bees fan {fanned:.1f} L/s")
+    if run.column("cooling_kg_s")[hour] > 1e-6:
+        acts.append(f"spread {3.6e6 * float(run.column('cooling_kg_s')[hour]):.0f} g of water an h")
+    busy = f" In it {' and '.join(acts)}." if acts else ""
+    return (
+        f"{hour_words(hour)}: outside {t(degc)} and {100 * humid:.0f} %, wind at the hive "
+        f"{units.write(float(outside.wind_m_s[hour]), 'speed', 1)}, sun "
+        f"{float(outside.global_sun_w_m2[hour]):.0f} W/m². Beside the bees "
+        f"{t(float(run.column('nest_degc')[hour]))}, under the lid {t(crown)} with the dew point "
+        f"at {t(dew)}; the lid itself is {t(lid)}, its rim {t(rim)}, with {film:.0f} g of water "
+        f"on them. The bees give {float(run.column('heat_w')[hour]):.1f} W, CO2 is "
+        f"{100 * float(run.column('nest_co2')[hour]):.1f} %.{busy}"
+    )

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QDateEdit, QGridLayout, QWidget
 from calveth.app.widgets.labels import clear, label
 from calveth.core.calendar import FIRST_DAYS, month_of_day, week_of_day
 from calveth.core.hive.design import Design
-from calveth.texts.year import plan_acts, plan_settings
+from calveth.texts.year import plan_acts, plan_rules, plan_settings
 
 _YEAR = 2001  # one without a leap day
 
@@ -49,7 +49,8 @@ class ActsList(QWidget):
             self.dates.append(edit)
             self._grid.addWidget(edit, row, 0)
             self._grid.addWidget(label(f"week {week_of_day(day)}", "muted"), row, 1)
-            self._grid.addWidget(label(words, wrap=True), row, 2)
+            rule = plan_rules(design).get(day, "")
+            self._grid.addWidget(label(f"{words}, {rule}" if rule else words, wrap=True), row, 2)
 
     def _move(self, edit: QDateEdit, from_day: int) -> None:
         to_day = FIRST_DAYS[edit.date().month() - 1] + edit.date().day()

@@ -10,14 +10,11 @@ from calveth.app.areas.says_panel import finding_row
 from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
+from calveth.app.hour_view import hour_view
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label
-from calveth.core.hive.by_month import as_set
-from calveth.core.year.in_month import with_hour
-from calveth.texts.findings import Said
 from calveth.texts.year import hour_words
-from calveth.texts.year_hours import hour_lines
 
 _PICTURE_PX = 330
 
@@ -64,24 +61,21 @@ class HourPanel(QWidget):
             self._soon.start(0)
 
     def _fill(self) -> None:
-        from calveth.core.year.run import moments_at
-
         view, project = self._view, self._document.project
         design = project.design(view.design_id)
-        run, monthly = self._results.year(design.id), self._results.monthly(design.id)
         self.lens_buttons[view.lens].setChecked(True)
         self.title.setText(hour_words(view.hour))
         clear(self._findings)
-        if run is None or monthly is None:
+        hour = hour_view(self._results, design, view)
+        if hour is None:
             return
-        moments = moments_at(run, view.hour)
-        shown = with_hour(monthly, view.month, moments)
-        as_it_is = as_set(design, design.seasons.on(view.hour // 24))
         self.picture.set_scene(
             scene(
-                as_it_is, project.material_table(), project.colony, shown, view.month, view.lens,
-                units=view.units, solved=self._results.conduction(design.id, view.month),
+                design, project.material_table(), project.colony, hour.monthly, view.month,
+                view.lens, units=view.units,
+                solved=self._results.conduction(design.id, view.month), sun=hour.sun,
+                as_set=hour.design,
             )
         )  # fmt: skip
-        for tone, text in hour_lines(run, view.hour, moments, view.units):
-            self._findings.addLayout(finding_row(Said(text=text, tone=tone)))
+        for said in hour.said:
+            self._findings.addLayout(finding_row(said))

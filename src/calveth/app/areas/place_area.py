@@ -33,13 +33,13 @@ from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import BearingBox, CountBox
 from calveth.app.widgets.weather_picture import WeatherPicture
 from calveth.catalogue.library import shipped_places
-from calveth.core.assess.indoors import room_months
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import Place, Shelter, Terrain, WinterRoom
 from calveth.core.colony.curves import STRENGTHS, Strength, curves_for
 from calveth.core.edits import set_colony, set_place
 from calveth.core.errors import DomainError
 from calveth.core.hive.opening import WALL_SIDES
+from calveth.texts.room import room_sentence
 from calveth.texts.units import sentence_of
 
 _HINTS = {
@@ -63,9 +63,12 @@ class PlaceArea(QWidget):
     -------
     import_wanted()
         The button for a weather file was pressed.
+    shade_wanted()
+        What stands round the hives is to be drawn.
     """
 
     import_wanted = Signal()
+    shade_wanted = Signal()
 
     def __init__(
         self, document: Document, results: Results, view: ViewState,
@@ -124,9 +127,12 @@ class PlaceArea(QWidget):
         self.bees_button.setMenu(menu)
         self.import_button = QPushButton("Import weather …")
         self.import_button.clicked.connect(self.import_wanted)
+        self.shade_button = QPushButton("Trees and hills …")
+        self.shade_button.setToolTip("What stands round the hives and keeps sun and sky off")
+        self.shade_button.clicked.connect(self.shade_wanted)
         head = QHBoxLayout()
         head.addWidget(self.title, 1)
-        for button in (self.place_button, self.bees_button, self.import_button):
+        for button in (self.place_button, self.bees_button, self.shade_button, self.import_button):
             head.addWidget(button)
         return head
 
@@ -372,27 +378,10 @@ class PlaceArea(QWidget):
         self.room_degc.set_value(room.temperature_degc)
         self.room_rh.set_value(room.relative_humidity)
         self.room_hives.show_value(room.hives)
-        self.room_says.setText(self._room_text())
-
-    def _room_text(self) -> str:
         project = self._document.project
-        design = project.design(self._results.current)
-        monthly = self._results.monthly(design.id)
-        room = project.place.room
-        if monthly is None or room is None:
-            return "Working the room out …"
-        units, parts = self._view.units, []
-        for month, air in room_months(monthly):
-            humid = (
-                "outside too damp to dry it"
-                if air.for_humidity_m3_h is None
-                else f"{units.write(air.for_humidity_m3_h, 'large flow')} for humidity"
-            )
-            co2 = units.write(air.for_co2_m3_h, "large flow")
-            parts.append(f"{MONTH_NAMES[month][:3]} {humid}, {co2} for CO2")
-        return (
-            f"Air the room needs for {room.hives} × {design.name}, to stay at "
-            f"{room.relative_humidity:.0%} and under {room.target_co2:.1%} CO2: " + "; ".join(parts)
+        monthly = self._results.monthly(project.design(self._results.current).id)
+        self.room_says.setText(
+            room_sentence(monthly, self._view.units) if monthly else "Working the room out …"
         )
 
 

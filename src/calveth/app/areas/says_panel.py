@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QSize, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
 
-from calveth.app.ribbon.ribbon import paint_verdict
+from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.app.widgets.pages import LateArea

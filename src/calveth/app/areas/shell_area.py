@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
@@ -22,6 +23,7 @@ from calveth.app.areas.says_panel import SaysPanel, finding_row, worst_first
 from calveth.app.cutaway.view import CUT_TEXT, CUTS, SECTIONS, scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
+from calveth.app.hour_view import HourView, hour_view, moment_text, month_sun
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
@@ -30,11 +32,12 @@ from calveth.app.widgets.pages import page_scroll, scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.assess.findings import findings
 from calveth.core.assess.moments import FACE_ZONE
-from calveth.core.calendar import MONTH_NAMES
+from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.edits import set_layer_thickness, set_opening
 from calveth.core.errors import DomainError
-from calveth.core.hive.by_month import in_month, kept_layers
-from calveth.core.hive.design import FACES, Face
+from calveth.core.hive.by_month import in_month, layers_on, setting_of
+from calveth.core.hive.design import FACES, Design, Face
+from calveth.core.hive.season_plan import Setting
 from calveth.texts.findings import Said, in_words
 from calveth.texts.units import sentence_of
 
@@ -98,6 +101,7 @@ class ShellArea(QWidget):
         self._findings = QVBoxLayout()
         self._findings.setSpacing(5)
         self.finding_texts: list[str] = []
+        self._hourly = False
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -110,6 +114,11 @@ class ShellArea(QWidget):
         self.cutaway.opening_dragged.connect(self._opening_dragged)
         view.design_changed.connect(self._show_all)
         view.month_changed.connect(self._show_results)
+        # The hand may move many times before there is time to draw.
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self._show_results)
+        view.hour_changed.connect(self._hour_moved)
         view.lens_changed.connect(self._show_results)
         view.face_changed.connect(self._show_face)
         view.units_changed.connect(self._show_results)
@@ -218,7 +227,7 @@ class ShellArea(QWidget):
 
     def _dragged(self, face: Face, layer: int, thickness_m: float) -> None:
         design = self._document.project.design(self._view.design_id)
-        index = kept_layers(design, self._view.month, face)[layer]
+        index = layers_on(design, self._setting(design), face)[layer]
         try:
             self._document.edit(
                 f"thickness of {face} layer {index + 1}",
@@ -227,6 +236,13 @@ class ShellArea(QWidget):
             )
         except DomainError as error:
             self.refused.emit(sentence_of(error, self._view.units))
+
+    def _setting(self, design: Design) -> Setting:
+        """Return how the hive that is drawn is set: in the hour looked at, or the month."""
+        view = self._view
+        if view.by_hour and self._results.year(design.id) is not None:
+            return design.seasons.on(view.hour // 24)
+        return setting_of(design, view.month)
 
     def _show_opening(self, opening_id: str) -> None:
         """Turn to an opening that was clicked."""
@@ -275,18 +291,40 @@ class ShellArea(QWidget):
         self.face_buttons[self._view.face].setChecked(True)
         self._show_all()
 
+    def _hour_moved(self, *_: object) -> None:
+        if self._view.by_hour or self._hourly:
+            self._soon.start(0)
+
+    def _look(self) -> HourView | None:
+        """Ask for the hours where they are looked at; return the one under the hand."""
+        view = self._view
+        wanted = self.isVisible() and (view.by_hour or view.lens == "sun")
+        self._results.look_at(("year",), wanted, "shell")
+        self._hourly = view.by_hour
+        if not view.by_hour:
+            return None
+        return hour_view(self._results, self._document.project.design(view.design_id), view)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._show_results()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        super().hideEvent(event)
+        self._results.look_at(("year",), wanted=False, who="shell")
+
     def _show_results(self, *_: object) -> None:
         project, view = self._document.project, self._view
         design = project.design(view.design_id)
-        assessed = self._results.monthly(design.id)
+        hour = self._look()
+        assessed = hour.monthly if hour is not None else self._results.monthly(design.id)
         table = project.material_table()
-        outside = project.place.months[view.month].temperature_degc
-        self.moment.setText(
-            f"  {MONTH_NAMES[view.month]}, {view.units.write(outside, 'temperature')}"
-        )
+        self.moment.setText(moment_text(project.place, view, hour))
+        sun = hour.sun if hour else month_sun(self._results, design.id, view.month)
         self.cutaway.set_scene(
             scene(design, table, project.colony, assessed, view.month, view.lens, view.face,
-                  view.units, self._results.conduction(design.id, view.month), view.cut)
+                  view.units, self._results.conduction(design.id, view.month), view.cut, sun,
+                  as_set=hour.design if hour else None)
         )  # fmt: skip
         self._offer_cuts()
         self.lens_buttons[view.lens].setChecked(True)
@@ -298,9 +336,7 @@ class ShellArea(QWidget):
             self.says.show_remedies(None, view.units, working=False)
             self.profile.show_profile(view.face, stack, table, None, 0, 0)
             return
-        deep = self._results.deep(design.id)
-        depth = deep.depth(view.month) if deep is not None else None
-        said = [in_words(f, view.units) for f in findings(assessed, view.month, depth)]
+        said = hour.said if hour is not None else self._of_the_month(assessed)
         fault = self._results.shell_error(design.id)
         if fault:
             said = [Said(text=f"Estimated only. {fault}.", tone="bad"), *said]
@@ -322,6 +358,13 @@ class ShellArea(QWidget):
             float(months.outside.temperature_degc[view.month]),
             float(months.balance.temperature_degc[FACE_ZONE[view.face], view.month]),
         )
+
+    def _of_the_month(self, assessed: MonthlyAssessment) -> list[Said]:
+        """Return what is to be said of the month; an hour says what stands in it alone."""
+        view = self._view
+        deep = self._results.deep(view.design_id)
+        depth = deep.depth(view.month) if deep is not None else None
+        return [in_words(f, view.units) for f in findings(assessed, view.month, depth)]
 
     def _offer_cuts(self) -> None:
         """Offer the ways a lens can look at the hive; Wet and Air have one."""

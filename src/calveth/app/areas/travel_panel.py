@@ -30,6 +30,7 @@ class TravelPanel(QWidget):
         self._document, self._results, self._view, self._jobs = document, results, view, jobs
         self._ids: Callable[[], list[str]] = lambda: [d.id for d in document.project.designs]
         self._strength: Strength = "normal"
+        self._of: tuple[object, ...] = ()
         self._working = False
         self.rows: list[list[YearBands]] = []
         self.strength = Choice("bees", [(s, s) for s in STRENGTHS], self._choose)
@@ -66,6 +67,10 @@ class TravelPanel(QWidget):
         known = [self._results.monthly(i) for i in self._ids()]
         return [m.case for m in known if m is not None]
 
+    def _asked(self) -> tuple[object, ...]:
+        """Return what the years of the hives depend on, as it is now."""
+        return tuple(self._results.values_of(i) for i in self._ids())
+
     def _places(self) -> list[Place]:
         own = self._document.project.place
         return [own, *(s.place for s in shipped_places() if s.place.name != own.name)]
@@ -81,7 +86,7 @@ class TravelPanel(QWidget):
         cases, places, strength = self._cases(), self._places(), self._strength
         if not cases:
             return
-        self._working = True
+        self._of, self._working = self._asked(), True
         self.progress.setValue(0)
         self.progress.show()
         report = self._jobs.reporter()
@@ -114,13 +119,12 @@ class TravelPanel(QWidget):
 
     def _tell(self, *_: object) -> None:
         self.button.setText("Stop" if self._working else "Travel")
-        asked = [row[0].case.design for row in self.rows if row]
         if self._working:
             self.state.setText("working …")
         elif not self.rows:
             self.state.setText("Takes the hives through the year of every place that ships.")
-        elif asked != [c.design for c in self._cases()]:
-            self.state.setText("of the hives before the last change")
+        elif self._of != self._asked():
+            self.state.setText("of what stood here before the last change")
         else:
             self.state.setText(
                 "wet winter nights above the cluster / on the rim; winter honey, hottest nest"

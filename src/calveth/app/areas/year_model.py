@@ -59,6 +59,7 @@ ROWS = (
     _colony_row("bees", "mass", 2, "mass_kg"),
     _colony_row("brood", "fraction", 0, "brood_share"),
     _colony_row("brood and flight, a day", "mass", 3, "activity_kg_day"),
+    _colony_row("water of nectar, a day", "mass", 2, "nectar_kg_day"),
 )
 
 

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 
-import numpy as np
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -13,15 +11,9 @@ from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.year_picture import YearPicture
-from calveth.core.climate.air import (
-    dew_point_unchecked_degc,
-    saturation_pressure_unchecked_pa,
-)
-from calveth.core.year.columns import S_FILM, S_P
-from calveth.core.year.figures import margin_k
-from calveth.core.year.result import YearRun, is_winter
-from calveth.texts.units import UnitSystem
-from calveth.texts.year import hour_words
+from calveth.core.year.figures import SPECIAL_HOURS, special_hour
+from calveth.core.year.result import YearRun
+from calveth.texts.year_hours import hour_sentence
 
 _PLAY_MS = 60
 YEAR_NODES = ("year", "year ranges")
@@ -42,13 +34,9 @@ class YearPage(QWidget):
         self.jumps: dict[str, QPushButton] = {}
         row = QHBoxLayout()
         row.setSpacing(6)
-        for key, text, find in (
-            ("coldest", "Coldest hour", _coldest),
-            ("wettest", "Wettest hour", _wettest),
-            ("hottest", "Hottest hour", _hottest),
-        ):
-            button = QPushButton(text)
-            button.clicked.connect(partial(self._jump, find))
+        for key in SPECIAL_HOURS:
+            button = QPushButton(f"{key.capitalize()} hour")
+            button.clicked.connect(partial(self._jump, key))
             self.jumps[key] = button
             row.addWidget(button)
         self.play = QPushButton("Play the days")
@@ -101,9 +89,9 @@ class YearPage(QWidget):
         if self._run is not None and self.isVisible():
             self.said.setText(hour_sentence(self._run, hour, self._view.units))
 
-    def _jump(self, find: Callable[[YearRun], int], *_: object) -> None:
+    def _jump(self, what: str, *_: object) -> None:
         if self._run is not None:
-            self._view.set_hour(find(self._run))
+            self._view.set_hour(special_hour(self._run, what))
 
     def _toggle(self, on: bool) -> None:
         self.play.setText("Stop" if on else "Play the days")
@@ -117,51 +105,3 @@ class YearPage(QWidget):
             self.stop()
             return
         self._view.set_hour((self._view.hour + 24) % 8760)
-
-
-def _coldest(run: YearRun) -> int:
-    return int(np.argmin(run.weather.temperature_degc))
-
-
-def _hottest(run: YearRun) -> int:
-    return int(np.argmax(run.column("nest_degc")))
-
-
-def _wettest(run: YearRun) -> int:
-    """Return the winter hour with most water on the lid, or else nearest to the dew point."""
-    films = run.column("lid_middle_kg") + run.column("lid_rim_kg")
-    if films.max() > 0.0:
-        return int(np.argmax(films))
-    winter = np.repeat(is_winter(run.case.place), 24)
-    margin = np.where(winter | ~winter.any(), margin_k(run)[:2].min(axis=0), np.inf)
-    return int(np.argmin(margin))
-
-
-def hour_sentence(run: YearRun, hour: int, units: UnitSystem) -> str:
-    """Return what stands in an hour, in words."""
-    outside = run.weather
-    degc = float(outside.temperature_degc[hour])
-    humid = float(outside.vapour_pressure_pa[hour]) / float(
-        saturation_pressure_unchecked_pa(np.array(degc))
-    )
-    crown = float(run.column("crown_degc")[hour])
-    dew = float(dew_point_unchecked_degc(np.array(max(run.series[hour, S_P + 2], 1.0))))
-    lid, rim = (float(run.column(f"lid_{part}_degc")[hour]) for part in ("middle", "rim"))
-    film = 1000.0 * float(run.series[hour, S_FILM : S_FILM + 2].sum())
-    t = partial(units.write, quantity="temperature", digits=1)
-    acts = []
-    fanned = 1000.0 * float(run.column("fanning_m3_s")[hour])
-    if fanned > 0.05:
-        acts.append(f"bees fan {fanned:.1f} L/s")
-    if run.column("cooling_kg_s")[hour] > 1e-6:
-        acts.append(f"spread {3.6e6 * float(run.column('cooling_kg_s')[hour]):.0f} g of water an h")
-    busy = f" In it {' and '.join(acts)}." if acts else ""
-    return (
-        f"{hour_words(hour)}: outside {t(degc)} and {100 * humid:.0f} %, wind at the hive "
-        f"{units.write(float(outside.wind_m_s[hour]), 'speed', 1)}, sun "
-        f"{float(outside.global_sun_w_m2[hour]):.0f} W/m². Beside the bees "
-        f"{t(float(run.column('nest_degc')[hour]))}, under the lid {t(crown)} with the dew point "
-        f"at {t(dew)}; the lid itself is {t(lid)}, its rim {t(rim)}, with {film:.0f} g of water "
-        f"on them. The bees give {float(run.column('heat_w')[hour]):.1f} W, CO2 is "
-        f"{100 * float(run.column('nest_co2')[hour]):.1f} %.{busy}"
-    )

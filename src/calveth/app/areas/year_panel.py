@@ -75,10 +75,14 @@ class YearPanel(QWidget):
         known = [self._results.monthly(i) for i in self._ids()]
         return [m.case for m in known if m is not None]
 
+    def _asked(self) -> tuple[object, ...]:
+        """Return what the years of the hives depend on, as it is now."""
+        return tuple(self._results.values_of(i) for i in self._ids())
+
     def begin(self) -> None:
         """Start unless the very hives are shown, or something else is at work."""
         cases = self._cases()
-        of = tuple((c.design, c.place, c.colony, c.shells(c.design).solved) for c in cases)
+        of = self._asked()
         if not cases or of == self._of or not self._jobs.idle():
             self._tell()
             return
@@ -136,15 +140,14 @@ class YearPanel(QWidget):
     def _tell(self) -> None:
         self.button.setText("Stop" if self._working else "Work it out anew")
         ready = bool(self.rows) and bool(self.rows[0].values.size)
-        stale = bool(self.rows) and [r.case.design for r in self.rows] != [
-            c.design for c in self._cases()
-        ]
-        if stale:
-            self.state.setText("of the hives before the last change")
+        if self.rows and self._of != self._asked():
+            self.state.setText("of what stood here before the last change")
         elif self._working:
             self.state.setText("as likely; ranges come …" if self.rows else "working …")
         else:
-            self.state.setText(f"{DRAWS} draws, the same for all hives" if ready else "")
+            self.state.setText(
+                f"{DRAWS} hives built alike of each, with the same chances" if ready else ""
+            )
 
     def _plot(self, *_: object) -> None:
         self.plot.show_rows(self.rows, self.figure, self._view.units)

@@ -8,6 +8,8 @@ from dataclasses import replace
 from functools import partial
 from itertools import count
 
+from PySide6.QtWidgets import QDialog
+
 from calveth.app.commands.context import Context
 from calveth.catalogue.library import materials_of
 from calveth.core import edits
@@ -24,6 +26,7 @@ from calveth.core.edits import (
     remove_design,
     rename_design,
     set_opening,
+    set_place,
     set_seasons,
 )
 from calveth.core.heat.seasons import winter_materials
@@ -172,6 +175,18 @@ def find_size(c: Context, opening_id: str) -> None:
     c.prompts.show_dialog(
         TargetDialog(opening, MONTH_NAMES[month], c.view.units, c.jobs, find, take, c.parent)
     )
+
+
+def draw_shade(c: Context) -> None:
+    """Draw what stands round the hives: hills and houses, trees and their leaves."""
+    from calveth.app.dialogs.shade_dialog import ShadeDialog
+
+    dialog = ShadeDialog(c.document.project.place, c.parent)
+    c.prompts.show_dialog(dialog)
+    if dialog.result() != QDialog.DialogCode.Accepted:
+        return
+    shade = dialog.shade
+    c.document.edit("trees and hills", lambda p: set_place(p, replace(p.place, shade=shade)))
 
 
 def propose_designs(c: Context) -> None:

@@ -74,7 +74,7 @@ def _help(page: str) -> Callable[..., object]:
 
 _LENS_TITLES: dict[Lens, str] = {
     "make-up": "&Layers", "warmth": "&Warmth", "wet": "We&t", "air": "Ai&r",
-    "weight": "Wei&ght",
+    "sun": "Su&n", "weight": "Wei&ght",
 }  # fmt: skip
 
 
@@ -119,6 +119,7 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         LINE,
         _c("duplicate", "&Duplicate hive", design.duplicate, "Ctrl+D"),
         _c("add_design", "&Add a hive …", design.add_design, "Ctrl+Shift+N"),
+        _c("draw_shade", "&Trees and hills …", design.draw_shade),
         _c("propose_designs", "&Propose designs …", design.propose_designs, "Ctrl+R"),
         _c("rename", "Re&name hive …", design.rename, "F2"),
         _c("delete", "De&lete hive", design.delete, "Ctrl+Del"),
@@ -152,6 +153,25 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
            checked=lambda c: c.preferences.value.inch),
         _c("switch_look", "&Dark", view.switch_look, "Ctrl+L",
            checked=lambda c: c.preferences.value.dark),
+    )),
+    ("H&ours", (
+        _c("coldest_hour", "&Coldest hour", _with(view.jump, "coldest"), "Ctrl+Alt+C",
+           "Go to the coldest hour of the year."),
+        _c("wettest_hour", "&Wettest hour", _with(view.jump, "wettest"), "Ctrl+Alt+W",
+           "Go to the hour with most water under the lid."),
+        _c("hottest_hour", "&Hottest hour", _with(view.jump, "hottest"), "Ctrl+Alt+H",
+           "Go to the hour with the warmest air beside the bees."),
+        LINE,
+        _c("day_before", "Day &before", _with(view.step_hours, -24), "Alt+Left",
+           "Go to the day before in the hours of the year."),
+        _c("day_after", "Day &after", _with(view.step_hours, 24), "Alt+Right",
+           "Go to the day after in the hours of the year."),
+        _c("hour_before", "Hour b&efore", _with(view.step_hours, -1), "Alt+Shift+Left",
+           "Go to the hour before."),
+        _c("hour_after", "Hour a&fter", _with(view.step_hours, 1), "Alt+Shift+Right",
+           "Go to the hour after."),
+        LINE,
+        _c("whole_month", "Whole &month again", view.whole_month, "Ctrl+M"),
     )),
     ("&Help", (
         _c("guide", "A short &guide", _help("guide"), "F1",

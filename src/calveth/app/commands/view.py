@@ -6,6 +6,8 @@ from PySide6.QtWidgets import QApplication
 
 from calveth.app.commands.context import Context
 from calveth.app.theme import theme
+from calveth.core.calendar import HOURS_IN_YEAR
+from calveth.core.year.figures import special_hour
 from calveth.texts.units import INCH, METRIC
 
 AREAS = ("place", "shell", "seasons", "compare")
@@ -24,6 +26,27 @@ def look_through(c: Context, lens: str) -> None:
 def step_month(c: Context, step: int) -> None:
     """Go a month on or back."""
     c.view.set_month((c.view.month + step) % 12)
+
+
+def step_hours(c: Context, step: int) -> None:
+    """Go on or back by hours of the year."""
+    c.view.set_hour((c.view.hour + step) % HOURS_IN_YEAR)
+
+
+def whole_month(c: Context) -> None:
+    """Look at the whole month again, not at one hour of it."""
+    c.view.set_month(c.view.month)
+
+
+def jump(c: Context, what: str) -> None:
+    """Go to the coldest, wettest or hottest hour of the year of the hive."""
+    run = c.results.year(c.view.design_id)
+    if run is None:
+        # Whoever looks at an hour has the year worked out.
+        step_hours(c, 1)
+        c.frame.say("The hours of the year are being worked out; ask again in a moment.")
+        return
+    c.view.set_hour(special_hour(run, what))
 
 
 def step_design(c: Context, step: int) -> None:

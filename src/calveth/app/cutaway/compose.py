@@ -12,6 +12,7 @@ from calveth.app.cutaway.around import paint_level, paint_outside, skin_ends
 from calveth.app.cutaway.lenses import paint_make_up, paint_wet, paint_wet_marks
 from calveth.app.cutaway.painting import paint_hive
 from calveth.app.cutaway.sections import paint_section
+from calveth.app.cutaway.sun import paint_sun, paint_sun_marks
 from calveth.app.cutaway.view import CUT_TEXT, CUTS, Mapping2D, Scene, frame_mapping
 from calveth.app.cutaway.warmth import (
     paint_scale,
@@ -31,7 +32,7 @@ _WORDS_SHARE = 0.29
 _Paint = Callable[[QPainter, Scene, Mapping2D, QRectF, Palette], list[QRectF]]
 _WORDS: dict[str, _Paint] = {
     "make-up": paint_make_up, "warmth": paint_warmth, "wet": paint_wet, "air": paint_air,
-    "weight": paint_weight,
+    "sun": paint_sun, "weight": paint_weight,
 }  # fmt: skip
 
 
@@ -75,6 +76,8 @@ def paint_cutaway(
             paint_wet_marks(painter, scene, m, p, small=True)
         elif scene.lens == "air":
             paint_air_arrows(painter, scene, m, p, small=True)
+        elif scene.lens == "sun":
+            paint_sun_marks(painter, scene, m, p, small=True)
         elif scene.lens == "weight":
             paint_weight_marks(painter, scene, m, p)
         return []

@@ -18,17 +18,18 @@ from calveth.core.hive.shapes import Bend
 from calveth.core.materials import Material
 from calveth.texts.units import METRIC, UnitSystem
 
-Lens = Literal["make-up", "warmth", "wet", "air", "weight"]
-LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air", "weight")
+Lens = Literal["make-up", "warmth", "wet", "air", "sun", "weight"]
+LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air", "sun", "weight")
 LENS_TEXT: dict[Lens, str] = {
     "make-up": "Layers", "warmth": "Warmth", "wet": "Wet", "air": "Air",
-    "weight": "Weight",
+    "sun": "Sun", "weight": "Weight",
 }  # fmt: skip
 LENS_TIPS: dict[Lens, str] = {
     "make-up": "What it is made of: layers, sizes, openings",
     "warmth": "How warm the shell is, and where the heat leaves",
     "wet": "Where water or frost gathers, and how far all else is from it",
     "air": "What flows through each opening, and CO2",
+    "sun": "What falls on lid and sides, and what a clear sky takes",
     "weight": "What each part weighs, where the hive balances, and what tips it",
 }
 Cut = Literal["upright", "level", "outside", "front", "plan"]
@@ -43,6 +44,7 @@ CUT_TEXT: dict[Cut, str] = {
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
+    from calveth.core.year.faces import FaceSun
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,6 +53,8 @@ class Scene:
 
     ``assessed`` is None while it is worked out, ``solved`` while the shell is. ``cut`` says how a
     solved shell is looked at through the lens Warmth: cut open, cut level, or from outside.
+    ``sun`` is what the faces feel, None while the hours are worked out; ``by_hour`` whether the
+    month stands for one hour of it.
     """
 
     design: Design
@@ -64,6 +68,8 @@ class Scene:
     units: UnitSystem = METRIC
     solved: HiveConduction | None = None
     cut: Cut = "upright"
+    sun: FaceSun | None = None
+    by_hour: bool = False
 
     @property
     def way(self) -> Cut:
@@ -85,13 +91,16 @@ def scene(
     units: UnitSystem = METRIC,
     solved: HiveConduction | None = None,
     cut: Cut = "upright",
+    sun: FaceSun | None = None,
+    *,
+    as_set: Design | None = None,
 ) -> Scene:
-    """Return the scene of a design as it is set in a month."""
-    design = in_month(design, month)
-    section = section_of(design)
+    """Return the scene of a design as it is set in a month, or ``as_set`` at one hour of it."""
+    shown = in_month(design, month) if as_set is None else as_set
     return Scene(
-        design, section, materials, colony, assessed, month, lens, chosen, units, solved, cut
-    )
+        shown, section_of(shown), materials, colony, assessed, month, lens, chosen, units, solved,
+        cut, sun, as_set is not None,
+    )  # fmt: skip
 
 
 def frame_mapping(scene: Scene, area: QRectF, largest: float = 1e9) -> Mapping2D:

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from calveth.app.ribbon.ribbon import paint_verdict
+from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import label
 

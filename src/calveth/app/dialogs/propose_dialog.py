@@ -45,7 +45,7 @@ class ProposeDialog(QDialog):
             ("lift", "heaviest lift, full", units.unit("mass")),
             ("cost", "material at most", "€"),
             ("size", "outer width and length", units.unit("length")),
-            ("dry", "dry above the cluster in so many of 10 draws", ""),
+            ("dry", "dry above the cluster in so many of 10 built alike", ""),
         )):  # fmt: skip
             field = QLineEdit("9" if name == "dry" else "")
             field.setAccessibleName(text)
@@ -104,7 +104,7 @@ class ProposeDialog(QDialog):
 
         dry = value("dry", "number", "")
         if dry != int(min(dry, 10)):
-            raise DomainError("dry draws of ten", self.fields["dry"].text(), "use 0 to 10")
+            raise DomainError("dry hives of ten", self.fields["dry"].text(), "use 0 to 10")
         return Limits(
             lift_kg=value("lift", "mass", u.unit("mass")),
             cost_eur=value("cost", "money", "€"),

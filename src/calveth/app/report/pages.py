@@ -114,7 +114,7 @@ def _year(year: YearBands | None, units: UnitSystem) -> str:
         source_sentence(year, "winter_honey_kg"), hot_sentence(year, units),
         *plan_sentences(year.case.design, plan_settings(year.case.design)),
     ]  # fmt: skip
-    figures = [["", "likely (8 of 10 draws)"]]
+    figures = [["", "likely (8 of 10 built alike)"]]
     figures += [
         [escape(f"{word.group}: {word.name}"), escape(write_band(year, name, units))]
         for name, word in WORDS.items()

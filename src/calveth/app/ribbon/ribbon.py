@@ -15,14 +15,24 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from calveth.app.ribbon.scale import scale_ends
+from calveth.app.ribbon.verdict import paint_flakes, paint_verdict
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.core.assess.moments import crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.stores import larder_kg
-from calveth.core.calendar import DAYS_IN_MONTH, MONTH_NAMES
+from calveth.core.calendar import (
+    DAYS_IN_MONTH,
+    FIRST_DAYS,
+    HOURS_IN_DAY,
+    HOURS_IN_YEAR,
+    MONTH_NAMES,
+    middle_day,
+)
 from calveth.core.climate.place import Place, days_with_snow, days_without_forage
 from calveth.texts.units import METRIC, UnitSystem
+from calveth.texts.year import hour_words
 
 _LEFT, _RIGHT = 92.0, 46.0
 _FULL, _COMPACT = 200, 104
@@ -37,9 +47,15 @@ class YearRibbon(QWidget):
     -------
     month_changed(month)
         The hand was moved to another month, 0 to 11.
+    hour_changed(hour)
+        It was moved to an hour of the year, 0 to 8759: by days or by hours.
+    month_wanted(month)
+        The whole month under the hand is to be looked at again.
     """
 
     month_changed = Signal(int)
+    hour_changed = Signal(int)
+    month_wanted = Signal(int)
 
     def __init__(self, month: int = 0, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -48,6 +64,7 @@ class YearRibbon(QWidget):
         self._year: QPixmap | None = None
         self._ground: tuple[object, QPixmap] | None = None
         self._month = month
+        self._hour: int | None = None
         self._units = METRIC
         self._compact = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -68,10 +85,30 @@ class YearRibbon(QWidget):
         """Move the hand; tells when the month is another."""
         month = min(max(month, 0), 11)
         if month != self._month:
+            self.show_month(month)
+            self.month_changed.emit(month)
+
+    def show_month(self, month: int) -> None:
+        """Put the hand on a month that was chosen elsewhere; nobody is told."""
+        if month != self._month:
             self._month = month
             self._describe()
-            self.month_changed.emit(month)
             self.update()
+
+    def show_hour(self, hour: int | None) -> None:
+        """Show an hour of the year under the hand; None for the whole month."""
+        if hour != self._hour:
+            self._hour = hour
+            self._describe()
+            self.update()
+
+    def hour_at(self, x: float) -> int:
+        """Return the hour under a pixel column; on a day it keeps the hour of the day."""
+        month = self.month_at(x)
+        column = self.column(month)
+        share = min(max((x - column.left()) / column.width(), 0.0), 0.999)
+        day = FIRST_DAYS[month] + int(share * DAYS_IN_MONTH[month])
+        return day * HOURS_IN_DAY + (12 if self._hour is None else self._hour % HOURS_IN_DAY)
 
     def show_year(
         self, place: Place, assessed: MonthlyAssessment | None, units: UnitSystem = METRIC
@@ -105,25 +142,48 @@ class YearRibbon(QWidget):
         return QRectF(_LEFT + month * width, 0, width, self.height())
 
     def _describe(self) -> None:
-        self.setAccessibleDescription(f"{MONTH_NAMES[self._month]}; left and right arrow move it")
+        now = MONTH_NAMES[self._month] if self._hour is None else hour_words(self._hour)
+        self.setAccessibleDescription(
+            f"{now}; left and right arrow move it by months, with shift by days, up and down by "
+            "hours; return shows the whole month"
+        )
 
     # -- input ---------------------------------------------------------------------------------
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
-            self.set_month(self.month_at(event.position().x()))
+            self._move_to(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if event.buttons() & Qt.MouseButton.LeftButton:
-            self.set_month(self.month_at(event.position().x()))
+            self._move_to(event)
+
+    def _move_to(self, event: QMouseEvent) -> None:
+        """Go to a month; with shift to a day."""
+        x = event.position().x()
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.hour_changed.emit(self.hour_at(x))
+            return
+        self.set_month(self.month_at(x))
+        self.month_wanted.emit(self._month)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        moves = {
-            Qt.Key.Key_Left: self._month - 1,
-            Qt.Key.Key_Right: self._month + 1,
-            Qt.Key.Key_Home: 0,
-            Qt.Key.Key_End: 11,
-        }
-        target = moves.get(Qt.Key(event.key()))
+        key, held = Qt.Key(event.key()), event.modifiers()
+        way = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(key)
+        shift = bool(held & Qt.KeyboardModifier.ShiftModifier)
+        hours = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(key)
+        if way is not None and shift:
+            hours = way * HOURS_IN_DAY
+        if hours is not None:
+            now = self._hour
+            if now is None:
+                now = middle_day(self._month) * HOURS_IN_DAY + 12
+            self.hour_changed.emit((now + hours) % HOURS_IN_YEAR)
+            return
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.month_wanted.emit(self._month)
+            return
+        moves = {Qt.Key.Key_Home: 0, Qt.Key.Key_End: 11}
+        target = self._month + way if way is not None else moves.get(key)
         if target is None:
             super().keyPressEvent(event)
         else:
@@ -148,7 +208,7 @@ class YearRibbon(QWidget):
         nest = None
         if self._assessed is not None:
             nest = self._assessed.months.balance.temperature_degc[1]
-        low, high = _ends(self._place, nest)
+        low, high = scale_ends(self._place, nest)
         key = (self._place, self._units.name, p, low, high, self.size() * ratio)
         if self._ground is None or self._ground[0] != key:
             self._ground = (key, self._paint_ground(ratio, low, high, p))
@@ -228,10 +288,7 @@ class YearRibbon(QWidget):
         for k in range(12):
             column = self.column(k)
             count = min(round(snow[k] / 7), int(column.width() / 11))
-            for n in range(count):
-                c = QPointF(column.center().x() + 11 * (n - (count - 1) / 2), body.top() + 7)
-                for dx, dy in ((3.5, 0), (1.75, 3), (-1.75, 3)):
-                    painter.drawLine(c - QPointF(dx, dy), c + QPointF(dx, dy))
+            paint_flakes(painter, QPointF(column.center().x(), body.top() + 7), count)
 
     def _weather(
         self, painter: QPainter, body: QRectF, low: float, high: float, p: Palette
@@ -301,7 +358,9 @@ class YearRibbon(QWidget):
             painter.drawText(
                 QRectF(column.left(), y - 9, column.width(), 18),
                 Qt.AlignmentFlag.AlignCenter,
-                self._units.number(amount, "mass", self._digits()),
+                self._units.number(
+                    amount, "mass", 1 if self.column(0).width() >= _NARROW_PX else 0
+                ),
             )
             width = min(column.width() - 8, 14 * amount)
             painter.fillRect(
@@ -318,12 +377,15 @@ class YearRibbon(QWidget):
         for k, left in larder_kg(self._assessed).items():
             column = self.column(k)
             painter.setPen(p.color("heat" if left <= 0 else "honey"))
-            text = "empty" if left <= 0 else self._units.number(left, "mass", self._digits())
+            text = (
+                "empty"
+                if left <= 0
+                else self._units.number(
+                    left, "mass", 1 if self.column(0).width() >= _NARROW_PX else 0
+                )
+            )
             box = QRectF(column.left(), y - 9, column.width(), 18)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
-
-    def _digits(self) -> int:
-        return 1 if self.column(0).width() >= _NARROW_PX else 0
 
     def _hand(self, painter: QPainter, p: Palette) -> None:
         column = self.column(self._month)
@@ -336,43 +398,10 @@ class YearRibbon(QWidget):
         painter.setPen(QPen(p.color("accent"), 3.0 if self.hasFocus() else 2.0))
         painter.drawRoundedRect(column.adjusted(1, 1, -1, -5), 3, 3)
         tip = QPointF(column.center().x(), self.height() - 8.0)
+        if self._hour is not None:
+            day = self._hour / HOURS_IN_DAY - FIRST_DAYS[self._month]
+            tip.setX(column.left() + day / DAYS_IN_MONTH[self._month] * column.width())
+            painter.drawLine(QPointF(tip.x(), self._body().top()), tip)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(p.color("accent"))
         painter.drawPolygon(QPolygonF([tip, tip + QPointF(-7, 6), tip + QPointF(7, 6)]))
-
-
-def _ends(place: Place, nest: np.ndarray | None) -> tuple[float, float]:
-    """Return the ends of the temperature scale, at tens of degrees [°C]."""
-    mean = np.array([m.temperature_degc for m in place.months])
-    half = np.array([m.daily_swing_k for m in place.months]) / 2
-    high = float((mean + half).max())
-    if nest is not None:
-        high = max(high, float(nest.max()))
-    low = float((mean - half).min())
-    return 10.0 * float(np.floor(low / 10)), 10.0 * float(np.ceil(high / 10))
-
-
-def paint_verdict(painter: QPainter, c: QPointF, verdict: str, p: Palette, r: float = 6.0) -> None:
-    """Draw the mark of a crown verdict, or a cross for ``no``: told apart by shape."""
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    if verdict == "dry":
-        painter.setPen(QPen(p.color("ink"), 1.4))
-        painter.drawLine(c + QPointF(-0.7 * r, 0), c + QPointF(-0.15 * r, 0.6 * r))
-        painter.drawLine(c + QPointF(-0.15 * r, 0.6 * r), c + QPointF(0.8 * r, -0.6 * r))
-    elif verdict == "no":
-        painter.setPen(QPen(p.color("heat"), 1.8))
-        painter.drawLine(c + QPointF(-0.6 * r, -0.6 * r), c + QPointF(0.6 * r, 0.6 * r))
-        painter.drawLine(c + QPointF(-0.6 * r, 0.6 * r), c + QPointF(0.6 * r, -0.6 * r))
-    elif verdict == "wet ring":
-        painter.setPen(QPen(p.color("water"), 2.4))
-        painter.drawEllipse(c, 0.8 * r, 0.8 * r)
-    else:
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(p.color("water"))
-        painter.drawEllipse(c + QPointF(0, 0.15 * r), 0.8 * r, 0.8 * r)
-        painter.drawPolygon(
-            QPolygonF(
-                [c + QPointF(0, -1.25 * r), c + QPointF(-0.62 * r, -0.3 * r),
-                 c + QPointF(0.62 * r, -0.3 * r)]
-            )
-        )  # fmt: skip

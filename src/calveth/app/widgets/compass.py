@@ -9,6 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.theme.theme import current, font
+from calveth.app.widgets.sky_dome import paint_shade
 from calveth.core.climate.air import is_windward, side_bearing_deg
 from calveth.core.climate.place import Place
 from calveth.core.climate.sun import winter_noon_height_deg
@@ -83,6 +84,8 @@ class Compass(QWidget):
         painter.setPen(QPen(p.color("accent" if self.hasFocus() else "line"), 1.4))
         painter.setBrush(p.color("sheet"))
         painter.drawEllipse(self._middle(), 72, 72)
+        if self._place.shade is not None:
+            paint_shade(painter, self._place.shade, self._middle(), 72, p)
         painter.setFont(font(12, bold=True))
         painter.setPen(p.color("muted"))
         for text, bearing in (("N", 0), ("E", 90), ("S", 180), ("W", 270)):

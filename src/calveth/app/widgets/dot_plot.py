@@ -90,7 +90,9 @@ class DotPlot(QWidget):
         painter.setPen(p.color("muted"))
         painter.drawText(
             QRectF(_LEFT, bottom + 6, wide + _RIGHT, 18),
-            "dot: likely; line: 8 of 10 draws" if self._rows[0].values.size else "no ranges yet",
+            "dot: likely; line: 8 of 10 built alike"
+            if self._rows[0].values.size
+            else "no ranges yet",
         )
 
     def _row(self, painter: QPainter, k: int, row: YearBands, x_of: object) -> None:

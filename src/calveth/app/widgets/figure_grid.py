@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from calveth.app.ribbon.ribbon import paint_verdict
+from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.app.widgets.labels import plain_tip
 

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from calveth.app.ribbon.ribbon import paint_verdict
+from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.core.compare.sweep import SweepPoint, doubt_from, last_that_pays, within_doubt
 from calveth.texts.units import METRIC, UnitSystem

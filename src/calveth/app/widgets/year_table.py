@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from calveth.app.ribbon.ribbon import paint_verdict
+from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.plan_grid import LEFT, RIGHT, month_width

@@ -21,7 +21,11 @@ def room_months(monthly: MonthlyAssessment) -> list[tuple[int, RoomAir]]:
                 place.months[month],
                 place.altitude_m,
                 # In the end the room gets all of it: what settles in the hive dries into it.
-                water_kg_s=float(balance.ledger.water_kg_s[month] + balance.cooling_kg_s[month]),
+                water_kg_s=float(
+                    balance.ledger.water_kg_s[month]
+                    + balance.cooling_kg_s[month]
+                    + balance.nectar_kg_s[month]
+                ),
                 co2_kg_s=float(balance.ledger.co2_kg_s[month]),
                 heat_w=float(balance.ledger.dry_heat_w[month]),
             ),

@@ -150,7 +150,7 @@ class Moments:
         What the bees' heat, less that of all vapour, leaves is ``warms the nest``.
         """
         b = self.balance
-        cooling = float(b.cooling_kg_s[i]) * c.LATENT_HEAT_WATER.value
+        cooling = float(b.cooling_kg_s[i] + b.nectar_kg_s[i]) * c.LATENT_HEAT_WATER.value
         return {
             "metabolic": float(b.metabolic_w[i]),
             "leaves as vapour": float(b.ledger.latent_w[i]) + cooling,
@@ -161,10 +161,11 @@ class Moments:
         }
 
     def water_ledger_g_day(self, i: int) -> dict[str, float]:
-        """Return where the bees' water goes at condition ``i`` [g/day]; released = the rest."""
+        """Return where the water given off goes at ``i`` [g/day]; released = the rest."""
         b = self.balance
+        given = b.ledger.water_kg_s[i] + b.cooling_kg_s[i] + b.nectar_kg_s[i]
         ledger = {
-            "released": grams_per_day(float(b.ledger.water_kg_s[i] + b.cooling_kg_s[i])),
+            "released": grams_per_day(float(given)),
             "with the air": grams_per_day(float(b.vapour_carried_kg_s[i])),
             "through the shell": grams_per_day(float(b.vapour_diffused_kg_s[i])),
         }

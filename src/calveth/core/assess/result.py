@@ -22,6 +22,7 @@ from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa, vapour_pressure_pa, wind_at_hive_m_s
 from calveth.core.climate.place import Place, coldest_month, days_without_forage, warm_months
 from calveth.core.colony.colony import Colony, colony_at
+from calveth.core.constants import CO2_OUTSIDE_MASS_FRACTION
 from calveth.core.errors import require_between
 from calveth.core.heat.shell import mass_to_conductance_kg_k_w
 from calveth.core.hive.by_month import in_month, month_designs
@@ -247,6 +248,7 @@ def assess_condition(
         vapour_pressure_pa=vapour_pressure_pa(one, relative_humidity),
         wind_m_s=np.array([wind_at_hive_m_s(wind_m_s, case.place)]),
         pressure_pa=station_pressure_pa(case.place.altitude_m),
+        co2_mass_fraction=np.full(1, CO2_OUTSIDE_MASS_FRACTION.value),
     )
     bees = colony_at(case.colony, np.array([month]))
     model = hive_model(case.of(in_month(case.design, month)), warm=warm_months(case.place)[month])

@@ -12,6 +12,7 @@ from calveth.core.climate.air import (
     wind_at_hive_m_s,
 )
 from calveth.core.climate.place import COLD_NIGHT_SPREADS, MonthClimate, Place
+from calveth.core.colony.room import co2_by_month
 from calveth.core.nest.balance import Outside
 
 FloatArray = NDArray[np.float64]
@@ -70,4 +71,5 @@ def outside_at(place: Place, month: NDArray[np.int_], temperature_degc: FloatArr
         vapour_pressure_pa=np.minimum(vapour, saturation_pressure_pa(temperature_degc)),
         wind_m_s=wind[month],
         pressure_pa=station_pressure_pa(place.altitude_m),
+        co2_mass_fraction=co2_by_month(place)[month],
     )

@@ -14,6 +14,7 @@ from calveth.core.calendar import (
     first_day_of_week,
 )
 from calveth.core.climate.hours import HourlyWeather
+from calveth.core.climate.shade import Shade
 from calveth.core.constants import WARM_MONTH
 from calveth.core.errors import (
     DomainError,
@@ -126,6 +127,8 @@ class Place:
         (EN 1991-1-4); 25 is an estimate for lowland in the middle of Europe [m/s].
     room : WinterRoom or None
         Where the hives stand in winter, None outdoors all year.
+    shade : Shade or None
+        Hills and trees round the hive, None on open land.
     last_forage_week, first_forage_week : int
         Last week of income in autumn and first in spring, 1 to 52.
     months : tuple of 12 MonthClimate
@@ -149,6 +152,7 @@ class Place:
     coldest_night_degc: float | None = None
     storm_wind_m_s: float = 25.0
     room: WinterRoom | None = None
+    shade: Shade | None = None
     last_forage_week: int
     first_forage_week: int
     months: tuple[MonthClimate, ...]

@@ -110,8 +110,13 @@ def on_face(
     course: SunCourse,
     tilt_deg: float,
     azimuth_deg: float,
+    beam: FloatArray | float = 1.0,
+    sky: FloatArray | float = 1.0,
 ) -> FloatArray:
-    """Return the sun on a face [8760] [W/m²]: direct, from sky (Hay and Davies 1980) and ground."""
+    """Return the sun on a face [8760] [W/m²]: direct, from sky (Hay and Davies 1980) and ground.
+
+    ``beam`` and ``sky`` are the shares of both that come past what stands round [-].
+    """
     from pvlib import irradiance
 
     sine = np.cos(np.radians(course.zenith_deg))
@@ -121,12 +126,15 @@ def on_face(
     projection = np.maximum(
         irradiance.aoi_projection(tilt_deg, azimuth_deg, course.zenith_deg, course.azimuth_deg), 0.0
     )
-    sky = irradiance.haydavies(
+    scattered = irradiance.haydavies(
         tilt_deg, azimuth_deg, diffuse_w_m2, direct, course.extra_w_m2,
         solar_zenith=course.zenith_deg, solar_azimuth=course.azimuth_deg,
     )  # fmt: skip
-    ground = global_w_m2 * y.ALBEDO.value * (1.0 - np.cos(np.radians(tilt_deg))) / 2.0
-    result: FloatArray = direct * projection + np.nan_to_num(np.asarray(sky)) + ground
+    level = (global_w_m2 - diffuse_w_m2) * beam + diffuse_w_m2 * sky
+    ground = level * y.ALBEDO.value * (1.0 - np.cos(np.radians(tilt_deg))) / 2.0
+    result: FloatArray = (
+        direct * projection * beam + np.nan_to_num(np.asarray(scattered)) * sky + ground
+    )
     return result
 
 

@@ -1,6 +1,8 @@
-"""Where the sun stands at noon; for the picture of a place."""
+"""Where the sun stands, for the pictures of a place."""
 
 from __future__ import annotations
+
+from math import asin, atan2, cos, degrees, radians, sin
 
 OBLIQUITY_DEG = 23.44
 """Tilt of the earth's axis (IAU)."""
@@ -12,3 +14,22 @@ def winter_noon_height_deg(latitude_deg: float) -> float:
     90° minus latitude minus the obliquity, alike in both hemispheres.
     """
     return 90.0 - abs(latitude_deg) - OBLIQUITY_DEG
+
+
+def sun_path_deg(latitude_deg: float, declination_deg: float) -> list[tuple[float, float]]:
+    """Return the course of the sun through a day as (height, bearing from north) [°].
+
+    Every quarter of an hour while it is up; sin h = sin φ·sin δ + cos φ·cos δ·cos ω (spherical
+    trigonometry, any textbook of astronomy).
+    """
+    lat, dec = radians(latitude_deg), radians(declination_deg)
+    found = []
+    for quarter in range(96):
+        turn = radians(15.0 * (quarter / 4.0 - 12.0))
+        sine = sin(lat) * sin(dec) + cos(lat) * cos(dec) * cos(turn)
+        if sine <= 0.0:
+            continue
+        east = -cos(dec) * sin(turn)
+        north = cos(lat) * sin(dec) - sin(lat) * cos(dec) * cos(turn)
+        found.append((degrees(asin(min(sine, 1.0))), degrees(atan2(east, north)) % 360.0))
+    return found

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core import constants_year as y
 from calveth.core.calendar import HOURS_IN_YEAR
 from calveth.core.climate.air import (
     SIDES,
@@ -17,8 +19,11 @@ from calveth.core.climate.air import (
 )
 from calveth.core.climate.days import MONTH_OF_HOUR
 from calveth.core.climate.generated import SEED, GeneratedHours, generated_hours
+from calveth.core.climate.ground import ground_degc, snow_depth_m
 from calveth.core.climate.place import Place
+from calveth.core.climate.shade import OPEN, beam_share, sky_share
 from calveth.core.climate.sky import (
+    SunCourse,
     clock_ahead_h,
     cloud_of,
     diffuse_of,
@@ -39,8 +44,10 @@ class YearWeather:
 
     ``wind_m_s`` is at the hive, ``station_wind_m_s`` at 10 m; ``sector`` the 16th of the compass
     the wind comes from, or `OWN_WIND`; ``sun_lid_w_m2`` and ``sun_side_w_m2`` [4, 8760] fall on
-    lid and sides, ``sky_w_m2`` is lost to the sky by a level black face. ``made_up`` names what
-    was not in a file but made from the months.
+    lid and sides past what stands round, ``sky_w_m2`` and ``sky_side_w_m2`` are lost to the sky by
+    a black lid and by the mean of black sides; ``snow_m`` lies on level
+    ground, ``ground_degc`` is the ground under a slab. ``made_up`` names what was not in a file but
+    made from the months.
     """
 
     temperature_degc: FloatArray
@@ -53,6 +60,9 @@ class YearWeather:
     sun_lid_w_m2: FloatArray
     sun_side_w_m2: FloatArray
     sky_w_m2: FloatArray
+    sky_side_w_m2: FloatArray
+    snow_m: FloatArray
+    ground_degc: FloatArray
     made_up: tuple[str, ...]
 
     @property
@@ -73,7 +83,7 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     course = sun_course(place.latitude_deg, place.longitude_deg, clock_h)
     sun = np.where(course.level_w_m2 > 0.0, np.minimum(sun, course.level_w_m2), 0.0)
     scattered = diffuse_of(sun, course) if diffuse is None else np.minimum(diffuse, sun)
-    sides = [on_face(sun, scattered, course, 90.0, side_bearing_deg(side, place)) for side in SIDES]
+    faces = _faces(place, sun, scattered, course)
     sky = sky_loss_w_m2(degc, pascal, cloud_of(sun, course))
     room = place.room
     blown = wind * wind_at_hive_m_s(1.0, place)
@@ -83,12 +93,48 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
         degc = np.where(inside, room.temperature_degc, degc)
         pascal = np.where(inside, room.relative_humidity * saturated, pascal)
     out = np.where(inside, 0.0, 1.0)
+    snow = snow_depth_m(degc, rain) if place.first_snow_week else np.zeros(HOURS_IN_YEAR)
     return YearWeather(
         temperature_degc=degc, vapour_pressure_pa=pascal, wind_m_s=blown * out,
         station_wind_m_s=wind, sector=sector, rain_mm=rain * out, global_sun_w_m2=sun * out,
-        sun_lid_w_m2=sun * out, sun_side_w_m2=np.array(sides) * out, sky_w_m2=sky * out,
+        sun_lid_w_m2=faces.lid * out, sun_side_w_m2=faces.sides * out,
+        sky_w_m2=sky * faces.sky_lid * out, sky_side_w_m2=sky * faces.sky_side * out,
+        snow_m=snow * out, ground_degc=np.where(inside, degc, ground_degc(degc)),
         made_up=missing,
     )  # fmt: skip
+
+
+class _Faces(NamedTuple):
+    """Sun on lid [8760] and sides [4, 8760] [W/m²], and how much of the sky's loss they have."""
+
+    lid: FloatArray
+    sides: FloatArray
+    sky_lid: FloatArray
+    sky_side: FloatArray
+
+
+def _faces(place: Place, sun: FloatArray, scattered: FloatArray, course: SunCourse) -> _Faces:
+    """Return the sun on the faces of the hive and the sky they see, past hills and trees."""
+    bearings = [side_bearing_deg(side, place) for side in SIDES]
+    shade = place.shade or OPEN
+    months = range(12)
+    lid = np.array([sky_share(shade, shade.through[m]) for m in months])[MONTH_OF_HOUR]
+    walls = [
+        np.array([sky_share(shade, shade.through[m], b) for m in months])[MONTH_OF_HOUR]
+        for b in bearings
+    ]
+    beam = beam_share(shade, course.zenith_deg, course.azimuth_deg, MONTH_OF_HOUR)
+    return _Faces(
+        lid=(sun - scattered) * beam + scattered * lid,
+        sides=np.array(
+            [
+                on_face(sun, scattered, course, 90.0, b, beam, seen)
+                for b, seen in zip(bearings, walls, strict=True)
+            ]
+        ),
+        sky_lid=lid,
+        sky_side=y.SKY_OF_WALL.value * np.mean(walls, axis=0),
+    )
 
 
 def _from_file(

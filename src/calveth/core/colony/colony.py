@@ -27,6 +27,8 @@ class Colony:
         Honey in the hive when forage ends [kg].
     activity_kg_day : tuple of 12 float
         Honey used beyond keeping warm, for brood and flight [kg/day].
+    nectar_kg_day : tuple of 12 float
+        Water to be dried out of nectar [kg/day]; a kilogram of honey leaves two to three behind.
     core_rest_degc, core_brood_degc : float
         Temperature of the core without brood and at full brood [°C].
     cluster_conductance_w_k_kg23 : float
@@ -39,6 +41,7 @@ class Colony:
     brood_share: tuple[float, ...]
     stores_kg: float = 18.0
     activity_kg_day: tuple[float, ...] = (0.0,) * 12
+    nectar_kg_day: tuple[float, ...] = (0.0,) * 12
     core_rest_degc: float = c.CORE_TEMPERATURE_NO_BROOD.value
     core_brood_degc: float = c.CORE_TEMPERATURE_BROOD.value
     cluster_conductance_w_k_kg23: float = c.CLUSTER_CONDUCTANCE.value
@@ -49,6 +52,7 @@ class Colony:
             ("colony mass", self.mass_kg, 12.0),
             ("brood share", self.brood_share, 1.0),
             ("activity", self.activity_kg_day, 2.0),
+            ("water of nectar", self.nectar_kg_day, 20.0),
         ):
             if len(values) != 12:
                 raise DomainError(name, len(values), "values given; a year has 12")
@@ -66,7 +70,8 @@ class Colony:
 class ColonyMoment:
     """The colony at N conditions, as arrays [N].
 
-    ``activity_w`` is the honey for brood and flight as heat, wherever it is spent [W].
+    ``activity_w`` is the honey for brood and flight as heat, wherever it is spent [W];
+    ``nectar_kg_s`` the water of nectar there is to dry [kg/s].
     """
 
     mass_kg: FloatArray
@@ -75,6 +80,7 @@ class ColonyMoment:
     rest_heat_w: FloatArray
     fanning_m3_s: FloatArray
     activity_w: FloatArray
+    nectar_kg_s: FloatArray
 
     def take(self, index: NDArray[np.int_]) -> ColonyMoment:
         """Return the conditions at ``index``."""
@@ -85,6 +91,7 @@ class ColonyMoment:
             rest_heat_w=self.rest_heat_w[index],
             fanning_m3_s=self.fanning_m3_s[index],
             activity_w=self.activity_w[index],
+            nectar_kg_s=self.nectar_kg_s[index],
         )
 
 
@@ -92,7 +99,10 @@ def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
     """Return the colony in the given months (indices 0 to 11, shape [N])."""
     mass = np.asarray(colony.mass_kg, dtype=float)[month]
     brood = np.asarray(colony.brood_share, dtype=float)[month]
-    return colony_moment(colony, mass, brood, np.asarray(colony.activity_kg_day)[month])
+    return colony_moment(
+        colony, mass, brood, np.asarray(colony.activity_kg_day)[month],
+        nectar_kg_day=np.asarray(colony.nectar_kg_day, dtype=float)[month],
+    )  # fmt: skip
 
 
 def colony_moment(
@@ -101,6 +111,7 @@ def colony_moment(
     brood_share: FloatArray,
     activity_kg_day: FloatArray,
     away_share: FloatArray | float = 0.0,
+    nectar_kg_day: FloatArray | float = 0.0,
 ) -> ColonyMoment:
     """Return the colony with bees, brood and activity as arrays [N]; ``away_share`` is out."""
     cold, warm = colony.core_rest_degc, colony.core_brood_degc
@@ -112,6 +123,7 @@ def colony_moment(
         rest_heat_w=colony.rest_heat_w_kg * home,
         fanning_m3_s=c.FANNING.value * home * brood_share**2,
         activity_w=activity_kg_day / 86400 * c.HONEY_ENERGY.value,
+        nectar_kg_s=np.broadcast_to(np.asarray(nectar_kg_day) / 86400, home.shape),
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core.climate.air import (
@@ -13,7 +14,9 @@ from calveth.core.climate.air import (
     station_pressure_pa,
     vapour_pressure_pa,
 )
-from calveth.core.climate.place import MonthClimate, WinterRoom
+from calveth.core.climate.place import MonthClimate, Place, WinterRoom
+
+FloatArray = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,6 +49,20 @@ class RoomAir:
     def needed_m3_h(self) -> float:
         """The larger of the two exchanges [m³/h]."""
         return max(self.for_humidity_m3_h or 0.0, self.for_co2_m3_h)
+
+
+def co2_by_month(place: Place) -> FloatArray:
+    """Return the CO2 round a hive in each month [12], by mass; that of the room while it has one.
+
+    The room is aired so that its CO2 stays at what it is not to pass.
+    """
+    found = np.full(12, c.CO2_OUTSIDE_MASS_FRACTION.value)
+    room = place.room
+    if room is not None:
+        share = room.target_co2 * c.CO2_OVER_AIR_MOLAR_MASS.value
+        inside = [room.holds(month) for month in range(12)]
+        found[inside] = share / (1.0 - room.target_co2 + share)
+    return found
 
 
 def room_air(

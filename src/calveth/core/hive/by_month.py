@@ -75,7 +75,11 @@ def kept_layers(design: Design, month: int, face: Face) -> tuple[int, ...]:
 
     The k-th layer of `in_month` is the design's layer number ``kept_layers(...)[k]``.
     """
-    setting = setting_of(design, month)
+    return layers_on(design, setting_of(design, month), face)
+
+
+def layers_on(design: Design, setting: Setting, face: Face) -> tuple[int, ...]:
+    """Return the layers of a face that are on in a setting, by their place in the design."""
     off = {f for f, on in (("quilt", setting.quilt), ("cover", setting.cover)) if not on}
     stack = design.shell.stack(face)
     kept = tuple(k for k, layer in enumerate(stack) if layer.fitting not in off)

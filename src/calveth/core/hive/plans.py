@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,7 +13,7 @@ from calveth.core.constants_year import FROST_FREE_NIGHT
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m
 from calveth.core.hive.opening import is_high
-from calveth.core.hive.season_plan import Period, SeasonPlan, Setting
+from calveth.core.hive.season_plan import Period, Rule, SeasonPlan, Setting
 from calveth.core.school import School
 
 # Common practice, no source: the low entrance is narrowed to keep mice and robbers out.
@@ -56,6 +56,53 @@ def season_days(place: Place) -> SeasonDays:
     )
 
 
+def rule_days(place: Place) -> dict[Rule, int]:
+    """Return the days (1 to 365) on which the rules of a plan fall at a place, by their rule.
+
+    Each is the first day of a week, at the beginning or the end of the longest stretch of weeks
+    of its kind; a rule that never comes (no frost, no winter) has no day.
+    """
+    days = season_days(place)
+    weeks = np.arange(0, DAYS_IN_YEAR - 1, 7)
+    cold = (days.frosty | days.cool)[weeks]
+    found: dict[Rule, int] = {}
+    rules: tuple[tuple[np.ndarray, Rule, Rule], ...] = (
+        (days.winter[weeks], "forage ends", "forage begins"),
+        (cold, "first frost nights", "nights over 5 °C"),
+        (days.warm[weeks], "warm days", "cool days"),
+    )
+    for which, begins, ends in rules:
+        stretch = _longest(which)
+        if stretch is not None:
+            found[begins], found[ends] = (int(weeks[k]) + 1 for k in stretch)
+    return found
+
+
+def _longest(which: np.ndarray) -> tuple[int, int] | None:
+    """Return where the longest stretch round the year begins, and the first after it."""
+    n = which.size
+    if which.all() or not which.any():
+        return None
+    begins = [k for k in range(n) if which[k] and not which[k - 1]]
+    long = {k: next(i for i in range(n) if not which[(k + i) % n]) for k in begins}
+    first = max(begins, key=lambda k: long[k])
+    return first, (first + long[first]) % n
+
+
+def by_rules(plan: SeasonPlan, place: Place) -> SeasonPlan:
+    """Return a plan with every act that follows a rule on its day at a place.
+
+    An act whose rule has no day there stays where it is; where two fall on one day, the one that
+    came later in the plan holds.
+    """
+    days = rule_days(place)
+    placed: dict[int, Period] = {}
+    for period in plan.periods:
+        day = days.get(period.rule, period.from_day) if period.rule else period.from_day
+        placed[day] = replace(period, from_day=day)
+    return SeasonPlan(periods=tuple(placed.values()))
+
+
 def starting_plan(design: Design, place: Place, school: School) -> SeasonPlan:
     """Return the plan a keeper of a school might start from, each act on its day.
 
@@ -67,6 +114,8 @@ def starting_plan(design: Design, place: Place, school: School) -> SeasonPlan:
     the sealed top. Each changes on the first day of a week.
     """
     days = season_days(place)
+    # Where two fall on one week the first of the list names it.
+    rules = {day: rule for rule, day in reversed(rule_days(place).items())}
     periods: dict[int, Setting] = {}
     for week in range(0, DAYS_IN_YEAR - 1, 7):
         cold = bool((days.frosty | days.cool)[week])
@@ -75,7 +124,10 @@ def starting_plan(design: Design, place: Place, school: School) -> SeasonPlan:
             design, school, winter=winter, turning=cold and not winter, warm=bool(days.warm[week])
         )
     return SeasonPlan(
-        periods=tuple(Period(from_day=day, setting=setting) for day, setting in periods.items())
+        periods=tuple(
+            Period(from_day=day, setting=setting, rule=rules.get(day, ""))
+            for day, setting in periods.items()
+        )
     )
 
 

@@ -4,9 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Literal, get_args
 
 from calveth.core.calendar import DAYS_IN_YEAR, FIRST_DAYS, middle_day
-from calveth.core.errors import DomainError, require_between
+from calveth.core.errors import DomainError, require_between, require_choice
+
+Rule = Literal[
+    "", "forage begins", "forage ends", "first frost nights", "nights over 5 °C", "warm days",
+    "cool days",
+]  # fmt: skip
+"""What the day of an act follows; empty where it is a date."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,12 +60,17 @@ AS_BUILT = Setting()
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Period:
-    """A setting and the day of the year from which it holds, 1 (1 January) to 365."""
+    """A setting and the day of the year from which it holds, 1 (1 January) to 365.
+
+    With a ``rule`` the day follows the place (`plans.rule_day`); empty where a hand set it.
+    """
 
     from_day: int
     setting: Setting
+    rule: Rule = ""
 
     def __post_init__(self) -> None:
+        require_choice("rule of a setting", self.rule, get_args(Rule))
         require_between("first day of a setting", self.from_day, 1, DAYS_IN_YEAR, "day of the year")
 
 
@@ -85,6 +97,11 @@ class SeasonPlan:
 
     def __bool__(self) -> bool:
         return bool(self.periods)
+
+    @property
+    def has_rules(self) -> bool:
+        """Whether an act follows the place."""
+        return any(p.rule for p in self.periods)
 
     def on(self, day: int) -> Setting:
         """Return the setting of a day, 0 to 364."""

@@ -16,12 +16,16 @@ FloatArray = NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Outside:
-    """N conditions outside the hive, arrays [N]; the air pressure is one number [Pa]."""
+    """N conditions outside the hive, arrays [N]; the air pressure is one number [Pa].
+
+    ``co2_mass_fraction`` is that of the air round the hive: more than outdoors in a winter room.
+    """
 
     temperature_degc: FloatArray
     vapour_pressure_pa: FloatArray
     wind_m_s: FloatArray
     pressure_pa: float
+    co2_mass_fraction: FloatArray
 
     def take(self, index: NDArray[np.int_]) -> Outside:
         """Return the conditions at ``index``."""
@@ -30,6 +34,7 @@ class Outside:
             vapour_pressure_pa=self.vapour_pressure_pa[index],
             wind_m_s=self.wind_m_s[index],
             pressure_pa=self.pressure_pa,
+            co2_mass_fraction=self.co2_mass_fraction[index],
         )
 
 
@@ -40,7 +45,7 @@ class Balance:
     Zone arrays are [3, N] (base, nest, crown), surface arrays [7, N], openings [O, N]. Water that
     settles on combs and in the air is ``comb_kg_s`` [3, N]; ``condensing_w`` [N] is the heat all
     condensation sets free; ``fanning_m3_s`` and ``cooling_kg_s`` [N] are what bees fan and
-    evaporate of water they carried in.
+    evaporate of water they carried in, ``nectar_kg_s`` [N] what they dry out of nectar.
     """
 
     temperature_degc: FloatArray
@@ -55,6 +60,7 @@ class Balance:
     comb_kg_s: FloatArray
     fanning_m3_s: FloatArray
     cooling_kg_s: FloatArray
+    nectar_kg_s: FloatArray
     condensing_w: FloatArray
     shell_w: FloatArray
     air_w: FloatArray

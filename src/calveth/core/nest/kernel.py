@@ -24,8 +24,10 @@ from calveth.core.nest.kernel_arrays import (
     BEE_FAN,
     BEE_HEAT,
     BEE_HEAT_T,
+    BEE_NECTAR,
     BEE_SPREAD,
     BEE_SPREAD_T,
+    CO2_OUT,
     CONDENSING_W,
     COOL_KG_S,
     DIFFUSED_KG_S,
@@ -34,6 +36,7 @@ from calveth.core.nest.kernel_arrays import (
     GUST,
     LAMINAR,
     METABOLIC_W,
+    NECTAR_KG_S,
     PE,
     PLUME,
     PRESSURE,
@@ -54,6 +57,8 @@ from calveth.core.nest.kernel_parts import (
     AT_LATENT_J,
     AT_TO_ZONE,
     AT_W,
+    CO2_W,
+    DRY_W,
     HOLD_BOARD,
     HOLD_BOARD_KG,
     HOLD_CO2,
@@ -67,6 +72,7 @@ from calveth.core.nest.kernel_parts import (
     HOLD_VAPOUR,
     HOLD_VAPOUR_KG,
     SURFACE_ZONE,
+    WATER_W,
     ZONE_BREATH,
     ZONE_COMB,
     ZONE_VAPOUR,
@@ -83,12 +89,6 @@ from calveth.core.nest.kernel_parts import (
 )
 
 _KELVIN = c.KELVIN_AT_0_DEGC.value
-_CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
-_HONEY = c.HONEY_ENERGY.value
-_SUGAR = 1.0 - c.HONEY_WATER_SHARE.value
-_WATER_W = (c.HONEY_WATER_SHARE.value + _SUGAR * c.SUGAR_TO_WATER.value) / _HONEY
-_CO2_W = _SUGAR * c.SUGAR_TO_CO2.value / _HONEY
-_DRY_W = 1.0 - _WATER_W * c.LATENT_HEAT_WATER.value
 _COMB_W_M2K = c.CONVECTION_HORIZONTAL.value
 _WATER_J = c.LATENT_HEAT_WATER.value
 _ALL_OVER = np.array(FRACTIONS)
@@ -108,7 +108,7 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
     tops = hive.tops
     growth = work.flow_growth
     laminar = hive.scalars[LAMINAR]
-    rho_out = air_density(lane[TE], lane[PE], _CO2_OUT, lane[PRESSURE])
+    rho_out = air_density(lane[TE], lane[PE], lane[CO2_OUT], lane[PRESSURE])
     rho: FloatArray = work.scratch[5]
     lighter: FloatArray = work.scratch[6]
     for z in range(3):
@@ -167,7 +167,8 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     metabolic = bees[BEE_HEAT]
     sums[METABOLIC_W] = metabolic
     sums[FAN_M3_S], sums[COOL_KG_S] = bees[BEE_FAN], bees[BEE_COOL]
-    rho_out = air_density(lane[TE], pe, _CO2_OUT, lane[PRESSURE])
+    sums[NECTAR_KG_S] = bees[BEE_NECTAR]
+    rho_out = air_density(lane[TE], pe, lane[CO2_OUT], lane[PRESSURE])
     plume = hive.scalars[PLUME]
     sums[DIFFUSED_KG_S], sums[CONDENSING_W] = 0.0, 0.0
     spread, spread_t = bees[BEE_SPREAD], bees[BEE_SPREAD_T]
@@ -177,20 +178,20 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
         # Grows with the temperature of the nest by the heat and by where the bees are.
         by_nest = share * bees[BEE_HEAT_T] + spread_t * (_ALL_OVER[z] - close) * metabolic
         shell_w[z] = hold[z, HOLD_SHELL] * x[T + z] - hold[z, HOLD_SHELL_W]
-        residual[T + z] = share * _DRY_W * metabolic - shell_w[z]
+        residual[T + z] = share * DRY_W * metabolic - shell_w[z]
         jacobian[T + z, T + z] -= hold[z, HOLD_SHELL]
-        jacobian[T + z, T + 1] += _DRY_W * by_nest
+        jacobian[T + z, T + 1] += DRY_W * by_nest
         diffused = zones[z, ZONE_VAPOUR] * (x[P + z] - pe)
         sums[DIFFUSED_KG_S] += diffused
-        residual[P + z] = share * _WATER_W * metabolic - diffused
+        residual[P + z] = share * WATER_W * metabolic - diffused
         jacobian[P + z, P + z] -= zones[z, ZONE_VAPOUR]
-        jacobian[P + z, T + 1] += _WATER_W * by_nest
+        jacobian[P + z, T + 1] += WATER_W * by_nest
         breath = zones[z, ZONE_BREATH]
-        residual[C + z] = share * _CO2_W * metabolic - breath * (
-            rho[z] * x[C + z] - rho_out * _CO2_OUT
+        residual[C + z] = share * CO2_W * metabolic - breath * (
+            rho[z] * x[C + z] - rho_out * lane[CO2_OUT]
         )
         jacobian[C + z, C + z] -= breath * rho[z]
-        jacobian[C + z, T + 1] += _CO2_W * by_nest
+        jacobian[C + z, T + 1] += CO2_W * by_nest
     add_cooling_to(work)
     if hold[0, HOLD_CO2] > 0.0:
         add_memory(x, work)
@@ -293,7 +294,7 @@ def add_combs(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
             latent = latent_j_kg(degc)
         else:
             settled, rate = exchanged(beta, excess, store, hold[z, HOLD_PATCH])
-            falls, latent = rate * slope, latent_j_kg(20.0)
+            falls, latent = rate * slope, _WATER_J
         comb_kg_s[z] = settled
         sums[CONDENSING_W] += latent * settled
         residual[T + z] += latent * settled

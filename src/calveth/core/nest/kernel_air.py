@@ -10,6 +10,7 @@ from calveth.core.nest.kernel_arrays import (
     BEE_FAN_C,
     BEE_FAN_T,
     CARRIED_KG_S,
+    CO2_OUT,
     MIX_BASE,
     MIX_CROWN,
     PE,
@@ -30,7 +31,6 @@ from calveth.core.nest.kernel_parts import (
 )
 
 _CP = c.AIR_HEAT_CAPACITY.value
-_CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
 
 
 @folded
@@ -55,12 +55,12 @@ def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     rise_0 = flows[0, 0] - flows[0, 1]
     rise_1 = rise_0 + flows[1, 0] - flows[1, 1]
     # Fanned air passes entrance, nest, entrance: it stirs nest and base.
-    density = air_density(lane[TE], lane[PE], _CO2_OUT, pressure)
+    density = air_density(lane[TE], lane[PE], lane[CO2_OUT], pressure)
     fan = bees[BEE_FAN] * density
     stir_0, stir_1 = hive.scalars[MIX_BASE] / _CP + fan, hive.scalars[MIX_CROWN] / _CP
     fans = bees[BEE_FAN_T] != 0.0 or bees[BEE_FAN_C] != 0.0
     for kind in range(3):
-        outside, factor = _CO2_OUT, 1.0
+        outside, factor = lane[CO2_OUT], 1.0
         for z in range(3):
             s[3, z], s[4, z] = x[3 * kind + z], 1.0
         if kind == 0:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import exp, log, sqrt
 
 from calveth.core import constants as c
+from calveth.core import constants_year as y
 from calveth.core.airflow.kernel import PART_AREA, PART_ZONE, open_area_m2
 from calveth.core.compiled import compiled, folded
 from calveth.core.nest.kernel_arrays import (
@@ -17,6 +18,7 @@ from calveth.core.nest.kernel_arrays import (
     BEE_FAN_T,
     BEE_HEAT,
     BEE_HEAT_T,
+    BEE_NECTAR,
     BEE_SPREAD,
     BEE_SPREAD_T,
     CLUSTER,
@@ -26,6 +28,7 @@ from calveth.core.nest.kernel_arrays import (
     FAN_SPEED,
     FANNING,
     MASS,
+    NECTAR,
     REST,
     C,
     FloatArray,
@@ -49,6 +52,8 @@ _REST_FROM = c.REST_HEAT_FROM.value
 _LOG_Q10 = log(c.REST_HEAT_Q10.value)
 _SPENT = c.REST_HEAT_UP_TO.value
 _FAN_W = c.FANNING_COST.value
+_UPTAKE, _AIR_KG_M3 = y.NECTAR_UPTAKE.value, y.AIR_DENSITY.value
+_DRIES, _WATER_J = y.NECTAR_DRIES.value, c.LATENT_HEAT_WATER.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 
 
@@ -67,7 +72,8 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     work come to it. Cold, their breath rises from the cluster in a plume; warm, they are all over
     the combs. They fan for brood, and as much as they can when it is hot or, while they can
     leave the cluster, when CO2 rises; no more than the openings let through; and evaporate water
-    when fanning does not do. Limits and courses are estimates with ranges (`constants`).
+    when fanning does not do. To dry nectar they fan the air that takes its water up, and give
+    the heat. Limits and courses are estimates with ranges (`constants`).
     """
     degc, co2 = x[T + 1], x[C + 1]
     # The heat of bees grows with warmth until they are spent.
@@ -86,7 +92,8 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     volume = co2 / (co2 + _MOLAR * (1.0 - co2))
     volume_c = _MOLAR / (co2 + _MOLAR * (1.0 - co2)) ** 2
     foul, foul_c = course(volume, _FOUL_FROM, _FOUL_ALL)
-    wish = lane[FANNING] + most * able * (hot + (1.0 - hot) * foul)
+    fresh = lane[NECTAR] / (_UPTAKE * _AIR_KG_M3)
+    wish = lane[FANNING] + fresh + most * able * (hot + (1.0 - hot) * foul)
     wish_t = most * (able_t * (hot + (1.0 - hot) * foul) + able * hot_t * (1.0 - foul))
     wish_c = most * able * (1.0 - hot) * foul_c * volume_c
     # Half of the openings is way out.
@@ -98,16 +105,19 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     less = 1.0 / (root * (1.0 + over))
     bees[BEE_FAN], bees[BEE_FAN_T], bees[BEE_FAN_C] = fan, less * wish_t, less * wish_c
     bees[BEE_SPREAD], bees[BEE_SPREAD_T] = able, able_t
-    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan
-    bees[BEE_HEAT_T] = slope + _FAN_W * less * wish_t
-    add_cooling(hive.scalars[COOL_MOST] * lane[MASS], degc, x[P + 1], bees)
+    # What drying takes they give, unless the nest is hot enough without.
+    dries = lane[NECTAR] * _WATER_J
+    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan + dries * (1.0 - hot)
+    bees[BEE_HEAT_T] = slope + _FAN_W * less * wish_t - dries * hot_t
+    add_cooling(hive.scalars[COOL_MOST] * lane[MASS], lane[NECTAR], degc, x[P + 1], bees)
 
 
 @folded
-def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> None:
+def add_cooling(most: float, nectar: float, degc: float, vapour: float, bees: FloatArray) -> None:
     """Put the water that bees evaporate in heat into ``bees``; ``most`` [kg/s] is in air half dry.
 
-    The drier the air the more goes into it, and nothing into saturated air.
+    The drier the air the more goes into it, and nothing into saturated air. Of nectar all that
+    there is [kg/s] dries in air drier than `NECTAR_DRIES`; what is left is left wet.
     """
     saturation = saturation_pa(degc)
     dry = max(2.0 * (1.0 - vapour / saturation), 0.0)
@@ -118,6 +128,14 @@ def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> No
     bees[BEE_COOL] = wish * dry
     bees[BEE_COOL_T] = most * share_t * dry + wish * dry_t
     bees[BEE_COOL_P] = -2.0 * wish / saturation if dry > 0.0 else 0.0
+    # 2·(1 - φ) against what it is where all dries.
+    eager = 0.5 / (1.0 - _DRIES)
+    dries = min(dry * eager, 1.0)
+    bees[BEE_NECTAR] = nectar * dries
+    bees[BEE_COOL] += nectar * dries
+    if 0.0 < dries < 1.0:
+        bees[BEE_COOL_T] += nectar * eager * dry_t
+        bees[BEE_COOL_P] -= 2.0 * nectar * eager / saturation
 
 
 @folded

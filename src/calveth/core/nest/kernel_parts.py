@@ -50,6 +50,11 @@ _RADIATION = 4.0 * c.EMISSIVITY_DULL.value * c.STEFAN_BOLTZMANN.value
 _STILL_M2K_W = c.RSI_HORIZONTAL.value
 _P0 = 610.5  # Pa, EN ISO 13788:2012, formula (E.7)
 _MOST_STEPS = 12
+_SUGAR = 1.0 - c.HONEY_WATER_SHARE.value
+WATER_W = (c.HONEY_WATER_SHARE.value + _SUGAR * c.SUGAR_TO_WATER.value) / c.HONEY_ENERGY.value
+CO2_W = _SUGAR * c.SUGAR_TO_CO2.value / c.HONEY_ENERGY.value
+DRY_W = 1.0 - WATER_W * c.LATENT_HEAT_WATER.value
+"""Water and CO2 [kg/s] a watt of burnt honey gives, and what is left of it as dry heat [-]."""
 
 
 @compiled

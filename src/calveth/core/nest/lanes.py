@@ -38,7 +38,7 @@ def balance_lanes(
 def packed(
     terms: NestNetwork, bees: ColonyMoment, out: Outside, start_co2: float = FRESH
 ) -> tuple[k.Hive, NDArray[np.int_], FloatArray]:
-    """Return the arrays of the hives, which hive each lane has, and the lanes [N, 8]."""
+    """Return the arrays of the hives, which hive each lane has, and the lanes [N, 13]."""
     n, hives = out.temperature_degc.size, terms.volume_m3.size
     owner = np.arange(n) if hives == n and n > 1 else np.zeros(n, dtype=np.int64)
     lanes = np.empty((n, k.LANE_COLUMNS))
@@ -52,6 +52,7 @@ def packed(
     lanes[:, k.FANNING] = bees.fanning_m3_s * terms.fanning_factor * more
     lanes[:, k.ACTIVE] = bees.activity_w * terms.activity_share * more
     lanes[:, k.MASS], lanes[:, k.START_CO2] = bees.mass_kg * more, start_co2
+    lanes[:, k.CO2_OUT], lanes[:, k.NECTAR] = out.co2_mass_fraction, bees.nectar_kg_s * more
     return hive_arrays(terms, hives), owner, lanes
 
 
@@ -111,7 +112,8 @@ def balance_of(a: ks.Answers) -> Balance:
         condensing_kg_s=at[:, :, kp.AT_KG_S].T,
         comb_kg_s=a.comb_kg_s.T,
         fanning_m3_s=a.sums[:, k.FAN_M3_S],
-        cooling_kg_s=a.sums[:, k.COOL_KG_S],
+        cooling_kg_s=a.sums[:, k.COOL_KG_S] - a.sums[:, k.NECTAR_KG_S],
+        nectar_kg_s=a.sums[:, k.NECTAR_KG_S],
         condensing_w=a.sums[:, k.CONDENSING_W],
         shell_w=a.shell_w.T,
         air_w=a.sums[:, k.AIR_W],

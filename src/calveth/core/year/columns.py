@@ -11,8 +11,11 @@ SERIES = (
     "window_kg",
     "combs_kg", "quilt_kg", "rain_kg_m2", "heat_w", "fanning_m3_s", "cooling_kg_s", "inflow_kg_s",
     "dripped_kg", "drained_kg", "ice_kg", "shell_w", "air_w", "outer_lid_degc", "open_w",
+    "nectar_kg_s", "front_wall_k", "right_wall_k", "back_wall_k", "left_wall_k",
+    "front_degc", "right_degc", "back_degc", "left_degc",
 )  # fmt: skip
-"""What is kept of every hour, in the order of the columns of a series [8760, 36]."""
+"""What is kept of every hour, in the order of the columns of a series [8760, 45]: by side how much
+warmer the upper wall is inside than the mean of the four [K], and how warm it is outside [°C]."""
 S_T, S_P, S_CO2, S_TS, S_FILM = 0, 3, 6, 8, 15
 (
     S_COMBS,
@@ -29,7 +32,10 @@ S_T, S_P, S_CO2, S_TS, S_FILM = 0, 3, 6, 8, 15
     S_AIR,
     S_OUTER,
     S_OPEN,
-) = range(22, 36)
+    S_NECTAR,
+    S_SIDE,
+) = range(22, 38)
+S_OUTSIDE = S_SIDE + 4
 
 (
     L_HEAT_BEES,

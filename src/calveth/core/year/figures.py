@@ -171,6 +171,27 @@ def margin_k(run: YearRun) -> FloatArray:
     return result
 
 
+SPECIAL_HOURS = ("coldest", "wettest", "hottest")
+"""Hours worth going to."""
+
+
+def special_hour(run: YearRun, what: str) -> int:
+    """Return the coldest hour outside, the wettest under the lid, or the hottest beside the bees.
+
+    The wettest has most water on the lid, or else is the winter hour nearest to the dew point.
+    """
+    if what == "coldest":
+        return int(np.argmin(run.weather.temperature_degc))
+    if what == "hottest":
+        return int(np.argmax(run.column("nest_degc")))
+    films = run.column("lid_middle_kg") + run.column("lid_rim_kg")
+    if films.max() > 0.0:
+        return int(np.argmax(films))
+    winter = np.repeat(is_winter(run.case.place), HOURS_IN_DAY)
+    margin = np.where(winter | ~winter.any(), margin_k(run)[:2].min(axis=0), np.inf)
+    return int(np.argmin(margin))
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NectarNeed:
     """What it takes to dry a kilogram of water a day out of nectar.

@@ -12,10 +12,12 @@ from calveth.core.year.chains import CELLS
 
 SKY_W, SECTOR, RAIN_MM, SUN_LID = range(LANE_COLUMNS, LANE_COLUMNS + 4)
 SUN_SIDE = SUN_LID + 1
-HOUR_COLUMNS = SUN_SIDE + 4
-"""Columns of an hour: those of a condition, and loss to the sky of a level black face [W/m²], where
+SNOW_M, GROUND_DEGC, SKY_SIDE_W = SUN_SIDE + 4, SUN_SIDE + 5, SUN_SIDE + 6
+HOUR_COLUMNS = SUN_SIDE + 7
+"""Columns of an hour: those of a condition, and loss to the sky of a black lid [W/m²], where
 the wind comes from (row of ``Shell.strip_cp``), rain [mm], sun on the lid and on the sides in the
-order of `WALL_SIDES` [W/m²]."""
+order of `WALL_SIDES` [W/m²], snow on level ground [m], temperature of the ground [°C],
+loss to the sky of the mean black side [W/m²]."""
 
 WALL_AREA, WALL_SCALE, WALL_RATIO, WALL_SHARE, WALL_ABSORBS, WALL_EMITS, WALL_FACE = range(7)
 WALL_CAPACITY, WALL_DEEP, WALL_SORB, WALL_INWARD, WALL_CLING, WALL_FLAT = range(7, 13)
@@ -34,18 +36,22 @@ COMB_COLUMNS = 5
 
 QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)
 RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, FLOOR_DRAINS, AIR_M3 = range(6, 12)
-EXTRA_COLUMNS = 12
+ON_SLAB = 12
+EXTRA_COLUMNS = 13
 """What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
 what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
 between inside and outside; of a thirsty wall whether it is bare, capacity [kg/m²], what it drinks
-in an hour [kg/m²] and its drying; whether the floor drains; air [m³]."""
+in an hour [kg/m²] and its drying; whether the floor drains; air [m³]; whether the floor lies on
+the ground."""
 
 
 class Shell(NamedTuple):
     """A hive as it is set for a while: its walls as modes (`chains.Chains`) and its stores.
 
-    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [12]; ``strip_cp`` [17, S] and ``joint_cp``
-    [17, J] by where the wind comes from, the last row for the place's own wind.
+    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [13]; ``strip_cp`` [17, S] and ``joint_cp``
+    [17, J] by where the wind comes from, the last row for the place's own wind. ``strip_open``
+    [S, 2] and ``part_open`` [O, 2] are free areas [m²] and the depth of snow that comes before
+    them [m].
     """
 
     walls: FloatArray
@@ -64,6 +70,8 @@ class Shell(NamedTuple):
     extra: FloatArray
     strip_cp: FloatArray
     joint_cp: FloatArray
+    strip_open: FloatArray
+    part_open: FloatArray
 
 
 class Held(NamedTuple):
@@ -87,6 +95,8 @@ class Held(NamedTuple):
         What the balances of the hour before were open by; the next hour takes it in.
     quilt : array [1], rain : array [4]
         Water in the quilt [kg] and in the outer layer of the sides [kg/m²].
+    sides : array [4, 5]
+        Modes of the upper wall on each side, less those of the mean of the four.
     """
 
     x: FloatArray
@@ -104,6 +114,7 @@ class Held(NamedTuple):
     carry: FloatArray
     quilt: FloatArray
     rain: FloatArray
+    sides: FloatArray
 
 
 @making
@@ -112,5 +123,5 @@ def new_held() -> Held:
     return Held(
         np.zeros(10), np.zeros((7, CELLS)), np.zeros((7, CELLS)), np.zeros(7), np.zeros(7),
         np.zeros(7), np.zeros(7), np.full(7, 0.7), np.full(7, 0.7), np.zeros(3), np.full(3, 0.7),
-        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(4),
+        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(4), np.zeros((4, CELLS)),
     )  # fmt: skip

@@ -12,18 +12,21 @@ from typing import NamedTuple
 import numpy as np
 
 from calveth.core import constants as c
-from calveth.core.airflow.kernel import JOINT_CP, STRIP_CP
+from calveth.core import constants_year as y
+from calveth.core.airflow.kernel import JOINT_CP, PART_AREA, STRIP_AREA, STRIP_CP
 from calveth.core.compiled import compiled, folded, making
 from calveth.core.nest.kernel import evaluate
 from calveth.core.nest.kernel_arrays import (
     AIR_W,
     CARRIED_KG_S,
+    CO2_OUT,
     CONDENSING_W,
     COOL_KG_S,
     DIFFUSED_KG_S,
     DP0,
     FAN_M3_S,
     METABOLIC_W,
+    NECTAR_KG_S,
     NINE,
     PE,
     PRESSURE,
@@ -35,10 +38,7 @@ from calveth.core.nest.kernel_arrays import (
     T,
     Work,
 )
-from calveth.core.nest.kernel_parts import (
-    ZONE_BREATH,
-    air_density,
-)
+from calveth.core.nest.kernel_parts import CO2_W, DRY_W, WATER_W, ZONE_BREATH, air_density
 from calveth.core.nest.kernel_solve import creep, newton, newton_step, stepped, worst_of
 from calveth.core.year.chains import HOUR_S
 from calveth.core.year.columns import (
@@ -62,41 +62,35 @@ from calveth.core.year.columns import (
     S_HEAT,
     S_ICE,
     S_INFLOW,
+    S_NECTAR,
     S_OPEN,
     S_OUTER,
     S_P,
     S_QUILT,
     S_RAIN,
     S_SHELL,
+    S_SIDE,
     S_T,
     S_TS,
 )
 from calveth.core.year.kernel_arrays import (
     QUILT_ON,
     SECTOR,
+    SNOW_M,
     Held,
     Shell,
 )
-from calveth.core.year.kernel_memory import (
-    keep_bound,
-    keep_walls,
-    remember_stores,
-    remember_walls,
-)
+from calveth.core.year.kernel_memory import keep_bound, remember_stores
+from calveth.core.year.kernel_walls import UPPER_WALL, keep_sides, keep_walls, remember_walls
 from calveth.core.year.kernel_water import keep_films, keep_quilt, rain_on_walls
 
-_HONEY = c.HONEY_ENERGY.value
-_SUGAR = 1.0 - c.HONEY_WATER_SHARE.value
-_WATER_W = (c.HONEY_WATER_SHARE.value + _SUGAR * c.SUGAR_TO_WATER.value) / _HONEY
-_CO2_W = _SUGAR * c.SUGAR_TO_CO2.value / _HONEY
-_DRY_W = 1.0 - _WATER_W * c.LATENT_HEAT_WATER.value
 _WATER_J = c.LATENT_HEAT_WATER.value
-_CO2_OUT = c.CO2_OUTSIDE_MASS_FRACTION.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 # An hour is closed when its worst balance is open by less than this (1 is 1 W or 1e-6 kg/s), and
 # has not settled when it is left open by more.
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
 _PLAIN, _SEARCH, _ONWARD = 8, 25, 0.5
+_UNDER_SNOW = y.SNOW_SHUTS.value
 # The middle wall, whose outside tells how fast rain dries.
 _MIDDLE = 3
 
@@ -112,6 +106,7 @@ class Room(NamedTuple):
     felt: FloatArray
     drying_w_m2: FloatArray
     row: FloatArray
+    told: FloatArray
 
 
 @compiled
@@ -162,23 +157,37 @@ def turn_to_wind(hive: Hive, shell: Shell, sector: int) -> None:
         hive.joints[k, JOINT_CP] = shell.joint_cp[sector, k]
 
 
+@compiled
+def shut_by_snow(hive: Hive, shell: Shell, snow_m: float) -> None:
+    """Leave of openings that snow lies before the share of their area air still finds."""
+    strips = shell.strip_open
+    parts = shell.part_open
+    for k in range(strips.shape[0]):
+        free = _UNDER_SNOW if snow_m > strips[k, 1] else 1.0
+        hive.strips[k, STRIP_AREA] = strips[k, 0] * free
+    for k in range(parts.shape[0]):
+        free = _UNDER_SNOW if snow_m > parts[k, 1] else 1.0
+        hive.parts[k, PART_AREA] = parts[k, 0] * free
+
+
 @folded
 def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatArray) -> None:
     """Add an hour's heat, water and CO2 to the ledger."""
     sums, bees = work.sums, work.sums[METABOLIC_W]
-    ledger[L_HEAT_BEES] += (_DRY_W * bees - sums[COOL_KG_S] * _WATER_J) * HOUR_S
+    co2_out = hour[CO2_OUT]
+    ledger[L_HEAT_BEES] += (DRY_W * bees - sums[COOL_KG_S] * _WATER_J) * HOUR_S
     ledger[L_HEAT_AIR] += sums[AIR_W] * HOUR_S
     ledger[L_HEAT_SETTLED] += sums[CONDENSING_W] * HOUR_S
-    ledger[L_WATER_BEES] += (_WATER_W * bees + sums[COOL_KG_S]) * HOUR_S
+    ledger[L_WATER_BEES] += (WATER_W * bees + sums[COOL_KG_S]) * HOUR_S
     ledger[L_WATER_AIR] += sums[CARRIED_KG_S] * HOUR_S
     ledger[L_WATER_SHELL] += sums[DIFFUSED_KG_S] * HOUR_S
-    ledger[L_CO2_BEES] += _CO2_W * bees * HOUR_S
-    rho_out = air_density(hour[TE], hour[PE], _CO2_OUT, hour[PRESSURE])
+    ledger[L_CO2_BEES] += CO2_W * bees * HOUR_S
+    rho_out = air_density(hour[TE], hour[PE], co2_out, hour[PRESSURE])
     out = 0.0
     for z in range(3):
         rho = air_density(x[T + z], x[P + z], x[C + z], hour[PRESSURE])
-        out += work.zone_flows[z, 1] * x[C + z] - work.zone_flows[z, 0] * _CO2_OUT
-        out += hive.zones[z, ZONE_BREATH] * (rho * x[C + z] - rho_out * _CO2_OUT)
+        out += work.zone_flows[z, 1] * x[C + z] - work.zone_flows[z, 0] * co2_out
+        out += hive.zones[z, ZONE_BREATH] * (rho * x[C + z] - rho_out * co2_out)
     ledger[L_CO2_OUT] += out * HOUR_S
     worst = worst_of(work.residual)
     ledger[L_UNSETTLED] += 1.0 if worst > _UNSETTLED else 0.0
@@ -186,7 +195,7 @@ def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatA
 
 
 @folded
-def write_row(held: Held, work: Work, felt: FloatArray, row: FloatArray) -> None:
+def write_row(held: Held, work: Work, felt: FloatArray, told: FloatArray, row: FloatArray) -> None:
     """Put what is kept of an hour into its row."""
     film_kg = held.film_kg
     comb_kg = held.comb_kg
@@ -209,7 +218,10 @@ def write_row(held: Held, work: Work, felt: FloatArray, row: FloatArray) -> None
     row[S_QUILT] = held.quilt[0]
     row[S_RAIN] = max(rain[0], rain[1], rain[2], rain[3])
     row[S_HEAT], row[S_AIR] = sums[METABOLIC_W], sums[AIR_W]
-    row[S_FAN], row[S_COOL] = sums[FAN_M3_S], sums[COOL_KG_S]
+    row[S_FAN], row[S_COOL] = sums[FAN_M3_S], sums[COOL_KG_S] - sums[NECTAR_KG_S]
+    row[S_NECTAR] = sums[NECTAR_KG_S]
+    for i in range(8):
+        row[S_SIDE + i] = told[i] + (felt[UPPER_WALL, 4] if i >= 4 else 0.0)
     row[S_OUTER], row[S_OPEN] = felt[0, 4], worst_of(work.residual)
 
 
@@ -228,13 +240,13 @@ def run_hours(
 ) -> None:
     """Take a hive, as it is set for a while, through hours ``first`` up to ``end``.
 
-    ``hours`` [N, 18] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
-    wind; ``series`` [N, 36] and ``ledger`` are written. ``held`` is where it begins and ends,
+    ``hours`` [N, 23] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
+    wind; ``series`` [N, 45] and ``ledger`` are written. ``held`` is where it begins and ends,
     ``work`` is left as the last hour was.
     """
     room = Room(
         np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE), held.x.copy(),
-        np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]),
+        np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]), np.zeros(8),
     )  # fmt: skip
     room.felt[_MIDDLE, 4] = held.surface_degc[_MIDDLE]
     sector = -1
@@ -242,6 +254,8 @@ def run_hours(
         if int(hours[h, SECTOR]) != sector:
             sector = int(hours[h, SECTOR])
             turn_to_wind(hive, shell, sector)
+        if h == first or hours[h, SNOW_M] != hours[h - 1, SNOW_M]:
+            shut_by_snow(hive, shell, hours[h, SNOW_M])
         passes = begin_hour(hive, shell, held, hours[h], exposed[sector], work, room)
         if passes < 0:
             passes = search_hour(hive, hours[h], work, room)
@@ -265,7 +279,7 @@ def begin_hour(
     felt, drying = room.felt, room.drying_w_m2
     rain_on_walls(shell, held, hour, felt[_MIDDLE, 4], exposed, drying)
     remember_walls(hive, shell, held, hour, work, drying, felt)
-    remember_stores(shell, held, work)
+    remember_stores(hive, shell, held, work)
     return close_hour(hive, hour, work, room)
 
 
@@ -283,16 +297,17 @@ def end_hour(
     x, row, felt = room.x, room.row, room.felt
     for i in range(row.size):
         row[i] = 0.0
-    keep_bound(shell, held, x, ledger)
+    keep_bound(hive, shell, held, x, ledger)
     for i in range(NINE):
         held.x[i] = x[i]
         held.carry[i] = work.residual[i]
     held.x[DP0] = x[DP0]
     keep_walls(hive, shell, held, work, felt, ledger)
+    keep_sides(shell, held, hour, room.drying_w_m2, felt, room.told)
     book(hive, hour, x, work, ledger)
     keep_quilt(shell, held, hour, ledger, row)
     keep_films(shell, held, work, ledger, row)
-    write_row(held, work, felt, row)
+    write_row(held, work, felt, room.told, row)
 
 
 @making
@@ -310,6 +325,15 @@ def change_setting(was: Shell, now: Shell, held: Held) -> None:
                 modes[m] = 0.0
                 for i in range(cells.size):
                     modes[m] += now.to_modes[k, m, i] * cells[i]
+    for side in range(4):
+        for i in range(cells.size):
+            cells[i] = 0.0
+            for m in range(cells.size):
+                cells[i] += was.to_cells[UPPER_WALL, i, m] * held.sides[side, m]
+        for m in range(cells.size):
+            held.sides[side, m] = 0.0
+            for i in range(cells.size):
+                held.sides[side, m] += now.to_modes[UPPER_WALL, m, i] * cells[i]
     if now.extra[QUILT_ON] <= 0.0:
         held.quilt[0] = 0.0
 

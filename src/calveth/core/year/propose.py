@@ -52,7 +52,7 @@ class Limits:
         ):
             if value != float("inf"):
                 require_between(name, value, low, high, unit)
-        require_between("dry draws of ten", self.dry_of_ten, 0, 10)
+        require_between("dry hives of ten", self.dry_of_ten, 0, 10)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -135,7 +135,7 @@ def propose(
         return Search(
             tried=len(cases), within=len(within), front=(),
             nearest=near_dry.bands.case.design.name,
-            missed=f"dry in {near_dry.dry_of_ten:.0f} of 10 draws",
+            missed=f"dry in {near_dry.dry_of_ten:.0f} of 10 built alike",
         )  # fmt: skip
     return Search(
         tried=len(cases), within=len(within), front=tuple(_front(dry)), nearest="", missed=""

@@ -11,7 +11,6 @@ from numpy.typing import NDArray
 
 from calveth.core import constants as c
 from calveth.core import constants_year as y
-from calveth.core.airflow.kernel import PART_AREA
 from calveth.core.assess.moments import Moments
 from calveth.core.calendar import (
     DAYS_IN_YEAR,
@@ -21,20 +20,23 @@ from calveth.core.calendar import (
 )
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import station_pressure_pa
-from calveth.core.climate.days import MONTH_OF_DAY, smooth_days
+from calveth.core.climate.days import MONTH_OF_DAY, MONTH_OF_HOUR, smooth_days
 from calveth.core.climate.place import Place, warm_months
 from calveth.core.climate.year import OWN_WIND, YearWeather, year_weather
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_moment
+from calveth.core.colony.room import co2_by_month
 from calveth.core.errors import DomainError
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.by_month import as_set
 from calveth.core.hive.season_plan import Setting
+from calveth.core.hive.zones import FRACTIONS
 from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest.balance import Outside
 from calveth.core.nest.network import HiveModel, hive_model
 from calveth.core.nest.steady import no_answer
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
+from calveth.core.year.chains import HOUR_S
 from calveth.core.year.result import YearRun, is_winter
 from calveth.core.year.shells import exposed_sides, shell_arrays, wind_rows
 
@@ -58,12 +60,13 @@ class _Block:
 
 def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMoment:
     """Return the colony of every hour: between the months, and with its foragers out."""
-    mass, brood, activity = (
+    mass, brood, activity, nectar = (
         np.repeat(np.maximum(smooth_days(np.array(values)), floor), HOURS_IN_DAY)
         for values, floor in (
             (colony.mass_kg, 0.2 * min(colony.mass_kg)),
             (colony.brood_share, 0.0),
             (colony.activity_kg_day, 0.0),
+            (colony.nectar_kg_day, 0.0),
         )
     )
     flying = (
@@ -73,7 +76,7 @@ def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMo
         & ~np.repeat(is_winter(place), HOURS_IN_DAY)
     )
     away = np.where(flying, y.FORAGERS.value, 0.0)
-    return colony_moment(colony, mass, np.minimum(brood, 1.0), activity, away)
+    return colony_moment(colony, mass, np.minimum(brood, 1.0), activity, away, nectar)
 
 
 def outside_by_hour(place: Place, weather: YearWeather) -> Outside:
@@ -83,6 +86,7 @@ def outside_by_hour(place: Place, weather: YearWeather) -> Outside:
         vapour_pressure_pa=weather.vapour_pressure_pa,
         wind_m_s=weather.wind_m_s,
         pressure_pa=station_pressure_pa(place.altitude_m),
+        co2_mass_fraction=co2_by_month(place)[MONTH_OF_HOUR],
     )
 
 
@@ -126,7 +130,7 @@ def _fan_limit(blocks: Sequence[_Block]) -> FloatArray:
     """Return half of the free openings, the way out, at the most speed [8760] [m³/s]."""
     limit = np.empty(HOURS_IN_YEAR)
     for block in blocks:
-        most = 0.5 * block.hive.parts[:, PART_AREA].sum() * block.hive.scalars[k.FAN_SPEED]
+        most = 0.5 * block.shell.part_open[:, 0].sum() * block.hive.scalars[k.FAN_SPEED]
         limit[_hour(block.first_day) : _hour(block.end_day)] = most
     return limit
 
@@ -271,18 +275,18 @@ def _stock(shell: ka.Shell, held: ka.Held) -> tuple[float, float, float]:
     area, scale = shell.walls[:, ka.WALL_AREA], shell.walls[:, ka.WALL_SCALE]
     heat = float((area * (scale * dry.sum(axis=1) + wet.sum(axis=1))).sum())
     heat += float((shell.combs[:, ka.COMB_HEAT] * held.comb_degc).sum())
-    air = shell.extra[ka.AIR_M3] * np.array([0.2, 0.6, 0.2])
-    cp = c.AIR_HEAT_CAPACITY.value
+    air = shell.extra[ka.AIR_M3] * np.array(FRACTIONS)
+    cp, density = c.AIR_HEAT_CAPACITY.value, y.AIR_DENSITY.value
     t, p, co2 = held.x[0:3], held.x[3:6], held.x[6:9]
-    heat += float((air * 1.2 * cp * t).sum()) + 3600.0 * float(held.carry[0:3].sum())
-    heat -= float((held.melting * area).sum()) * 3600.0
-    water = float((air * p / (c.GAS_CONSTANT_VAPOUR.value * (t + 273.15))).sum())
+    heat += float((air * density * cp * t).sum()) + HOUR_S * float(held.carry[0:3].sum())
+    heat -= float((held.melting * area).sum()) * HOUR_S
+    water = float((air * p / (c.GAS_CONSTANT_VAPOUR.value * (t + c.KELVIN_AT_0_DEGC.value))).sum())
     water += float(held.film_kg.sum() + held.comb_kg.sum() + held.quilt[0])
     water += float((shell.walls[:, ka.WALL_CAPACITY] * held.bound).sum())
     water += float((shell.walls[:, ka.WALL_DEEP] * held.deep).sum())
     water += float((shell.combs[:, ka.COMB_WATER] * held.comb_bound).sum())
-    water += 3600.0 * float(held.carry[3:6].sum())
-    carbon = float((air * 1.2 * co2).sum()) + 3600.0 * float(held.carry[6:9].sum())
+    water += HOUR_S * float(held.carry[3:6].sum())
+    carbon = float((air * density * co2).sum()) + HOUR_S * float(held.carry[6:9].sum())
     return heat, water, carbon
 
 
@@ -331,6 +335,7 @@ def _blocks(
     _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))
     columns = [
         weather.sky_w_m2, weather.sector, weather.rain_mm, weather.sun_lid_w_m2,
-        *weather.sun_side_w_m2,
+        *weather.sun_side_w_m2, weather.snow_m, weather.ground_degc,
+        weather.sky_side_w_m2,
     ]  # fmt: skip
     return found, np.column_stack([lanes, *columns])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from math import sqrt
+from math import inf, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core import constants_year as y
 from calveth.core.airflow.paths import AirPaths, air_paths
+from calveth.core.assess.iced import closed_by_ice
 from calveth.core.climate.air import rain_share
 from calveth.core.climate.place import Place
 from calveth.core.climate.year import OWN_WIND
@@ -64,7 +65,7 @@ def shell_arrays(
         walls, modes.decay, modes.gain, modes.inner, modes.outer, modes.inner_by, modes.outer_by,
         modes.to_cells, modes.to_modes, modes.capacity, modes.film, modes.outer_film,
         _combs(zones, model.parameters.buffer_factor), _extra(model), wind[:, :strips],
-        wind[:, strips:],
+        wind[:, strips:], *_snowed_in(model),
     )  # fmt: skip
     # The compiled hours are made for arrays that lie in one piece.
     return ka.Shell(*(np.ascontiguousarray(a) for a in arrays))
@@ -162,9 +163,29 @@ def _combs(zones: FloatArray, buffer_factor: float) -> FloatArray:
     return rows
 
 
+def _snowed_in(model: HiveModel) -> tuple[FloatArray, FloatArray]:
+    """Return free areas [m²] of strips [S, 2] and parts [O, 2] and the snow that shuts them [m].
+
+    Snow lies before an entrance when it comes up to it from the ground, past the stand; what is
+    in the lid or high up it never shuts (`closed_by_ice`).
+    """
+    design, paths = model.design, model.paths
+    under = 0.0 if design.joinery.stand == "slab" else design.joinery.leg_high_m
+    reached = {
+        o.id: max(o.bottom_m, 0.0) + under if closed_by_ice(o) else inf
+        for o in colony_openings(design)
+    }
+    parts = np.array([reached[i] for i in paths.part_ids]).reshape(-1)
+    return (
+        np.column_stack([paths.strip_area_m2[:, 0], parts[paths.strip_part]]),
+        np.column_stack([paths.part_area_m2[:, 0], parts]),
+    )
+
+
 def _extra(model: HiveModel) -> FloatArray:
     extra = np.zeros(ka.EXTRA_COLUMNS)
     stores, design = water_stores(model), model.design
+    extra[ka.ON_SLAB] = float(design.joinery.stand == "slab")
     extra[ka.AIR_M3] = float(model.terms.volume_m3[0])
     screened = any(
         o.shape == "screen" and o.free_share > TRAY_LEAK for o in colony_openings(design)

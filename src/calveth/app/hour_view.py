@@ -12,6 +12,7 @@ from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import Place
 from calveth.core.hive.by_month import as_set
 from calveth.core.hive.design import Design
+from calveth.core.year.columns import S_FILM
 from calveth.core.year.faces import FaceSun, sun_at, sun_of_month
 from calveth.core.year.in_month import with_hour
 from calveth.core.year.result import YearRun
@@ -29,6 +30,7 @@ class HourView:
     monthly: MonthlyAssessment
     moments: Moments
     sun: FaceSun
+    films_g: tuple[float, ...]
     said: list[Said]
 
 
@@ -44,6 +46,7 @@ def hour_view(results: Results, design: Design, view: ViewState) -> HourView | N
         run=run, design=as_set(design, design.seasons.on(view.hour // 24)),
         monthly=with_hour(monthly, view.month, moments), moments=moments,
         sun=sun_at(run, view.hour),
+        films_g=tuple(1000.0 * float(v) for v in run.series[view.hour, S_FILM : S_FILM + 7]),
         said=[
             Said(text=text, tone=tone)
             for tone, text in hour_lines(run, view.hour, moments, view.units)
@@ -62,7 +65,7 @@ def moment_text(place: Place, view: ViewState, hour: HourView | None) -> str:
     outside = place.months[view.month].temperature_degc
     words = MONTH_NAMES[view.month]
     if view.by_hour:
-        words = hour_words(view.hour)
+        words = hour_words(view.hour).replace(words, words[:3])
         if hour is None:
             return f"  {words}: the hours are worked out …"
         outside = float(hour.run.weather.temperature_degc[view.hour])

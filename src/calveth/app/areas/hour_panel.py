@@ -74,7 +74,7 @@ class HourPanel(QWidget):
                 design, project.material_table(), project.colony, hour.monthly, view.month,
                 view.lens, units=view.units,
                 solved=self._results.conduction(design.id, view.month), sun=hour.sun,
-                as_set=hour.design,
+                as_set=hour.design, films_g=hour.films_g,
             )
         )  # fmt: skip
         for said in hour.said:

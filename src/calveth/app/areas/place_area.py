@@ -29,6 +29,7 @@ from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.compass import Compass
 from calveth.app.widgets.labels import ElidedLabel, label
+from calveth.app.widgets.month_table import MonthTable
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import BearingBox, CountBox
 from calveth.app.widgets.weather_picture import WeatherPicture
@@ -137,7 +138,7 @@ class PlaceArea(QWidget):
         return head
 
     def _table(self) -> QTableView:
-        self.table = QTableView()
+        self.table = MonthTable(self.model)
         self.table.setModel(self.model)
         self.table.setAccessibleName("twelve months of weather and bees")
         corner = self.table.findChild(QAbstractButton)

@@ -324,7 +324,8 @@ class ShellArea(QWidget):
         self.cutaway.set_scene(
             scene(design, table, project.colony, assessed, view.month, view.lens, view.face,
                   view.units, self._results.conduction(design.id, view.month), view.cut, sun,
-                  as_set=hour.design if hour else None)
+                  as_set=hour.design if hour else None,
+                  films_g=hour.films_g if hour else None)
         )  # fmt: skip
         self._offer_cuts()
         self.lens_buttons[view.lens].setChecked(True)

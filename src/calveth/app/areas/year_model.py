@@ -14,7 +14,7 @@ from calveth.core.calendar import MONTH_NAMES
 from calveth.core.edits import set_colony, set_month
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
-from calveth.texts.units import parse_quantity
+from calveth.texts.units import parse_quantity, sentence_of, to_unit
 
 _Index = QModelIndex | QPersistentModelIndex
 
@@ -50,6 +50,12 @@ def _colony_row(name: str, quantity: str, digits: int | None, field: str) -> _Ro
     return _Row(name, quantity, digits, lambda p, k: getattr(p.colony, field)[k], change)
 
 
+# What one step of a drag changes, in the unit of the row.
+_STEP = {
+    "temperature": 0.5, "temperature difference": 0.5, "fraction": 1.0, "speed": 0.1, "rain": 5.0,
+    "mass": 0.05,
+}  # fmt: skip
+_FINE_DIGITS, _FINE_STEP = 3, 0.005
 ROWS = (
     _climate_row("mean temperature", "temperature", 1, "temperature_degc"),
     _climate_row("day to night", "temperature difference", 1, "daily_swing_k"),
@@ -87,6 +93,41 @@ class YearModel(QAbstractTableModel):
         self.headerDataChanged.emit(Qt.Orientation.Vertical, 0, len(ROWS) - 1)
         self.layoutChanged.emit()
 
+    # -- for the bars and the drag (`month_table.Months`) ------------------------------------------
+    def share(self, index: _Index) -> float:
+        """Return how far a value lies between least and most of its row, 0 to 1; least is 0."""
+        row, project = ROWS[index.row()], self._document.project
+        values = [row.read(project, k) for k in range(12)]
+        low, high = min(*values, 0.0) if row.quantity != "temperature" else min(values), max(values)
+        return (values[index.column()] - low) / (high - low) if high > low else 0.0
+
+    def value(self, index: _Index) -> float:
+        """Return a value in the unit it is shown in."""
+        row = ROWS[index.row()]
+        shown = row.read(self._document.project, index.column())
+        return to_unit(shown, row.quantity, self._view.units.unit(row.quantity))
+
+    def step(self, index: _Index) -> float:
+        """Return what one step of a drag changes."""
+        row = ROWS[index.row()]
+        return _FINE_STEP if row.digits == _FINE_DIGITS else _STEP[row.quantity]
+
+    def drag(self, index: _Index, value: float) -> None:
+        """Put a value that is dragged; out of its range it stays where it was."""
+        row, month = ROWS[index.row()], index.column()
+        field = f"{MONTH_NAMES[month]} {row.name}"
+        units = self._view.units
+        try:
+            number = parse_quantity(f"{value:.6g}", row.quantity, units.unit(row.quantity), field)
+            self._document.edit(
+                field, lambda p: row.change(p, month, number), merge=f"drag/{field}"
+            )
+        except DomainError as error:
+            self.refused.emit(sentence_of(error, units))
+            return
+        self.refused.emit("")
+
+    # -- Qt's own ----------------------------------------------------------------------------------
     def rowCount(self, _: _Index = QModelIndex()) -> int:  # noqa: B008 - Qt's signature
         return len(ROWS)
 

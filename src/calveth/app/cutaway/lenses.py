@@ -128,11 +128,14 @@ def paint_wet_marks(
     if scene.assessed is None:
         return
     grams = scene.assessed.months.condensing_g_day[:, scene.month]
-    if scene.solved is not None:
+    if scene.films_g is not None:
+        grams = np.array(scene.films_g)
+    if scene.solved is not None and scene.films_g is None:
         paint_dew_line(painter, scene, scene.solved.upright, m, p)
         paint_beads(painter, scene, m, p, small=small)
     else:
-        _dew_line(painter, scene, m, p)
+        if scene.films_g is None:
+            _dew_line(painter, scene, m, p)
         surfaces = _surface_lines(scene.section.cavity)
         for k, name in enumerate(SURFACES):
             for y0, z0, y1, z1 in surfaces.get(name, ()):
@@ -167,6 +170,8 @@ def paint_wet(
         anchor = m.point(y0 + along * (y1 - y0), z0 + along * (z1 - z0))
         labels.put(anchor, *_surface_label(scene, name, k, side))
     key = "• water or frost on a surface    - - -  as cold as the dew point inside"
+    if scene.films_g is not None:
+        key = "• water or ice that stands on a surface in this hour"
     return [*labels.paint(), paint_foot(painter, area, key, p)]
 
 
@@ -186,7 +191,14 @@ def _surface_label(scene: Scene, name: str, k: int, side: str) -> tuple[str, str
     grams, degc = (float(a[k, i]) for a in (moments.condensing_g_day, moments.balance.surface_degc))
     wet = grams >= VISIBLE_G_DAY
     margin = float(moments.margin_k[k, i])
-    if wet:
+    if scene.films_g is not None:
+        stands = scene.films_g[k]
+        wet = stands >= VISIBLE_G_DAY
+        verdict = f"{'ice' if degc < 0 else 'wet'}, {u.write(stands, 'water', 0)}"
+        above = u.write(abs(margin), "temperature difference", 1)
+        verdict = verdict if wet else "dry"
+        verdict += f"\n{above} {'above' if margin > 0 else 'below'} dew"
+    elif wet:
         verdict = f"{'frost' if degc < 0 else 'wet'}, {u.write(grams, 'water')} a day"
     elif grams > 0.0:
         verdict = f"a little {'frost' if degc < 0 else 'dew'}, {u.write(grams, 'water')} a day"

@@ -54,7 +54,7 @@ class Scene:
     ``assessed`` is None while it is worked out, ``solved`` while the shell is. ``cut`` says how a
     solved shell is looked at through the lens Warmth: cut open, cut level, or from outside.
     ``sun`` is what the faces feel, None while the hours are worked out; ``by_hour`` whether the
-    month stands for one hour of it.
+    month stands for one hour of it, and ``films_g`` what then stands on each surface [g].
     """
 
     design: Design
@@ -70,6 +70,7 @@ class Scene:
     cut: Cut = "upright"
     sun: FaceSun | None = None
     by_hour: bool = False
+    films_g: tuple[float, ...] | None = None
 
     @property
     def way(self) -> Cut:
@@ -94,12 +95,13 @@ def scene(
     sun: FaceSun | None = None,
     *,
     as_set: Design | None = None,
+    films_g: tuple[float, ...] | None = None,
 ) -> Scene:
     """Return the scene of a design as it is set in a month, or ``as_set`` at one hour of it."""
     shown = in_month(design, month) if as_set is None else as_set
     return Scene(
         shown, section_of(shown), materials, colony, assessed, month, lens, chosen, units, solved,
-        cut, sun, as_set is not None,
+        cut, sun, as_set is not None, films_g,
     )  # fmt: skip
 
 

@@ -15,10 +15,11 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from calveth.app.ribbon.scale import scale_ends
+from calveth.app.ribbon.scale import hour_in_month, scale_ends
 from calveth.app.ribbon.verdict import paint_flakes, paint_verdict
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
+from calveth.app.view_state import noon_of
 from calveth.core.assess.moments import crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.stores import larder_kg
@@ -28,7 +29,6 @@ from calveth.core.calendar import (
     HOURS_IN_DAY,
     HOURS_IN_YEAR,
     MONTH_NAMES,
-    middle_day,
 )
 from calveth.core.climate.place import Place, days_with_snow, days_without_forage
 from calveth.texts.units import METRIC, UnitSystem
@@ -106,9 +106,7 @@ class YearRibbon(QWidget):
         """Return the hour under a pixel column; on a day it keeps the hour of the day."""
         month = self.month_at(x)
         column = self.column(month)
-        share = min(max((x - column.left()) / column.width(), 0.0), 0.999)
-        day = FIRST_DAYS[month] + int(share * DAYS_IN_MONTH[month])
-        return day * HOURS_IN_DAY + (12 if self._hour is None else self._hour % HOURS_IN_DAY)
+        return hour_in_month(month, (x - column.left()) / column.width(), self._hour)
 
     def show_year(
         self, place: Place, assessed: MonthlyAssessment | None, units: UnitSystem = METRIC
@@ -174,9 +172,7 @@ class YearRibbon(QWidget):
         if way is not None and shift:
             hours = way * HOURS_IN_DAY
         if hours is not None:
-            now = self._hour
-            if now is None:
-                now = middle_day(self._month) * HOURS_IN_DAY + 12
+            now = noon_of(self._month) if self._hour is None else self._hour
             self.hour_changed.emit((now + hours) % HOURS_IN_YEAR)
             return
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -358,9 +354,7 @@ class YearRibbon(QWidget):
             painter.drawText(
                 QRectF(column.left(), y - 9, column.width(), 18),
                 Qt.AlignmentFlag.AlignCenter,
-                self._units.number(
-                    amount, "mass", 1 if self.column(0).width() >= _NARROW_PX else 0
-                ),
+                self._units.number(amount, "mass", self._digits()),
             )
             width = min(column.width() - 8, 14 * amount)
             painter.fillRect(
@@ -377,15 +371,12 @@ class YearRibbon(QWidget):
         for k, left in larder_kg(self._assessed).items():
             column = self.column(k)
             painter.setPen(p.color("heat" if left <= 0 else "honey"))
-            text = (
-                "empty"
-                if left <= 0
-                else self._units.number(
-                    left, "mass", 1 if self.column(0).width() >= _NARROW_PX else 0
-                )
-            )
+            text = "empty" if left <= 0 else self._units.number(left, "mass", self._digits())
             box = QRectF(column.left(), y - 9, column.width(), 18)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _digits(self) -> int:
+        return 1 if self.column(0).width() >= _NARROW_PX else 0
 
     def _hand(self, painter: QPainter, p: Palette) -> None:
         column = self.column(self._month)

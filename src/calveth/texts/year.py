@@ -12,8 +12,9 @@ from calveth.core.hive.season_plan import Rule, Setting
 from calveth.core.materials import Material
 from calveth.core.year.draws import YearBands
 from calveth.core.year.figures import nectar_need
-from calveth.core.year.questions import Centimetre, Helped, OpenShare
+from calveth.core.year.questions import Centimetre, Helped
 from calveth.core.year.result import YearRun
+from calveth.core.year.sweeps import SweptYear
 from calveth.texts.remedies import what_is_done
 from calveth.texts.units import METRIC, UnitSystem
 
@@ -261,10 +262,10 @@ def centimetre_sentences(
     return rows
 
 
-def width_sentences(found: Sequence[OpenShare], units: UnitSystem = METRIC) -> list[str]:
+def width_sentences(found: Sequence[SweptYear], units: UnitSystem = METRIC) -> list[str]:
     """Return a line for each share an entrance is open by."""
     return [
-        f"{100 * each.share:.0f} % open: "
+        f"{100 * each.size:.0f} % open: "
         f"{units.write(each.bands.likely.winter_honey_kg, 'mass', 1)} of winter honey, "
         f"{each.bands.likely.lid_wet_nights:.0f} wet nights above the cluster, CO2 to "
         f"{100 * each.bands.likely.most_co2:.1f} %, nest to "

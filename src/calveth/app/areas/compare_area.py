@@ -20,6 +20,7 @@ from calveth.app.areas.measures import figure_rows, school_rows
 from calveth.app.areas.sweep_panel import SweepPanel
 from calveth.app.areas.travel_panel import TravelPanel
 from calveth.app.areas.year_panel import YearPanel
+from calveth.app.areas.year_sweep_panel import YearSweepPanel
 from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
@@ -48,11 +49,11 @@ from calveth.texts.summary import summary_sentences
 _PICTURE_PX = 86
 _LEAST_COLUMN_PX = 104
 _LISTED = "as listed"
-VIEWS = ("figures", "ledgers", "schools", "sweep", "year", "travel")
-_ALONE = ("sweep", "year", "travel")
+VIEWS = ("figures", "ledgers", "schools", "sweep", "sizes", "year", "travel")
+_ALONE = ("sweep", "sizes", "year", "travel")
 _WITH_PICTURES = ("figures", "schools")
 _VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Ways of wintering",
-              "sweep": "What a cm brings", "year": "The year",
+              "sweep": "What a cm brings", "sizes": "Sizes", "year": "The year",
               "travel": "Elsewhere"}  # fmt: skip
 
 
@@ -84,6 +85,7 @@ class CompareArea(LateArea):
         self.sweep = SweepPanel(document, view, jobs)
         self.year = YearPanel(document, results, view, jobs)
         self.travel = TravelPanel(document, results, view, jobs)
+        self.sizes = YearSweepPanel(document, results, view, jobs)
         for panel in (self.year, self.travel):
             panel.of_hives(lambda: [d.id for d in self._compared()])
         self.pictures: dict[str, CutawayWidget] = {}
@@ -135,6 +137,7 @@ class CompareArea(LateArea):
             top_page(self.ledgers),
             schools,
             self.sweep,
+            self.sizes,
             self.year,
             self.travel,
         )
@@ -151,7 +154,7 @@ class CompareArea(LateArea):
         return scroll_of(body)
 
     def show_view(self, key: str, *_: object) -> None:
-        """Show figures, ledgers, schools, the sweep, the year or other places."""
+        """Show figures, ledgers, schools, a sweep of months or years, the year or other places."""
         self.view_buttons[key].setChecked(True)
         self._pages.setCurrentIndex(VIEWS.index(key))
         fit_stack(self._pages, self._page_list)
@@ -161,15 +164,18 @@ class CompareArea(LateArea):
         # Where they do nothing they are not offered.
         for widget in (*self.lens_buttons.values(), self.school, self._judged):
             widget.setVisible(key not in _ALONE)
-        self.choose_button.setVisible(key != "sweep")
+        self.choose_button.setVisible(key not in ("sweep", "sizes"))
         if key == "sweep":
             self.sweep.begin()
+        elif key == "sizes":
+            self.sizes.begin()
         elif key == "year":
             self.year.begin()
 
     def stopped(self) -> None:
         """Take note that slow work was called off."""
         self.sweep.stopped()
+        self.sizes.stopped()
         self.year.stopped()
         self.travel.stopped()
 

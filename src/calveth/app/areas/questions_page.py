@@ -14,7 +14,8 @@ from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.core.case import HiveCase
 from calveth.core.year.draws import YearBands
-from calveth.core.year.questions import Centimetre, Helped, OpenShare
+from calveth.core.year.questions import Centimetre, Helped
+from calveth.core.year.sweeps import SweptYear
 from calveth.texts.year import (
     centimetre_sentences,
     dry_sentences,
@@ -37,7 +38,7 @@ class Tried:
     """What was tried on the year: a centimetre of every layer, widths of the entrance, remedies."""
 
     centimetres: tuple[Centimetre, ...]
-    widths: tuple[OpenShare, ...]
+    widths: tuple[SweptYear, ...]
     helped: tuple[Helped, ...]
 
 
@@ -141,13 +142,16 @@ class QuestionsPage(QWidget):
         report = self._jobs.reporter()
 
         def work() -> Tried:
-            from calveth.core.year.questions import how_wide, one_more_centimetre, what_helped
+            from calveth.core.year.questions import one_more_centimetre, what_helped
+            from calveth.core.year.sweeps import swept_cases, swept_years
 
             found = one_more_centimetre(
                 case, honey_price_eur_kg=price, years_of_use=years, draws=DRAWS,
                 report=lambda s: report(0.6 * s),
             )  # fmt: skip
-            widths = how_wide(case, report=lambda s: report(0.6 + 0.1 * s))
+            widths = swept_years(
+                swept_cases(case, "opening"), report=lambda s: report(0.6 + 0.1 * s)
+            )
             helped = what_helped(
                 case, remedies, draws=DRAWS, report=lambda s: report(0.7 + 0.3 * s)
             )

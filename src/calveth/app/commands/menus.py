@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from calveth.app.commands import design, file, help, view
+from calveth.app.commands import design, file, help, view, year
 from calveth.app.commands import workshop as build
 from calveth.app.commands.context import Context
 from calveth.app.cutaway.view import LENS_TEXT, LENSES, Lens
@@ -172,6 +172,8 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
            "Go to the hour after."),
         LINE,
         _c("whole_month", "Whole &month again", view.whole_month, "Ctrl+M"),
+        LINE,
+        _c("winter_feed", "W&inter feed …", year.winter_feed, "Ctrl+W"),
     )),
     ("&Help", (
         _c("guide", "A short &guide", _help("guide"), "F1",

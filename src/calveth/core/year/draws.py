@@ -114,10 +114,15 @@ def year_bands(
     jobs = [replace(case, parameters=p) for case in cases for p in (LIKELY, *made)]
     found: list[tuple[YearFigures, str]] = []
     with ThreadPoolExecutor(threads) as pool:
-        step = threads
-        for first in range(0, len(jobs), step):
-            found += pool.map(_figures, jobs[first : first + step])
-            report(min(first + step, len(jobs)) / len(jobs))
+        asked = [pool.submit(_figures, job) for job in jobs]
+        try:
+            for number, future in enumerate(asked, start=1):
+                found.append(future.result())
+                report(number / len(jobs))
+        except BaseException:
+            # Whoever called it off does not wait for what has not begun.
+            pool.shutdown(wait=False, cancel_futures=True)
+            raise
     bands = []
     for n, case in enumerate(cases):
         own = found[n * (count + 1) : (n + 1) * (count + 1)]

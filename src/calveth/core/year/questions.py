@@ -19,14 +19,12 @@ from calveth.core.compare.sweep import with_thickness
 from calveth.core.errors import DomainError
 from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import FACES, Design, Face
-from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.year.draws import LOW, YearBands, year_bands
 from calveth.core.year.result import is_winter
 
 FloatArray = NDArray[np.float64]
 
 CENTIMETRE_M = 0.01
-_SHARES = (0.1, 0.25, 0.5, 0.75, 1.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -114,45 +112,6 @@ def _range(values: FloatArray, likely: float) -> tuple[float, float]:
         return likely, likely
     low, high = (float(v) for v in np.quantile(values, (LOW, 1 - LOW)))
     return min(low, likely), max(high, likely)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OpenShare:
-    """A year with an entrance open by some share all year."""
-
-    share: float
-    bands: YearBands
-
-
-def entrance_of(design: Design) -> str:
-    """Return the id of the largest opening the bees of the first colony fly through."""
-    found = colony_openings(design)
-    if not found:
-        raise DomainError("openings", "none", "are there; give the hive an entrance")
-    return max(found, key=lambda o: o.width_m * o.height_m * o.count).id
-
-
-def how_wide(
-    case: HiveCase,
-    opening: str | None = None,
-    shares: Sequence[float] = _SHARES,
-    *,
-    draws: int = 0,
-    report: Callable[[float], None] = lambda _: None,
-) -> list[OpenShare]:
-    """Return years of a hive with one opening, the entrance, open by different shares."""
-    key = entrance_of(case.design) if opening is None else opening
-    cases = []
-    for share in shares:
-        openings = tuple(
-            replace(o, free_share=share) if o.id == key else o for o in case.design.openings
-        )
-        plan = case.design.seasons.each(lambda s, share=share: s.with_share(key, share))  # type: ignore[misc]
-        cases.append(case.of(replace(case.design, openings=openings, seasons=plan)))
-    return [
-        OpenShare(share=share, bands=bands)
-        for share, bands in zip(shares, year_bands(cases, draws, report), strict=True)
-    ]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,7 +6,6 @@ import sys
 import time
 from collections.abc import Callable
 from concurrent.futures import Executor, Future
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -18,16 +17,7 @@ from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.preferences import Preferences
 from calveth.app.theme import theme
-from calveth.catalogue.library import (
-    make_design,
-    materials_of,
-    named,
-    opening_of_kind,
-    shipped_frames,
-    shipped_make_ups,
-)
 from calveth.catalogue.shipped import demo_project
-from calveth.core.edits import add_design
 from calveth.store.errors import FileError
 
 _LONGEST_WAIT_S = 30.0
@@ -98,6 +88,13 @@ def _layers(window: MainWindow) -> None:
     window.shell.layers.show_details(1)
 
 
+def _sun(window: MainWindow) -> None:
+    _shell(window, "timber", "sun", "walls")
+    for _ in range(2):
+        window.run("hottest_hour")
+        _settle(window)
+
+
 def _seasons(window: MainWindow) -> None:
     window.choose("quilt")
     window.go_to("seasons")
@@ -125,25 +122,6 @@ def _compare_year(window: MainWindow) -> None:
     window.compare.show_view("year")
 
 
-def _plan(window: MainWindow) -> None:
-    """Put a trough for two colonies on the bench for one picture, seen from above."""
-    frames = named("frames", "trough-two", shipped_frames())
-    make_up = named("make-up", "sandwich", shipped_make_ups())
-    design = make_design(make_up, frames, "sloped", "Two colonies")
-    second = opening_of_kind("neighbour's entrance", design.form)
-    joinery = replace(design.joinery, stand="legs")
-    design = replace(design, openings=(*design.openings, second), joinery=joinery)
-    window.document.edit("add", lambda p: add_design(p, design, materials_of(design)))
-    _shell(window, "sloped", "make-up", "openings")
-    window.view.set_cut("plan")
-
-
-def _without_sloped(window: MainWindow) -> None:
-    if any(d.id == "sloped" for d in window.document.project.designs):
-        window.choose("composite")
-        window.run("undo")
-
-
 def _dark(window: MainWindow) -> None:
     _shell(window, "aircrete", "wet", "walls")
     window.run("switch_look")
@@ -163,8 +141,8 @@ VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("shell-joints.png", lambda w: _shell(w, "aircrete", "warmth", "joints")),
     ("shell-wet.png", lambda w: _shell(w, "timber", "wet", "says")),
     ("shell-air.png", _openings),
+    ("shell-sun.png", _sun),
     ("shell-weight.png", lambda w: _shell(w, "timber", "weight", "walls")),
-    ("shell-plan.png", _plan),
     ("seasons.png", _seasons),
     ("seasons-hours.png", _hours),
     ("seasons-answers.png", _answers),
@@ -200,7 +178,6 @@ def take_pictures(folder: Path) -> list[str]:
     written = []
     for name, prepare in VIEWS:
         _light(window)
-        _without_sloped(window)
         prepare(window)
         settle(app, window)
         if not window.grab().save(str(folder / name)):

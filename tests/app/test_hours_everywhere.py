@@ -239,7 +239,7 @@ class Sizes(YearTest):
                 panel.begin()
                 self.settle(w)
             honey = [y.bands.likely.winter_honey_kg for y in panel.years]
-            self.assertEqual(honey, sorted(honey, reverse=True))
+            self.assertGreater(honey[0], honey[-1] + 0.3)
             self.assertIn("dotted", panel.state.text())
             w.document.edit("stores", lambda p: set_place(p, replace(p.place, wind_from_deg=10.0)))
             self.settle(w)

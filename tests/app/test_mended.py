@@ -34,6 +34,8 @@ from calveth.core.errors import CancelledError
 from calveth.core.hive.opening import WALL_SIDES, Opening
 from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.project import Project
+from calveth.core.year.faces import sun_of_month
+from calveth.core.year.run import run_year
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.base import WindowTest, application, with_work
 from tests.cases import hive_case
@@ -83,9 +85,10 @@ class Words(WindowTest):
         table = PROJECT.material_table()
         for design in PROJECT.designs:
             year = assess_months(hive_case(design, PROJECT.place, PROJECT.colony, table))
+            sun = sun_of_month(run_year(year.case), 0)
             for lens in LENSES:
                 with self.subTest(design=design.id, lens=lens):
-                    shown = scene(design, table, PROJECT.colony, year, 0, lens)
+                    shown = scene(design, table, PROJECT.colony, year, 0, lens, sun=sun)
                     self.assertGreaterEqual(len(self.drawn(shown)), 2)
 
     def test_nine_openings_and_a_name_as_long_as_a_line(self) -> None:

@@ -70,6 +70,11 @@ NECTAR_UPTAKE = Constant(
     "air of 20 °C and 60 % leaves the nest at 34 °C and 60 %", certainty="estimate", low=0.008,
     high=0.016,
 )  # fmt: skip
+NECTAR_MOST = Constant(
+    value=1.5 / 86400.0, unit="kg/(s·kg)", source="water a kilogram of bees dries at most: 1.5 kg "
+    "a day; what more is brought waits", certainty="estimate", low=0.7 / 86400.0,
+    high=3.0 / 86400.0,
+)  # fmt: skip
 NECTAR_DRIES = Constant(
     value=0.8, unit="-", source="humidity of the nest air up to which spread nectar dries as fast "
     "as it comes in; half ripe nectar is in balance with 75 to 90 %", certainty="estimate",

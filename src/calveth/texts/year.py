@@ -224,8 +224,13 @@ def nectar_sentence(run: YearRun, units: UnitSystem = METRIC) -> str:
         f"{1000 * need.air_m3_s:.1f} L/s day and night and give {need.heat_w:.0f} W for it"
     )
     if need.bound_days == 0:
-        return f"{text}; the openings let it through on every day of forage."
-    return f"{text}; on {need.bound_days} days of forage the openings do not let so much through."
+        text += "; the openings let it through on every day of forage."
+    else:
+        text += f"; on {need.bound_days} days of forage the openings do not let so much through."
+    brought, dried = (units.write(v, "mass", 0) for v in (need.brought_kg, need.dried_kg))
+    if need.brought_kg > 0.0:
+        text += f" Of {brought} of water in the nectar of the year they dry {dried}."
+    return text
 
 
 def centimetre_sentences(

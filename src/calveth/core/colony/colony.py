@@ -52,7 +52,7 @@ class Colony:
             ("colony mass", self.mass_kg, 12.0),
             ("brood share", self.brood_share, 1.0),
             ("activity", self.activity_kg_day, 2.0),
-            ("water of nectar", self.nectar_kg_day, 20.0),
+            ("water of nectar", self.nectar_kg_day, 10.0),
         ):
             if len(values) != 12:
                 raise DomainError(name, len(values), "values given; a year has 12")

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from calveth.core.airflow.flow import path_arrays, rows
 from calveth.core.airflow.flows import Flows
 from calveth.core.colony.colony import ColonyMoment, honey_ledger
+from calveth.core.constants_year import NECTAR_MOST
 from calveth.core.hive.zones import FRACTIONS
 from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest import kernel_parts as kp
@@ -52,7 +53,10 @@ def packed(
     lanes[:, k.FANNING] = bees.fanning_m3_s * terms.fanning_factor * more
     lanes[:, k.ACTIVE] = bees.activity_w * terms.activity_share * more
     lanes[:, k.MASS], lanes[:, k.START_CO2] = bees.mass_kg * more, start_co2
-    lanes[:, k.CO2_OUT], lanes[:, k.NECTAR] = out.co2_mass_fraction, bees.nectar_kg_s * more
+    lanes[:, k.CO2_OUT] = out.co2_mass_fraction
+    # No more than so many bees can dry.
+    most = NECTAR_MOST.value * lanes[:, k.MASS]
+    lanes[:, k.NECTAR] = np.minimum(bees.nectar_kg_s * more, most)
     return hive_arrays(terms, hives), owner, lanes
 
 

@@ -197,12 +197,15 @@ class NectarNeed:
     """What it takes to dry a kilogram of water a day out of nectar.
 
     ``air_m3_s`` to be fanned [m³/s] and ``heat_w`` [W]; ``bound_days``: on how many days of forage
-    the openings do not let that air through beside what is fanned against heat.
+    the openings do not let that air through beside what is fanned for anything else. ``brought_kg``
+    and ``dried_kg``: water of nectar that the colony is given in the year, and what of it dries.
     """
 
     air_m3_s: float
     heat_w: float
     bound_days: int
+    brought_kg: float
+    dried_kg: float
 
 
 def nectar_need(run: YearRun, water_kg_day: float = 1.0) -> NectarNeed:
@@ -211,8 +214,13 @@ def nectar_need(run: YearRun, water_kg_day: float = 1.0) -> NectarNeed:
     air = water / y.NECTAR_UPTAKE.value / y.AIR_DENSITY.value
     fanned = _by_day(run.column("fanning_m3_s")).mean(axis=1)
     most = _by_day(run.fan_limit_m3_s).mean(axis=1)
+    # What is fanned for the nectar of this year is not counted twice.
+    own = _by_day(run.bees.nectar_kg_s).mean(axis=1) * air / water
+    own = np.minimum(own, fanned)
     forage = ~is_winter(run.case.place)
     return NectarNeed(
         air_m3_s=air, heat_w=water * c.LATENT_HEAT_WATER.value,
-        bound_days=int((forage & (fanned + air > most)).sum()),
+        bound_days=int((forage & (fanned - own + air > most)).sum()),
+        brought_kg=3600.0 * float(run.bees.nectar_kg_s.sum()) * run.case.parameters.bees_factor,
+        dried_kg=3600.0 * float(run.column("nectar_kg_s").sum()),
     )  # fmt: skip

@@ -21,6 +21,7 @@ from calveth.core.climate.hours import HourlyWeather
 from calveth.core.edits import rename_design, set_place
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
+from calveth.core.records.diary import Diary, StandingHive
 from calveth.store.errors import DocumentError, FileError
 from calveth.store.json_file import project_from_json, project_to_json, read_json
 from calveth.store.project_file import ProjectFile, load_project
@@ -137,6 +138,8 @@ class Complete(Folder):
             "materials": (*PROJECT.materials[:-1], replace(PROJECT.materials[-1], name="other")),
             "designs": PROJECT.designs[1:],
             "workshop": shipped_stock()[1].workshop,
+            "diary": Diary(hives=(StandingHive(
+                id="h", name="H", design=PROJECT.designs[1].id, since="2026-01-01"),)),
         }  # fmt: skip
         self.assertEqual(set(other), {f.name for f in dataclasses.fields(Project)})
         ProjectFile.create(path, PROJECT).close()

@@ -30,6 +30,7 @@ from calveth.app.commands.menus import COMMANDS
 from calveth.app.document import Document
 from calveth.app.engine.nodes import NODES, Node
 from calveth.app.jobs import Jobs
+from calveth.app.late_areas import MAKE
 from calveth.app.prompts import Prompts
 from calveth.app.results import Results
 from calveth.app.ribbon.ribbon import YearRibbon
@@ -45,6 +46,7 @@ from calveth.texts.units import INCH, METRIC
 if TYPE_CHECKING:
     from calveth.app.areas.build_area import BuildArea
     from calveth.app.areas.compare_area import CompareArea
+    from calveth.app.areas.diary_area import DiaryArea
     from calveth.app.areas.place_area import PlaceArea
     from calveth.app.areas.seasons_area import SeasonsArea
 
@@ -54,6 +56,7 @@ _AREA_TIPS = {
     "seasons": "What is opened, closed, put on and taken off, month by month",
     "compare": "All hives side by side",
     "build": "One hive to the saw: cut list, layouts, weights, steps",
+    "diary": "Hives that stand: what is due, what was seen, what was expected",
 }
 
 
@@ -77,7 +80,7 @@ class MainWindow(QMainWindow):
         self._closed = False
         # Whether the status bar says that the worker is at work: only that is wiped when it rests.
         self._tells_of_work = False
-        self._executor = executor
+        self.executor = executor
         self._nodes = nodes
         self.preferences = preferences.KeptPreferences(likes)
         self.jobs = Jobs(executor)
@@ -116,7 +119,7 @@ class MainWindow(QMainWindow):
 
     def _build(self, document: Document) -> None:
         self.document = document
-        self.results = Results(document, self._executor, self._nodes)
+        self.results = Results(document, self.executor, self._nodes)
         month = coldest_month(document.project.place)
         self.view = ViewState(document.project.designs[0].id, month)
         self.view.set_units(INCH if self.preferences.value.inch else METRIC)
@@ -128,10 +131,7 @@ class MainWindow(QMainWindow):
         document.changed.connect(self._project_changed)
         self.bench = HiveBench(document, self.results, self.view)
         self.shell = ShellArea(document, self.results, self.view)
-        self._compare: CompareArea | None = None
-        self._place: PlaceArea | None = None
-        self._seasons: SeasonsArea | None = None
-        self._build_area: BuildArea | None = None
+        self._made: dict[str, QWidget] = {}
         self.ribbon = YearRibbon(month)
         self.pages = QStackedWidget()
         for area in AREAS:
@@ -203,53 +203,37 @@ class MainWindow(QMainWindow):
         column.addLayout(row, 1)
         return frame
 
-    # The areas behind the first one are made when they are first gone to: the window is up sooner.
+    def _late(self, area: str) -> QWidget:
+        """Return an area, made when it is first gone to."""
+        if area not in self._made:
+            self._made[area] = MAKE[area](self)
+            self._put_page(area, self._made[area])
+        return self._made[area]
+
     @property
     def place(self) -> PlaceArea:
         """The area Place."""
-        if self._place is None:
-            from calveth.app.areas.place_area import PlaceArea
-
-            self._place = PlaceArea(self.document, self.results, self.view, self._executor)
-            self._place.import_wanted.connect(lambda *_: self.run("import_weather"))
-            self._place.shade_wanted.connect(lambda *_: self.run("draw_shade"))
-            self._put_page("place", self._place)
-        return self._place
+        return self._late("place")  # type: ignore[return-value]
 
     @property
     def seasons(self) -> SeasonsArea:
         """The area Seasons."""
-        if self._seasons is None:
-            from calveth.app.areas.seasons_area import SeasonsArea
-
-            self._seasons = SeasonsArea(self.document, self.results, self.view, self.jobs)
-            self._seasons.plan_wanted.connect(partial(hives.take_plan, self.context))
-            self._seasons.refused.connect(self.say)
-            self._put_page("seasons", self._seasons)
-        return self._seasons
+        return self._late("seasons")  # type: ignore[return-value]
 
     @property
     def compare(self) -> CompareArea:
         """The area Compare."""
-        if self._compare is None:
-            from calveth.app.areas.compare_area import CompareArea
-
-            self._compare = CompareArea(self.document, self.results, self.view, self.jobs)
-            self._compare.working_wanted.connect(partial(hives.show_working_of, self.context))
-            self._put_page("compare", self._compare)
-        return self._compare
+        return self._late("compare")  # type: ignore[return-value]
 
     @property
     def build(self) -> BuildArea:
         """The area Build."""
-        if self._build_area is None:
-            from calveth.app.areas.build_area import BuildArea
+        return self._late("build")  # type: ignore[return-value]
 
-            self._build_area = BuildArea(self.document, self.view, self._executor)
-            self._build_area.write_wanted.connect(lambda e: self.run("export_build", e))
-            self._build_area.stock_wanted.connect(lambda *_: self.run("edit_stock"))
-            self._put_page("build", self._build_area)
-        return self._build_area
+    @property
+    def diary(self) -> DiaryArea:
+        """The area Diary."""
+        return self._late("diary")  # type: ignore[return-value]
 
     def _put_page(self, area: str, page: QWidget) -> None:
         at = AREAS.index(area)
@@ -267,10 +251,10 @@ class MainWindow(QMainWindow):
     def stop(self) -> None:
         """Call slow work off."""
         trying, working = self.results.stop(), self.jobs.cancel()
-        if self._compare is not None:
-            self._compare.stopped()
-        if self._seasons is not None:
-            self._seasons.questions.stopped()
+        if "compare" in self._made:
+            self.compare.stopped()
+        if "seasons" in self._made:
+            self.seasons.questions.stopped()
         self._progress.hide()
         if trying or working:
             self.say("stopped; nothing was changed")
@@ -285,8 +269,8 @@ class MainWindow(QMainWindow):
         self.pages.setCurrentIndex(AREAS.index(area))
         self.area_buttons[area].setChecked(True)
         self.ribbon.set_compact(area != "shell")
-        # A saw knows no months.
-        self.ribbon.setVisible(area != "build")
+        # A saw knows no months, and the diary has days of its own.
+        self.ribbon.setVisible(area not in ("build", "diary"))
         # Beside the drawing the year stands under it, so that the right column is as tall as it
         # can be; elsewhere it runs under all of the area.
         if area == "shell":
@@ -319,8 +303,8 @@ class MainWindow(QMainWindow):
 
     def idle(self) -> bool:
         """Return whether nothing is under way."""
-        plans = self._build_area.plans.idle() if self._build_area is not None else True
-        hours = self._place.hours.jobs.idle() if self._place is not None else True
+        plans = self.build.plans.idle() if "build" in self._made else True
+        hours = self.place.hours.jobs.idle() if "place" in self._made else True
         return plans and hours and self.jobs.idle() and self.results.idle()
 
     def say(self, sentence: str) -> None:
@@ -379,10 +363,10 @@ class MainWindow(QMainWindow):
         """Stop the worker and the file; the history must not call a window that is gone."""
         self.document.undo_stack.indexChanged.disconnect(self._show_history)
         self.jobs.cancel()
-        if self._build_area is not None:
-            self._build_area.close_plans()
-        if self._place is not None:
-            self._place.hours.jobs.close()
+        if "build" in self._made:
+            self.build.close_plans()
+        if "place" in self._made:
+            self.place.hours.jobs.close()
         self.results.close()
         self.document.close()
 

@@ -18,6 +18,8 @@ from calveth.app.main_window import MainWindow
 from calveth.app.preferences import Preferences
 from calveth.app.theme import theme
 from calveth.catalogue.shipped import demo_project
+from calveth.core.edits_diary import set_diary
+from calveth.core.records.diary import Diary, Inspection, StandingHive
 from calveth.store.errors import FileError
 
 _LONGEST_WAIT_S = 30.0
@@ -122,6 +124,25 @@ def _compare_year(window: MainWindow) -> None:
     window.compare.show_view("year")
 
 
+def _diary(window: MainWindow) -> None:
+    """Put two hives and a winter of looks into the diary for one picture."""
+    boards = StandingHive(
+        id="hive-1", name="Lake 1", design="plain-boards", since="2025-05-01", colony="A"
+    )
+    looks = (
+        Inspection(id="look-1", hive="hive-1", at="2025-10-05T14:00", stores_kg=17.0,
+                   stores_by="scale", stores_sure_kg=0.5),
+        Inspection(id="look-2", hive="hive-1", at="2026-01-04T13:00", stores_kg=13.0, floor="wet",
+                   lid=("wet", "wet", "wet", "wet", "damp", "wet", "wet", "ice", "wet"),
+                   walls=("wet", "wet", "wet") * 4, alive=True, entrance="few",
+                   text="drops in the corners"),
+    )  # fmt: skip
+    diary = Diary(hives=(boards,), inspections=looks)
+    window.document.edit("diary", lambda p: set_diary(p, diary))
+    window.go_to("diary")
+    window.diary.choose_hive("hive-1")
+
+
 def _dark(window: MainWindow) -> None:
     _shell(window, "aircrete", "wet", "walls")
     window.run("switch_look")
@@ -148,12 +169,12 @@ VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("seasons-answers.png", _answers),
     ("compare.png", lambda w: _compare(w, "figures", "wet")),
     ("compare-year.png", _compare_year),
-    ("compare-ledgers.png", lambda w: _compare(w, "ledgers", "wet")),
     ("build-apart.png", lambda w: _build(w, "composite", "apart", "cut")),
     ("build-layouts.png", lambda w: _build(w, "composite", "layouts", "get")),
     ("build-stack.png", lambda w: _build(w, "timber", "stack", "weights")),
     ("compare-sweep.png", lambda w: _compare(w, "sweep", "make-up")),
     ("shell-dark-inch.png", _dark),
+    ("diary.png", _diary),
 )
 
 

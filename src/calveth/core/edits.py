@@ -8,6 +8,7 @@ from dataclasses import replace
 from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.colony.colony import Colony
+from calveth.core.edits_diary import refuse_change, refuse_removal
 from calveth.core.errors import DomainError, of_field
 from calveth.core.hive.by_month import change_month
 from calveth.core.hive.design import Design, Face, Tightness, Window
@@ -26,12 +27,17 @@ MORTAR = "mortar"
 
 
 def change_design(project: Project, design_id: str, change: Callable[[Design], Design]) -> Project:
-    """Return the project with one design changed."""
-    project.design(design_id)
-    return replace(
-        project,
-        designs=tuple(change(d) if d.id == design_id else d for d in project.designs),
-    )
+    """Return the project with one design changed.
+
+    Raises
+    ------
+    DomainError
+        When hives were built from it that have entries in the diary.
+    """
+    old = project.design(design_id)
+    new = change(old)
+    refuse_change(project, old, new)
+    return replace(project, designs=tuple(new if d.id == design_id else d for d in project.designs))
 
 
 def _change_stack(
@@ -338,8 +344,8 @@ def duplicate_design(project: Project, design_id: str) -> tuple[Project, str]:
 
 
 def remove_design(project: Project, design_id: str) -> Project:
-    """Return the project without a design; the last one cannot go."""
-    project.design(design_id)
+    """Return the project without a design; the last one cannot go, nor one that was built."""
+    refuse_removal(project, project.design(design_id))
     return replace(project, designs=tuple(d for d in project.designs if d.id != design_id))
 
 

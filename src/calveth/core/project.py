@@ -12,6 +12,7 @@ from calveth.core.colony.colony import Colony
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
 from calveth.core.hive.design import FACES, Design
 from calveth.core.materials import Layer, Material
+from calveth.core.records.diary import NO_DIARY, Diary
 from calveth.core.school import SCHOOLS, School
 
 
@@ -20,7 +21,8 @@ class Project:
     """A whole project; it carries the materials it uses and needs no catalogue to be worked out.
 
     ``school`` orders the comparison; ``honey_price_eur_kg`` and ``years_of_use`` weigh the cost of
-    a centimetre against the honey it saves; ``workshop`` is what there is to cut from.
+    a centimetre against the honey it saves; ``workshop`` is what there is to cut from, ``diary``
+    what was built and seen.
     """
 
     name: str
@@ -32,6 +34,7 @@ class Project:
     honey_price_eur_kg: float = 8.0
     years_of_use: float = 10.0
     workshop: Workshop = field(default_factory=Workshop)
+    diary: Diary = NO_DIARY
 
     def __post_init__(self) -> None:
         require_text("project name", self.name)
@@ -47,6 +50,12 @@ class Project:
         require_choice("school", self.school, SCHOOLS)
         require_between("price of honey", self.honey_price_eur_kg, 0, 1000, "€/kg")
         require_between("years of use", self.years_of_use, 1, 100, "years")
+        built = {d.id for d in self.designs}
+        for hive in self.diary.hives:
+            if hive.design not in built:
+                raise DomainError(
+                    f"design of {hive.name}", hive.design, "is not in the project; it stands there"
+                )
         known = {m.id for m in self.materials}
         for design in self.designs:
             for face in FACES:

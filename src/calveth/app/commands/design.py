@@ -177,6 +177,30 @@ def find_size(c: Context, opening_id: str) -> None:
     )
 
 
+def next_version(c: Context, design_id: str, reason: str) -> None:
+    """Copy a design that was built into its next version, with the reason, and go on with it."""
+    made: list[str] = []
+
+    def change(project: Project) -> Project:
+        project, new_id = duplicate_design(project, design_id)
+        old = project.design(design_id)
+        made.append(new_id)
+        return edits.change_design(
+            project, new_id,
+            lambda d: replace(d, name=next_name(old.name), note=f"from {old.name}: {reason}"),
+        )  # fmt: skip
+
+    if c.attempt(lambda: c.document.edit("next version", change)):
+        c.frame.choose(made[-1])
+        c.frame.go_to("shell")
+
+
+def next_name(name: str) -> str:
+    """Return the name of the next version: “Box” becomes “Box 2”, “Box 2” becomes “Box 3”."""
+    stem, _, number = name.rpartition(" ")
+    return f"{stem} {int(number) + 1}" if stem and number.isdigit() else f"{name} 2"
+
+
 def draw_shade(c: Context) -> None:
     """Draw what stands round the hives: hills and houses, trees and their leaves."""
     from calveth.app.dialogs.shade_dialog import ShadeDialog

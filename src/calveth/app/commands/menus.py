@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from calveth.app.commands import design, file, help, view, year
+from calveth.app.commands import design, diary, file, help, view, year
 from calveth.app.commands import workshop as build
 from calveth.app.commands.context import Context
 from calveth.app.cutaway.view import LENS_TEXT, LENSES, Lens
@@ -135,6 +135,8 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
            "All hives side by side."),
         _c("build", "B&uild", _with(view.go_to, "build"), "Ctrl+5",
            "One hive to the saw: cut list, layouts, weights, steps."),
+        _c("diary", "Diar&y", _with(view.go_to, "diary"), "Ctrl+6",
+           "Hives that stand: what is due, what was seen, what was expected."),
         LINE,
         *(_lens(number, lens) for number, lens in enumerate(LENSES, start=1)),
         LINE,
@@ -173,6 +175,7 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         LINE,
         _c("whole_month", "Whole &month again", view.whole_month, "Ctrl+M"),
         LINE,
+        _c("export_due", "What is &due (iCalendar) …", diary.export_due),
         _c("winter_feed", "W&inter feed …", year.winter_feed, "Ctrl+W"),
     )),
     ("&Help", (

@@ -10,8 +10,6 @@ from calveth.core.calendar import HOURS_IN_YEAR
 from calveth.core.year.figures import special_hour
 from calveth.texts.units import INCH, METRIC
 
-AREAS = ("place", "shell", "seasons", "compare")
-
 
 def go_to(c: Context, area: str) -> None:
     """Show an area."""

@@ -42,6 +42,8 @@ class QuantityField(QLineEdit):
         super().__init__(parent)
         self._name, self._quantity, self._view = name, quantity, view
         self._accept, self._wanted_digits, self._step = accept, digits, step
+        self._empty = False
+        self._nothing: Callable[[], object] | None = None
         self._value_si = 0.0
         self._name_it()
         view.units_changed.connect(self._units_changed)
@@ -70,10 +72,23 @@ class QuantityField(QLineEdit):
     def set_value(self, value_si: float) -> None:
         """Show an SI value; what is being typed is left alone while the field has the focus."""
         if value_si != self._value_si or not self.text():
-            self._value_si = value_si
+            self._value_si, self._empty = value_si, False
             self._render()
 
+    def allow_nothing(self, act: Callable[[], object]) -> None:
+        """Take an emptied field too: ``act`` is called for it."""
+        self._nothing = act
+
+    def clear_value(self) -> None:
+        """Show that there is no value."""
+        self._empty = True
+        self.setText("")
+        self._mark("")
+
     def _render(self) -> None:
+        if self._empty:
+            self.clear_value()
+            return
         value = to_unit(self._value_si, self._quantity, self._unit)
         text = f"{value:.{self._digits}f}"
         if "." in text:
@@ -85,6 +100,10 @@ class QuantityField(QLineEdit):
         if not self.isModified():
             return
         self.setModified(False)
+        if self._nothing is not None and not self.text().strip():
+            self.clear_value()
+            self._nothing()
+            return
         try:
             value = parse_quantity(self.text(), self._quantity, self._unit, self._name)
             self._put(value)
@@ -93,7 +112,7 @@ class QuantityField(QLineEdit):
 
     def _put(self, value_si: float) -> None:
         self._accept(value_si)
-        self._value_si = value_si
+        self._value_si, self._empty = value_si, False
         self._render()
 
     def _mark(self, sentence: str) -> None:

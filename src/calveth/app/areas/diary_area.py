@@ -1,0 +1,306 @@
+"""Diary: hives that stand, what was seen of them beside what was expected, and what is due."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QHideEvent, QShowEvent
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from calveth.app.areas.inspection_form import (
+    LID_COLUMNS,
+    LID_ROWS,
+    WALL_COLUMNS,
+    WALL_ROWS,
+    InspectionForm,
+    by_side,
+)
+from calveth.app.areas.standing_list import StandingList
+from calveth.app.document import Document
+from calveth.app.results import Results
+from calveth.app.view_state import ViewState
+from calveth.app.widgets.labels import clear, label, rule
+from calveth.app.widgets.mark_grid import MarkGrid
+from calveth.app.widgets.pages import LateArea, scroll_of
+from calveth.core.diary.due import Due, due_acts
+from calveth.core.diary.expected import (
+    agreement,
+    expected_at,
+    expected_stores_kg,
+    stores_before,
+    survival,
+)
+from calveth.core.edits_diary import set_diary
+from calveth.core.errors import DomainError
+from calveth.core.records.diary import NOT_LOOKED, Diary, Inspection, StandingHive, next_id
+from calveth.core.year.result import YearRun
+from calveth.texts.diary import (
+    agreement_sentence,
+    beside_sentences,
+    due_sentence,
+    survival_sentence,
+)
+from calveth.texts.units import sentence_of
+
+_RIGHT_PX, _LEFT_PX = 316, 268
+_DUE_SHOWN = 12
+
+
+class DiaryArea(LateArea):
+    """Edits the diary of the project; figures beside it are those of the year of each design.
+
+    Signals
+    -------
+    calendar_wanted()
+        What is due is to be written as a calendar.
+    version_wanted(design_id, reason)
+        A finding is to become the next version of the design.
+    design_wanted(design_id)
+        The design of the chosen hive is to be looked at.
+    refused(sentence)
+        Something cannot be so; empty when all is well.
+    """
+
+    calendar_wanted = Signal()
+    version_wanted = Signal(str, str)
+    design_wanted = Signal(str)
+    refused = Signal(str)
+
+    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
+        super().__init__()
+        self._document, self._results, self._view = document, results, view
+        self._hive = self._inspection = ""
+        self.list = StandingList()
+        self.form = InspectionForm(view)
+        self.expected_lid = MarkGrid("under the lid, as expected", LID_COLUMNS, LID_ROWS,
+                                     fixed=True)  # fmt: skip
+        self.expected_walls = MarkGrid("walls, as expected", WALL_COLUMNS, WALL_ROWS, fixed=True)
+        self.said = label("", wrap=True)
+        self.tally = label("", "muted", wrap=True)
+        self.version = QPushButton("Next version from this …")
+        self.version.setToolTip("Copy the design; the reason is what was seen")
+        self.calendar = QPushButton("As a calendar …")
+        self._due = QVBoxLayout()
+        self._due.setSpacing(3)
+        self.ticks: list[QCheckBox] = []
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.list.setFixedWidth(_LEFT_PX)
+        row.addWidget(self.list)
+        row.addWidget(scroll_of(self.form), 1)
+        row.addWidget(self._right())
+        self._connect()
+
+    def _right(self) -> QWidget:
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(10, 8, 10, 8)
+        column.setSpacing(6)
+        column.addWidget(label("Expected at that hour", "heading"))
+        column.addWidget(self.expected_lid)
+        column.addWidget(self.expected_walls)
+        column.addWidget(self.said)
+        column.addWidget(self.version)
+        column.addWidget(rule())
+        column.addWidget(label("All looks together", "heading"))
+        column.addWidget(self.tally)
+        column.addWidget(rule())
+        head = QHBoxLayout()
+        head.addWidget(label("What is due", "heading"), 1)
+        head.addWidget(self.calendar)
+        column.addLayout(head)
+        column.addLayout(self._due)
+        column.addStretch()
+        scroll = scroll_of(body)
+        scroll.setFixedWidth(_RIGHT_PX)
+        return scroll
+
+    def _connect(self) -> None:
+        self.list.hive_chosen.connect(self.choose_hive)
+        self.list.inspection_chosen.connect(self.choose_inspection)
+        self.list.hive_changed.connect(
+            lambda hive: self._edit("hive", lambda d: d.with_hive(hive), f"hive/{hive.id}")
+        )
+        self.list.set_up.clicked.connect(self.set_up)
+        self.list.leave.clicked.connect(self._leave)
+        self.list.look.clicked.connect(self.new_look)
+        self.list.strike.clicked.connect(self._strike)
+        for part in (self.list, self.form):
+            part.refused.connect(self.refused)
+        self.form.changed.connect(self._seen)
+        self.version.clicked.connect(self._next_version)
+        self.calendar.clicked.connect(self.calendar_wanted)
+        self._document.changed.connect(self._show)
+        self._results.updated.connect(self._show)
+        self._view.units_changed.connect(self._show)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._results.look_at(("year",), wanted=True, who="diary")
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        super().hideEvent(event)
+        self._results.look_at(("year",), wanted=False, who="diary")
+
+    # -- acts ------------------------------------------------------------------------------------
+    @property
+    def _diary(self) -> Diary:
+        return self._document.project.diary
+
+    def _edit(self, what: str, change: object, merge: str = "") -> bool:
+        """Change the diary; a refusal is told and what is shown comes back."""
+        assert callable(change)
+        try:
+            self._document.edit(what, lambda p: set_diary(p, change(p.diary)), merge=merge)
+        except DomainError as error:
+            self.refused.emit(sentence_of(error, self._view.units))
+            self._show()
+            return False
+        self.refused.emit("")
+        return True
+
+    def set_up(self, *_: object) -> None:
+        """Let a hive stand from today, built as the design that is chosen on the bench."""
+        diary = self._diary
+        key = next_id({h.id for h in diary.hives}, "hive")
+        hive = StandingHive(
+            id=key, name=key.replace("-", " ").capitalize(), design=self._view.design_id,
+            since=date.today().isoformat(),
+        )  # fmt: skip
+        if self._edit("set up a hive", lambda d: d.with_hive(hive)):
+            self.choose_hive(key)
+
+    def _leave(self, *_: object) -> None:
+        gone = self._hive
+        if self._edit("take a hive out", lambda d: d.without_hive(gone)):
+            self.choose_hive("")
+
+    def new_look(self, *_: object) -> None:
+        """Begin an inspection of the chosen hive now, or on its last day."""
+        diary = self._diary
+        hive = diary.hive(self._hive)
+        now = datetime.now().replace(second=0, microsecond=0)
+        if not hive.stands_on(now.date()):
+            now = datetime.fromisoformat(f"{hive.until or hive.since}T12:00")
+        key = next_id({i.id for i in diary.inspections}, "look")
+        look = Inspection(id=key, hive=hive.id, at=now.isoformat(timespec="minutes"))
+        if self._edit("new look", lambda d: d.with_inspection(look)):
+            self.choose_inspection(key)
+
+    def _strike(self, *_: object) -> None:
+        gone = self._inspection
+        if self._edit("strike a look", lambda d: d.without_inspection(gone)):
+            self.choose_inspection("")
+
+    def _seen(self, inspection: Inspection) -> None:
+        self._edit(
+            "inspection", lambda d: d.with_inspection(inspection), f"inspection/{inspection.id}"
+        )
+
+    def choose_hive(self, hive_id: str) -> None:
+        """Show another hive, and its newest inspection."""
+        self._hive = hive_id
+        seen = self._diary.of_hive(hive_id)
+        self._inspection = seen[-1].id if seen else ""
+        if hive_id:
+            self.design_wanted.emit(self._diary.hive(hive_id).design)
+        self._show()
+
+    def choose_inspection(self, inspection_id: str) -> None:
+        """Show another inspection of the hive."""
+        self._inspection = inspection_id
+        self._show()
+
+    def _next_version(self, *_: object) -> None:
+        look = self._look()
+        if look is None:
+            return
+        wet = [mark for mark in look.lid if mark in ("wet", "ice")]
+        reason = f"{len(wet)} of 9 places wet under the lid" if wet else look.text or "looked into"
+        hive = self._diary.hive(look.hive)
+        self.version_wanted.emit(hive.design, f"{reason} on {look.at[:10]} in {hive.name}")
+
+    def _tick(self, act: Due, on: bool) -> None:
+        self._edit("tick", lambda d: d.with_done(act.key, on))
+
+    # -- shows -----------------------------------------------------------------------------------
+    def _look(self) -> Inspection | None:
+        return next((i for i in self._diary.inspections if i.id == self._inspection), None)
+
+    def _run(self) -> YearRun | None:
+        known = {h.id: h for h in self._diary.hives}
+        hive = known.get(self._hive)
+        return None if hive is None else self._results.year(hive.design)
+
+    def _fill(self) -> None:
+        known = {h.id for h in self._diary.hives}
+        if self._hive not in known:
+            self._hive = next(iter(known), "")
+        if self._look() is None or self._inspection not in {
+            i.id for i in self._diary.of_hive(self._hive)
+        }:
+            seen = self._diary.of_hive(self._hive)
+            self._inspection = seen[-1].id if seen else ""
+        self.list.show_diary(self._document.project, self._hive, self._inspection)
+        look = self._look()
+        self.form.show_inspection(look)
+        self._show_expected(look)
+        self._show_tally()
+        self._show_due()
+
+    def _show_expected(self, look: Inspection | None) -> None:
+        run = self._run()
+        self.version.setEnabled(look is not None)
+        if look is None or run is None:
+            self.expected_lid.show_marks((NOT_LOOKED,) * 9)
+            self.expected_walls.show_marks((NOT_LOOKED,) * 12)
+            waits = "The hours of the year are being worked out …"
+            self.said.setText(waits if look is not None else "Set up a hive, then look into it.")
+            return
+        expected = expected_at(run, look.when)
+        self.expected_lid.show_marks(expected.lid)
+        self.expected_walls.show_marks(by_side(expected.walls))
+        stores = None
+        last = stores_before(self._diary, self._document.project.place, look)
+        if last is not None:
+            stores = expected_stores_kg(run, last.when, float(last.stores_kg or 0.0), look.when)
+        self.said.setText("\n".join(beside_sentences(look, expected, stores, self._view.units)))
+
+    def _show_tally(self) -> None:
+        """Count agreements of the hives whose year is known, and the winters they came through."""
+        project = self._document.project
+        pairs = []
+        for look in self._diary.inspections:
+            run = self._results.year(self._diary.hive(look.hive).design)
+            if run is not None:
+                pairs.append((look, expected_at(run, look.when)))
+        lines = [agreement_sentence(agreement(pairs))]
+        lines += [
+            survival_sentence(each, project.design(each.design).name)
+            for each in survival(self._diary, date.today())
+        ]
+        self.tally.setText("\n".join(lines))
+
+    def _show_due(self) -> None:
+        project = self._document.project
+        runs = {d.id: r for d in project.designs if (r := self._results.year(d.id)) is not None}
+        acts = due_acts(
+            project.diary, project.place, project.colony.stores_kg,
+            {d.id: d.seasons for d in project.designs}, runs, date.today(),
+        )  # fmt: skip
+        clear(self._due)
+        self.ticks = []
+        for act in acts[:_DUE_SHOWN]:
+            words = due_sentence(act, project.design(act.hive.design), self._view.units)
+            tick = QCheckBox(f"{act.day.isoformat()} {act.hive.name}")
+            tick.setChecked(act.key in project.diary.done)
+            tick.setAccessibleName(f"{act.day.isoformat()} {act.hive.name}: {words}")
+            tick.clicked.connect(lambda on, a=act: self._tick(a, on))
+            self.ticks.append(tick)
+            self._due.addWidget(tick)
+            self._due.addWidget(label(words, "muted", wrap=True))
+        if not acts:
+            self._due.addWidget(label("Nothing: no hive stands.", "muted"))
+        self.calendar.setEnabled(bool(acts))

@@ -1,0 +1,89 @@
+"""The areas behind the first one, made when they are first gone to: the window is up sooner."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import Executor
+from functools import partial
+from typing import Protocol
+
+from PySide6.QtWidgets import QWidget
+
+from calveth.app.commands import design as hives
+from calveth.app.commands.context import Context
+from calveth.app.document import Document
+from calveth.app.jobs import Jobs
+from calveth.app.results import Results
+from calveth.app.view_state import ViewState
+
+
+class Window(Protocol):
+    """What an area is given of the window it stands in."""
+
+    document: Document
+    results: Results
+    view: ViewState
+    jobs: Jobs
+    context: Context
+    executor: Executor | None
+
+    def run(self, command: str, *arguments: object) -> object:
+        """Do what a command does, by its id."""
+
+    def say(self, sentence: str) -> None:
+        """Show a sentence in the status bar."""
+
+    def choose(self, design_id: str) -> None:
+        """Work on another design."""
+
+
+def _place(w: Window) -> QWidget:
+    from calveth.app.areas.place_area import PlaceArea
+
+    area = PlaceArea(w.document, w.results, w.view, w.executor)
+    area.import_wanted.connect(lambda *_: w.run("import_weather"))
+    area.shade_wanted.connect(lambda *_: w.run("draw_shade"))
+    return area
+
+
+def _seasons(w: Window) -> QWidget:
+    from calveth.app.areas.seasons_area import SeasonsArea
+
+    area = SeasonsArea(w.document, w.results, w.view, w.jobs)
+    area.plan_wanted.connect(partial(hives.take_plan, w.context))
+    area.refused.connect(w.say)
+    return area
+
+
+def _compare(w: Window) -> QWidget:
+    from calveth.app.areas.compare_area import CompareArea
+
+    area = CompareArea(w.document, w.results, w.view, w.jobs)
+    area.working_wanted.connect(partial(hives.show_working_of, w.context))
+    return area
+
+
+def _build(w: Window) -> QWidget:
+    from calveth.app.areas.build_area import BuildArea
+
+    area = BuildArea(w.document, w.view, w.executor)
+    area.write_wanted.connect(lambda e: w.run("export_build", e))
+    area.stock_wanted.connect(lambda *_: w.run("edit_stock"))
+    return area
+
+
+def _diary(w: Window) -> QWidget:
+    from calveth.app.areas.diary_area import DiaryArea
+
+    area = DiaryArea(w.document, w.results, w.view)
+    area.calendar_wanted.connect(lambda *_: w.run("export_due"))
+    area.version_wanted.connect(partial(hives.next_version, w.context))
+    area.design_wanted.connect(w.choose)
+    area.refused.connect(w.say)
+    return area
+
+
+MAKE: dict[str, Callable[[Window], QWidget]] = {
+    "place": _place, "seasons": _seasons, "compare": _compare, "build": _build, "diary": _diary,
+}  # fmt: skip
+"""How each area is made."""

@@ -1,0 +1,163 @@
+"""The diary in the window, driven through a winter: set up, look, paint, heft, next version."""
+
+from __future__ import annotations
+
+import datetime
+from dataclasses import replace
+from unittest import mock
+
+import icalendar
+from PySide6.QtCore import QDate, QPoint, Qt
+from PySide6.QtTest import QTest
+
+from calveth.app.areas import diary_area
+from calveth.app.areas.inspection_form import by_row, by_side
+from calveth.app.commands import diary as diary_commands
+from calveth.app.commands.design import next_name
+from calveth.app.main_window import MainWindow
+from calveth.core.edits_diary import set_diary
+from calveth.core.records.diary import MARKS
+from tests.app.test_mended import only
+from tests.app.test_year import YearTest, click
+from tests.diary.cases import DIARY
+
+
+class Winter(datetime.datetime):
+    @classmethod
+    def now(cls, tz: object = None) -> datetime.datetime:  # type: ignore[override]
+        return datetime.datetime(2026, 1, 20, 13, 5)
+
+
+class Day(datetime.date):
+    @classmethod
+    def today(cls) -> datetime.date:  # type: ignore[override]
+        return datetime.date(2025, 10, 1)
+
+
+class DiaryTest(YearTest):
+    def setUp(self) -> None:
+        super().setUp()
+        for target, name, value in (
+            (diary_area, "date", Day), (diary_area, "datetime", Winter),
+            (diary_commands, "date", Day),
+        ):  # fmt: skip
+            patch = mock.patch.object(target, name, value)
+            patch.start()
+            self.addCleanup(patch.stop)
+
+    def kept(self) -> MainWindow:
+        project = only("composite", "plain-boards")
+        w = self.window(set_diary(project, DIARY))
+        w.go_to("diary")
+        w.diary.choose_hive("hive-1")
+        self.settle(w)
+        return w
+
+
+class AWinter(DiaryTest):
+    def test_from_setting_up_to_version_two(self) -> None:
+        w = self.window(only("plain-boards"), on_disk=True)
+        w.go_to("diary")
+        click(w.diary.list.set_up)
+        self.settle(w)
+        hive = w.document.project.diary.hives[0]
+        self.assertEqual((hive.design, hive.since), ("plain-boards", "2025-10-01"))
+        self.type_into(w.diary.list.name, "By the wall")
+        self.type_into(w.diary.list.colony, "C 7")
+        click(w.diary.list.look)
+        self.settle(w)
+        form = w.diary.form
+        for cell in (0, 2, 8):
+            QTest.mouseClick(form.lid, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+                             form.lid.box(cell).center().toPoint())  # fmt: skip
+        form.brushes["dry"].click()
+        form.lid.setFocus()
+        for key in (Qt.Key.Key_Left, Qt.Key.Key_I, Qt.Key.Key_Left, Qt.Key.Key_Space):
+            QTest.keyClick(form.lid, key)
+        self.type_into(form.stores, "11,5")
+        form.choices["alive"].setCurrentText("alive")
+        form.choices["alive"].activated.emit(1)
+        self.type_into(form.texts["text"], "drips in the corners")
+        look = w.document.project.diary.inspections[0]
+        self.assertEqual((look.lid[0], look.lid[7], look.lid[6]), ("wet", "ice", "dry"))
+        self.assertEqual((look.stores_kg, look.alive), (11.5, True))
+        self.assertIn("places as expected", w.diary.said.text())
+        self.assertIn("1 lids", w.diary.tally.text())
+        self.assertTrue(any("look under the lid" in t.accessibleName() for t in w.diary.ticks))
+        click(w.diary.version)
+        self.settle(w)
+        new = w.document.project.designs[-1]
+        self.assertEqual(new.name, "Plain 19 mm boards 2")
+        self.assertIn("4 of 9 places wet under the lid on 2026-01-20 in By the wall", new.note)
+        self.assertEqual(w.view.design_id, new.id)
+        w.document.undo_stack.undo()
+        self.assertEqual(len(w.document.project.designs), 1)
+
+    def test_the_built_design_says_that_it_is_copied(self) -> None:
+        w = self.kept()
+        w.go_to("shell")
+        w.choose("plain-boards")
+        w.shell.cutaway.thickness_dragged.emit("walls", 0, 0.03)
+        self.assertIn("duplicate it", w.statusBar().currentMessage())
+
+    def test_expected_beside_seen_and_what_is_due(self) -> None:
+        w = self.kept()
+        self.assertEqual(w.diary.form.lid.marks, DIARY.inspections[1].lid)
+        self.assertEqual(len(set(w.diary.expected_lid.marks) - set(MARKS)), 0)
+        self.assertNotIn("not looked", w.diary.expected_lid.marks)
+        self.assertIn("Stores: 13.0 kg", w.diary.said.text())
+        first = w.diary.ticks[0]
+        self.assertFalse(first.isChecked())
+        first.click()
+        self.assertEqual(len(w.document.project.diary.done), 1)
+        self.assertTrue(w.diary.ticks[0].isChecked())
+        w.document.undo_stack.undo()
+        self.assertEqual(w.document.project.diary.done, ())
+
+    def test_the_calendar_is_written(self) -> None:
+        w = self.kept()
+        self.prompts.paths = [self.folder / "due.ics"]
+        click(w.diary.calendar)
+        text = (self.folder / "due.ics").read_bytes()
+        self.assertGreater(len(icalendar.Calendar.from_ical(text).walk("VEVENT")), 4)
+
+    def test_refusals_bring_the_old_value_back(self) -> None:
+        w = self.kept()
+        click(w.diary.list.leave)
+        self.assertIn("has inspections", w.statusBar().currentMessage())
+        w.diary.list.since.setDate(QDate(2026, 3, 1))
+        w.diary.list.since.editingFinished.emit()
+        self.assertIn("not while it stands", w.statusBar().currentMessage())
+        self.assertEqual(w.diary.list.since.date().toString("yyyy-MM-dd"), "2025-05-01")
+        w.diary.list.fate.show_id("lost")
+        w.diary.list.fate.activated.emit(1)
+        self.assertEqual(w.document.project.diary.hive("hive-1").fate, "lost")
+        self.type_into(w.diary.form.stores, "many")
+        self.assertIn("stores", w.diary.form.stores.toolTip())
+        self.type_into(w.diary.form.stores, " ")
+        self.assertIsNone(w.document.project.diary.inspections[1].stores_kg)
+        click(w.diary.list.strike)
+        self.assertEqual(len(w.document.project.diary.inspections), 1)
+
+    def test_walls_are_told_side_by_side(self) -> None:
+        marks = tuple(MARKS[k % len(MARKS)] for k in range(12))
+        self.assertEqual(by_row(by_side(marks)), marks)
+        self.assertEqual(by_side(marks)[:4], (marks[0], marks[3], marks[6], marks[9]))
+        w = self.kept()
+        grid = w.diary.form.walls
+        self.assertIsNone(grid.cell_at(QPoint(1, 1).toPointF()))
+        QTest.mouseClick(grid, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+                         grid.box(4).center().toPoint())  # fmt: skip
+        self.assertEqual(w.document.project.diary.inspections[1].walls[1], "wet")
+
+    def test_an_empty_diary_asks_for_a_hive(self) -> None:
+        w = self.window(only("composite"))
+        w.go_to("diary")
+        self.settle(w)
+        self.assertIn("Set up a hive", w.diary.said.text())
+        self.assertFalse(w.diary.form.isEnabled())
+        w.run("export_due")
+        self.assertIn("Nothing is due", w.statusBar().currentMessage())
+        self.assertEqual(next_name("Box 2"), "Box 3")
+        self.assertEqual(next_name("Box"), "Box 2")
+        self.assertEqual(replace(DIARY, done=("a",)).with_done("a", False).done, ())

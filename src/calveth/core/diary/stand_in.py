@@ -10,7 +10,7 @@ import numpy as np
 from calveth.core.diary.series import FaultKind, Series
 
 STEP_MIN = 10
-_BEGINS_MIN = 29_284_560  # 2025-09-05 00:00 UTC
+_BEGINS_MIN = 29_283_840  # 2025-09-05 00:00 UTC
 _DAY = 1440 // STEP_MIN
 
 

@@ -1,0 +1,163 @@
+"""Logger files as people have them: dates, commas, units, clocks that change; the command."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+
+from calveth.cli.main import main
+from calveth.core.diary.series import find_faults
+from calveth.core.errors import DomainError
+from calveth.store.errors import FileError
+from calveth.store.log_csv import LogFile, read_log
+from calveth.texts.logs import moment
+
+
+class Base(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def read(self, text: str, zone: str = "UTC", **more: str) -> LogFile:
+        path = self.folder / "log.csv"
+        path.write_text(text, encoding="utf-8")
+        return read_log(path, zone, **more)  # type: ignore[arg-type]
+
+
+class Dialects(Base):
+    def test_german_dates_commas_and_units(self) -> None:
+        log = self.read("Zeit;Beute °C;Feuchte %;Waage kg\n"
+                        "03.02.2026 14:30;21,5;86,0;31,25\n03.02.2026 14:40;21,6;;31,20\n"
+                        "13.02.2026 14:40;n/a;85;31,1\n")  # fmt: skip
+        hive, humid, scale = (c.series for c in log.columns)
+        self.assertEqual(moment(int(hive.minutes[0])), "2026-02-03 14:30")
+        self.assertEqual(hive.values.tolist(), [21.5, 21.6])
+        np.testing.assert_allclose(humid.values, [0.86, 0.85])
+        self.assertEqual((scale.quantity, scale.values[-1]), ("weight", 31.1))
+        self.assertIn("day first", " ".join(log.notes))
+
+    def test_fahrenheit_pounds_and_parts_per_million(self) -> None:
+        log = self.read("time,hive °F,scale lb,CO2 ppm\n2026-02-03 14:30,70.7,68.9,4200\n"
+                        "2026-02-03 14:40,50,68.8,5000\n")  # fmt: skip
+        hive, scale, co2 = (c.series for c in log.columns)
+        np.testing.assert_allclose(hive.values, [21.5, 10.0])
+        self.assertAlmostEqual(float(scale.values[0]), 31.25, delta=0.01)
+        self.assertAlmostEqual(float(co2.values[0]), 0.0042)
+
+    def test_a_date_that_may_be_read_in_two_ways_is_asked_for(self) -> None:
+        text = "time,hive °C\n03/02/2026 14:30,21\n04/02/2026 14:40,22\n"
+        with self.assertRaisesRegex(DomainError, "day first or month first"):
+            self.read(text)
+        first = self.read(text, order="month first").columns[0].series
+        self.assertEqual(moment(int(first.minutes[0])), "2026-03-02 14:30")
+        seen = self.read("time,hive °C\n03/02/2026 14:30,21\n03/13/2026 14:40,22\n")
+        self.assertIn("month first", " ".join(seen.notes))
+
+    def test_the_later_of_two_rows_of_a_minute_counts_and_is_told(self) -> None:
+        log = self.read("time,hive °C\n2026-02-03 14:30,21\n2026-02-03 14:30,22\n"
+                        "2026-02-03 14:20,20\n")  # fmt: skip
+        self.assertEqual(log.columns[0].series.values.tolist(), [20.0, 22.0])
+        self.assertIn("came twice", " ".join(log.notes))
+
+
+class Clocks(Base):
+    def test_autumn_has_an_hour_twice(self) -> None:
+        """Berlin leaves summer time on 2025-10-26 at 03:00, 01:00 UTC (any almanac)."""
+        rows = ["01:30", "02:10", "02:50", "02:10", "02:50", "03:10"]
+        log = self.read("time,a °C\n" + "".join(
+            f"2025-10-26 {t},{k}\n" for k, t in enumerate(rows)), "Europe/Berlin")  # fmt: skip
+        told = [moment(int(m))[8:] for m in log.columns[0].series.minutes]
+        self.assertEqual(
+            told, ["25 23:30", "26 00:10", "26 00:50", "26 01:10", "26 01:50", "26 02:10"]
+        )
+        self.assertEqual(log.columns[0].series.values.tolist(), [0, 1, 2, 3, 4, 5])
+
+    def test_spring_skips_an_hour(self) -> None:
+        """02:30 on 2025-03-30 is no time in Berlin."""
+        text = "time,a °C\n2025-03-30 01:30,1\n2025-03-30 02:30,2\n2025-03-30 03:30,3\n"
+        with self.assertRaisesRegex(FileError, "standard time all year"):
+            self.read(text, "Europe/Berlin")
+        log = self.read(text, "Etc/GMT-1")
+        self.assertEqual(moment(int(log.columns[0].series.minutes[1])), "2025-03-30 01:30")
+        winter = self.read("time,a °C\n2025-01-30 12:00,1\n2025-07-30 12:00,2\n", "Europe/Berlin")
+        times = [moment(int(m))[11:] for m in winter.columns[0].series.minutes]
+        self.assertEqual(times, ["11:00", "10:00"])
+
+    def test_what_is_no_log_is_one_sentence(self) -> None:
+        for text, said in (
+            ("", "less than three lines"), ("time\n1\n2\n", "one column"),
+            ("time,a °C\nyesterday,1\ntoday,2\n", "is no time"),
+            ("time,a\n2026-01-01 10:00,1\n2026-01-01 11:00,2\n", "name the units"),
+            ("time,a °C\n2026-13-01 10:00,1\n2026-01-01 11:00,2\n", "does not exist"),
+        ):  # fmt: skip
+            with self.subTest(said=said), self.assertRaisesRegex(FileError, said):
+                self.read(text)
+        with self.assertRaisesRegex(DomainError, "time zone"):
+            self.read("time,a °C\n2026-01-01 10:00,1\n2026-01-01 11:00,2\n", "Mars/Base")
+
+
+class Command(Base):
+    def call(self, *arguments: object) -> tuple[int, str, str]:
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            code = main([str(a) for a in arguments])
+        return code, out.getvalue(), err.getvalue()
+
+    def test_the_stand_in_through_the_file_path(self) -> None:
+        path = self.folder / "probe.csv"
+        self.assertEqual(self.call("log", "stand-in", path, "--faults", "stuck,gap")[0], 0)
+        code, out, _ = self.call("log", "check", path, "--outside", "outside °C",
+                                 "--format", "json")  # fmt: skip
+        self.assertEqual(code, 0)
+        kinds = {f["kind"] for f in json.loads(out)["columns"][0]["faults"]}
+        self.assertEqual(kinds, {"stuck", "gap"})
+        text = self.call("log", "check", path)[1]
+        self.assertIn("look at the probe", text)
+        series = read_log(path, "UTC").columns[0].series
+        self.assertEqual({f.kind for f in find_faults(series)}, {"stuck", "gap"})
+
+    def test_a_heater_test_and_a_decay(self) -> None:
+        rng = np.random.default_rng(1)
+        path, lines = self.folder / "heat.csv", ["time,in °C,out °C,lamp W"]
+        inside = 10.0
+        for k in range(90 * 6):
+            outside = 10.0 + 3.0 * np.sin(k / 22.9)
+            inside += (20.0 - 1.6 * (inside - outside)) / 2e4 * 600.0
+            day, minute = divmod(10 * k, 1440)
+            noisy = inside + 0.1 * rng.standard_normal()
+            lines.append(f"2026-01-{day + 1:02d} {minute // 60:02d}:{minute % 60:02d},"
+                         f"{noisy:.3f},{outside:.3f},20.0")  # fmt: skip
+        path.write_text("\n".join(lines), encoding="utf-8")
+        code, out, _ = self.call("log", "heater", path, "--outside", "out °C", "--format", "json")
+        self.assertEqual(code, 0)
+        self.assertAlmostEqual(json.loads(out)["loss_w_k"], 1.6, delta=0.05)
+        self.assertIn(
+            "residual current", self.call("log", "heater", path, "--outside", "out °C")[1]
+        )
+        self.assertIn("are missing", self.call("log", "heater", path)[2])
+        path.write_text("time,CO2 ppm\n" + "".join(
+            f"2026-01-01 1{h}:00,{420 + 19580 * np.exp(-0.726 * h):.0f}\n" for h in range(4)
+        ), encoding="utf-8")  # fmt: skip
+        self.assertIn("0.73 times an hour", self.call("log", "decay", path)[1])
+
+    def test_rubbish_on_the_line(self) -> None:
+        path = self.folder / "x.csv"
+        for arguments, said in (
+            (("stand-in", path, "--faults", "rust"), "choose of"),
+            (("stand-in", path, "--seed", "one"), "whole number"),
+            (("check", self.folder / "none.csv"), "cannot be read"),
+        ):  # fmt: skip
+            code, _, err = self.call("log", *arguments)
+            self.assertEqual(code, 2)
+            self.assertIn(said, err)
+
+
+if __name__ == "__main__":
+    unittest.main()

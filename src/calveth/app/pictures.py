@@ -17,9 +17,8 @@ from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.preferences import Preferences
 from calveth.app.theme import theme
+from calveth.catalogue.apiary import apiary_project
 from calveth.catalogue.shipped import demo_project
-from calveth.core.edits_diary import set_diary
-from calveth.core.records.diary import Diary, Inspection, StandingHive
 from calveth.store.errors import FileError
 
 _LONGEST_WAIT_S = 30.0
@@ -125,22 +124,12 @@ def _compare_year(window: MainWindow) -> None:
 
 
 def _diary(window: MainWindow) -> None:
-    """Put two hives and a winter of looks into the diary for one picture."""
-    boards = StandingHive(
-        id="hive-1", name="Lake 1", design="plain-boards", since="2025-05-01", colony="A"
-    )
-    looks = (
-        Inspection(id="look-1", hive="hive-1", at="2025-10-05T14:00", stores_kg=17.0,
-                   stores_by="scale", stores_sure_kg=0.5),
-        Inspection(id="look-2", hive="hive-1", at="2026-01-04T13:00", stores_kg=13.0, floor="wet",
-                   lid=("wet", "wet", "wet", "wet", "damp", "wet", "wet", "ice", "wet"),
-                   walls=("wet", "wet", "wet") * 4, alive=True, entrance="few",
-                   text="drops in the corners"),
-    )  # fmt: skip
-    diary = Diary(hives=(boards,), inspections=looks)
-    window.document.edit("diary", lambda p: set_diary(p, diary))
+    """Show the apiary for the last picture."""
+    window.adopt(Document(apiary_project()))
     window.go_to("diary")
-    window.diary.choose_hive("hive-1")
+    window.diary.choose_hive("hive-2")
+    looked = [i for i in window.document.project.diary.of_hive("hive-2") if i.looked_at_lid]
+    window.diary.choose_inspection(looked[-2].id)
 
 
 def _dark(window: MainWindow) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
+from calveth.catalogue.apiary import apiary_project
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.shipped import demo_project
 from calveth.cli.files import Commands, new_file
@@ -23,12 +24,17 @@ def add_parser(commands: Commands) -> None:
     p.add_argument(
         "--workshop", action="store_true", help="five hives to build, in place of the orchard"
     )
+    p.add_argument(
+        "--apiary", action="store_true", help="six hives that stand, with two winters of looks"
+    )
     p.set_defaults(run=run)
 
 
 def run(args: argparse.Namespace) -> int:
     """Open the window, or write the pictures or the file."""
-    project = workshop_project() if args.workshop else demo_project()
+    project = demo_project()
+    if args.workshop or args.apiary:
+        project = workshop_project() if args.workshop else apiary_project()
     if args.output is not None:
         ProjectFile.create(new_file(args.output), project).close()
         print(f"wrote {args.output}")

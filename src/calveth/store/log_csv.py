@@ -71,7 +71,7 @@ def read_log(path: Path, zone: str, order: DateOrder | None = None) -> LogFile:
     texts = np.array([row[0].strip()[:16] for row in body])
     local, how = _minutes(path, texts, order)
     minutes, notes = _to_utc(path, local, clock, zone)
-    comma = delimiter == ";" or delimiter == "\t"
+    comma = delimiter in {";", "\t"}
     columns: list[LogColumn] = []
     for k, name in enumerate(head[1:], start=1):
         meant = _meant(name)
@@ -224,7 +224,7 @@ def _numbers(texts: list[str], *, comma: bool) -> NDArray[np.float64]:
 def _series(
     quantity: Quantity, minutes: NDArray[np.int64], values: NDArray[np.float64]
 ) -> tuple[Series | None, int]:
-    """Return a series sorted by time, the later of two rows of a minute; and how many came twice."""
+    """Return a series sorted by time, the later of two rows of a minute; and how many were so."""
     known = np.isfinite(values)
     if not known.any():
         return None, 0

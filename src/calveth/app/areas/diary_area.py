@@ -277,6 +277,9 @@ class DiaryArea(LateArea):
             if run is not None:
                 pairs.append((look, expected_at(run, look.when)))
         lines = [agreement_sentence(agreement(pairs))]
+        waiting = len(self._diary.inspections) - len(pairs)
+        if waiting:
+            lines.append(f"{waiting} looks into hives of other designs are not in this.")
         lines += [
             survival_sentence(each, project.design(each.design).name)
             for each in survival(self._diary, date.today())

@@ -48,6 +48,13 @@ def open_workshop(c: Context) -> None:
     begin(c, workshop_project())
 
 
+def open_apiary(c: Context) -> None:
+    """Begin with six hives that stand by the lake, and two winters of looks into them."""
+    from calveth.catalogue.apiary import apiary_project
+
+    begin(c, apiary_project())
+
+
 def begin(c: Context, project: Project) -> None:
     """Go on with a project that has no name yet, kept in a working copy."""
     if not may_leave(c):

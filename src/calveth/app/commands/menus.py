@@ -91,6 +91,7 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         _c("new", "&New …", file.new, "Ctrl+N"),
         _c("open_demo", "New from the &demo", file.open_demo),
         _c("open_workshop", "New from the wo&rkshop examples", file.open_workshop),
+        _c("open_apiary", "New from the ap&iary", file.open_apiary),
         _c("open", "&Open …", file.open, "Ctrl+O"),
         RECENT,
         _c("open_working_copy", "Work without a na&me …", file.open_working_copy),

@@ -7,6 +7,7 @@ from dataclasses import replace
 from unittest import mock
 
 import icalendar
+from pypdf import PdfReader
 from PySide6.QtCore import QDate, QPoint, Qt
 from PySide6.QtTest import QTest
 
@@ -120,6 +121,19 @@ class AWinter(DiaryTest):
         click(w.diary.calendar)
         text = (self.folder / "due.ics").read_bytes()
         self.assertGreater(len(icalendar.Calendar.from_ical(text).walk("VEVENT")), 4)
+
+    def test_the_sheet_has_a_map_for_every_hive_that_stands(self) -> None:
+        w = self.kept()
+        self.prompts.paths = [self.folder / "looks.pdf"]
+        w.run("print_sheet")
+        text = "".join(page.extract_text() for page in PdfReader(self.folder / "looks.pdf").pages)
+        text = text.replace("\t", " ")
+        for name in ("Lake 1", "Lake 2", "heft", "above", "expected on"):
+            self.assertIn(name, text)
+        self.prompts.paths = []
+        empty = self.window(only("composite"))
+        empty.run("print_sheet")
+        self.assertIn("No hive stands", empty.statusBar().currentMessage())
 
     def test_refusals_bring_the_old_value_back(self) -> None:
         w = self.kept()

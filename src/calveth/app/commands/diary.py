@@ -1,24 +1,31 @@
-"""What the diary gives out: the acts that are due, for any calendar."""
+"""What the diary gives out: acts that are due, for any calendar; a sheet for the apiary."""
 
 from __future__ import annotations
 
 from datetime import date
 
 from calveth.app.commands.context import Context
-from calveth.core.diary.due import due_acts
-from calveth.store.atomic_write import try_to_write
+from calveth.core.diary.due import Due, due_acts
+from calveth.store.atomic_write import atomic_write, try_to_write
 from calveth.store.calendar_file import write_calendar
 from calveth.texts.diary import due_sentence
+from calveth.texts.diary_sheet import sheet_html
+
+
+def _acts(c: Context) -> list[Due]:
+    """Return what is due in the year to come, by the years that are known."""
+    project = c.document.project
+    runs = {d.id: run for d in project.designs if (run := c.results.year(d.id)) is not None}
+    return due_acts(
+        project.diary, project.place, project.colony.stores_kg,
+        {d.id: d.seasons for d in project.designs}, runs, date.today(),
+    )  # fmt: skip
 
 
 def export_due(c: Context) -> None:
     """Write what is due in the year to come as a calendar file."""
     project = c.document.project
-    runs = {d.id: run for d in project.designs if (run := c.results.year(d.id)) is not None}
-    acts = due_acts(
-        project.diary, project.place, project.colony.stores_kg,
-        {d.id: d.seasons for d in project.designs}, runs, date.today(),
-    )  # fmt: skip
+    acts = _acts(c)
     if not acts:
         c.frame.say("Nothing is due: no hive stands; set one up in the diary first.")
         return
@@ -28,3 +35,31 @@ def export_due(c: Context) -> None:
     told = [(act, due_sentence(act, project.design(act.hive.design), c.view.units)) for act in acts]
     if c.attempt(lambda: write_calendar(path, told)):
         c.frame.say(f"wrote {path.name}: {len(told)} acts")
+
+
+def print_sheet(c: Context) -> None:
+    """Print a sheet with a lid map for every hive that stands, to fill in by hand."""
+    project, today = c.document.project, date.today()
+    hives = [h for h in project.diary.hives if h.stands_on(today)]
+    if not hives:
+        c.frame.say("No hive stands; set one up in the diary first.")
+        return
+    path = c.prompts.export_path(c.parent, f"{project.name} looks.pdf", "PDF", ".pdf")
+    if path is None or not c.attempt(lambda: try_to_write(path)):
+        return
+    hefts: dict[str, str] = {}
+    for act in _acts(c):
+        if act.kind == "heft" and act.expected_kg is not None:
+            kg = c.view.units.write(max(act.expected_kg, 0.0), "mass", 1)
+            hefts.setdefault(act.hive.id, f"({kg} expected on {act.day.isoformat()})")
+
+    def write() -> None:
+        from calveth.app.report.pdf import paint_chapters
+
+        with atomic_write(path) as part:
+            page = sheet_html(hives, hefts)
+            for _ in paint_chapters(part, "Looks", project.name, [(page, {})]):
+                pass
+
+    if c.attempt(write):
+        c.frame.say(f"wrote {path.name}")

@@ -177,6 +177,7 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         _c("whole_month", "Whole &month again", view.whole_month, "Ctrl+M"),
         LINE,
         _c("export_due", "What is &due (iCalendar) …", diary.export_due),
+        _c("print_sheet", "Sheet for the a&piary (PDF) …", diary.print_sheet),
         _c("winter_feed", "W&inter feed …", year.winter_feed, "Ctrl+W"),
     )),
     ("&Help", (

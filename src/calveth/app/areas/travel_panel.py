@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
+from calveth.app.areas.working_panel import WorkingPanel
 from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.results import Results
@@ -22,26 +23,17 @@ from calveth.texts.units import UnitSystem
 from calveth.texts.year import write
 
 
-class TravelPanel(QWidget):
+class TravelPanel(WorkingPanel):
     """A row for each place, a column for each hive: under the lid, honey, hottest hour."""
 
     def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
-        super().__init__()
-        self._document, self._results, self._view, self._jobs = document, results, view, jobs
+        super().__init__(jobs, "the travel is")
+        self._document, self._results, self._view = document, results, view
         self._ids: Callable[[], list[str]] = lambda: [d.id for d in document.project.designs]
         self._strength: Strength = "normal"
-        self._of: tuple[object, ...] = ()
-        self._working = False
         self.rows: list[list[YearBands]] = []
         self.strength = Choice("bees", [(s, s) for s in STRENGTHS], self._choose)
         self.strength.show_id(self._strength)
-        self.button = QPushButton("Travel")
-        self.button.clicked.connect(self._press)
-        self.progress = QProgressBar()
-        self.progress.setAccessibleName("how far the travel is")
-        self.progress.setMaximumWidth(120)
-        self.progress.hide()
-        self.state = label(role="muted", wrap=True)
         self.grid = FigureGrid("hives in all places")
         head = QHBoxLayout()
         for widget in (label("with bees that are", "muted"), self.strength, self.button,
@@ -53,8 +45,6 @@ class TravelPanel(QWidget):
         column.addLayout(head)
         column.addWidget(self.grid)
         column.addStretch()
-        jobs.progress.connect(self._progress)
-        jobs.refused.connect(lambda *_: self.stopped())
         document.changed.connect(self._tell)
         view.units_changed.connect(self._show)
         self._tell()
@@ -78,44 +68,25 @@ class TravelPanel(QWidget):
     def _choose(self, strength: str) -> None:
         self._strength = strength  # type: ignore[assignment]
 
-    def _press(self) -> None:
-        if self._working:
-            self._jobs.cancel()
-            self.stopped()
-            return
+    def begin(self) -> None:
+        """Take the hives that are compared to every place."""
         cases, places, strength = self._cases(), self._places(), self._strength
         if not cases:
             return
-        self._of, self._working = self._asked(), True
-        self.progress.setValue(0)
-        self.progress.show()
-        report = self._jobs.reporter()
+        self._of = self._asked()
 
-        def work() -> object:
+        def work(report: Callable[[float], None]) -> object:
             from calveth.core.year.questions import travel
 
             return travel(cases, places, strength=strength, report=report)
 
         def done(answer: object) -> None:
             assert isinstance(answer, list)
-            self._working, self.rows = False, answer
-            self.progress.hide()
+            self.rows = answer
             self._show()
             self._tell()
 
-        self._jobs.run(work, done)
-        self._tell()
-
-    def stopped(self) -> None:
-        """Take note that the work was called off."""
-        if self._working:
-            self._working = False
-            self.progress.hide()
-            self._tell()
-
-    def _progress(self, share: float) -> None:
-        if self._working:
-            self.progress.setValue(round(100 * share))
+        self._start(work, done)
 
     def _tell(self, *_: object) -> None:
         self.button.setText("Stop" if self._working else "Travel")

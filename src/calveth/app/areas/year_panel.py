@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
+from calveth.app.areas.working_panel import WorkingPanel
 from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.results import Results
@@ -20,14 +21,12 @@ from calveth.texts.year import WORDS, source_sentence
 DRAWS = 12
 
 
-class YearPanel(QWidget):
+class YearPanel(WorkingPanel):
     """Works the hives out side by side, and shows one figure of the year at a time."""
 
     def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
-        super().__init__()
-        self._document, self._results, self._view, self._jobs = document, results, view, jobs
-        self._of: tuple[object, ...] = ()
-        self._working = False
+        super().__init__(jobs, "the years are")
+        self._document, self._results, self._view = document, results, view
         self._ids: Callable[[], list[str]] = lambda: [d.id for d in document.project.designs]
         self.rows: list[YearBands] = []
         self.figure = "winter_honey_kg"
@@ -37,13 +36,6 @@ class YearPanel(QWidget):
             self.show_figure,
         )  # fmt: skip
         self.choice.show_id(self.figure)
-        self.button = QPushButton("Work it out anew")
-        self.button.clicked.connect(self._press)
-        self.progress = QProgressBar()
-        self.progress.setAccessibleName("how far the years are")
-        self.progress.setMaximumWidth(120)
-        self.progress.hide()
-        self.state = label(role="muted", wrap=True)
         self.plot = DotPlot()
         self.source = label(role="muted", wrap=True)
         head = QHBoxLayout()
@@ -56,8 +48,6 @@ class YearPanel(QWidget):
         column.addWidget(self.plot)
         column.addWidget(self.source)
         column.addStretch()
-        jobs.progress.connect(self._progress)
-        jobs.refused.connect(lambda *_: self.stopped())
         document.changed.connect(self._again)
         results.updated.connect(self._again)
         view.units_changed.connect(self._plot)
@@ -90,42 +80,20 @@ class YearPanel(QWidget):
         self._run(cases, 0)
 
     def _run(self, cases: list[HiveCase], draws: int) -> None:
-        self._working = True
-        self.progress.setValue(0)
-        self.progress.show()
-        report = self._jobs.reporter()
-
-        def work() -> object:
+        def work(report: Callable[[float], None]) -> object:
             from calveth.core.year.draws import year_bands
 
             return year_bands(cases, draws, report)
 
         def done(answer: object) -> None:
             assert isinstance(answer, list)
-            self._working, self.rows = False, answer
-            self.progress.hide()
+            self.rows = answer
             self._plot()
             if draws == 0:
                 # As likely at once, the ranges after.
                 self._run(cases, DRAWS)
 
-        self._jobs.run(work, done)
-        self._tell()
-
-    def _press(self) -> None:
-        if self._working:
-            self._jobs.cancel()
-            self.stopped()
-            return
-        self._of = ()
-        self.begin()
-
-    def stopped(self) -> None:
-        """Take note that the work was called off."""
-        if self._working:
-            self._working = False
-            self.progress.hide()
-            self._tell()
+        self._start(work, done)
 
     def _again(self, *_: object) -> None:
         if self.isVisible() and not self._working:
@@ -133,11 +101,7 @@ class YearPanel(QWidget):
         else:
             self._tell()
 
-    def _progress(self, share: float) -> None:
-        if self._working:
-            self.progress.setValue(round(100 * share))
-
-    def _tell(self) -> None:
+    def _tell(self, *_: object) -> None:
         self.button.setText("Stop" if self._working else "Work it out anew")
         ready = bool(self.rows) and bool(self.rows[0].values.size)
         if self.rows and self._of != self._asked():

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from collections.abc import Callable
 
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
+
+from calveth.app.areas.working_panel import WorkingPanel
 from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.results import Results
@@ -21,25 +24,16 @@ DRAWS = 8
 _BEES = "bees"
 
 
-class YearSweepPanel(QWidget):
+class YearSweepPanel(WorkingPanel):
     """Chooses what is swept, takes the chosen hive through the year with it, shows the figures."""
 
     def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
-        super().__init__()
-        self._document, self._results, self._view, self._jobs = document, results, view, jobs
-        self._working = False
-        self._of: tuple[object, ...] = ()
+        super().__init__(jobs, "the sweep of the year is")
+        self._document, self._results, self._view = document, results, view
         self.years: list[SweptYear] = []
         self._now, self._axis = 1.0, ""
         self.title = ElidedLabel("heading")
         self.what = Choice("what is taken through its sizes", [], lambda _: self.begin())
-        self.button = QPushButton("Work it out")
-        self.button.clicked.connect(self._press)
-        self.progress = QProgressBar()
-        self.progress.setAccessibleName("how far the sweep of the year is")
-        self.progress.setMaximumWidth(120)
-        self.progress.hide()
-        self.state = label(role="muted", wrap=True)
         self.plot = BandPlot()
         head = QHBoxLayout()
         for widget in (label("sizes of", "muted"), self.what, self.button, self.progress):
@@ -51,8 +45,6 @@ class YearSweepPanel(QWidget):
         column.addLayout(head)
         column.addWidget(self.plot)
         column.addStretch()
-        jobs.progress.connect(self._progress)
-        jobs.refused.connect(lambda *_: self.stopped())
         document.changed.connect(self._tell)
         results.updated.connect(self._again)
         view.design_changed.connect(self._tell)
@@ -105,42 +97,20 @@ class YearSweepPanel(QWidget):
         self._run(cases, 0)
 
     def _run(self, cases: list, draws: int) -> None:  # type: ignore[type-arg]
-        self._working = True
-        self.progress.setValue(0)
-        self.progress.show()
-        report = self._jobs.reporter()
-
-        def work() -> object:
+        def work(report: Callable[[float], None]) -> object:
             from calveth.core.year.sweeps import swept_years
 
             return swept_years(cases, draws=draws, report=report)
 
         def done(answer: object) -> None:
             assert isinstance(answer, list)
-            self._working, self.years = False, answer
-            self.progress.hide()
+            self.years = answer
             self._plot()
             if draws == 0:
                 # As likely at once, the ranges after.
                 self._run(cases, DRAWS)
 
-        self._jobs.run(work, done)
-        self._tell()
-
-    def _press(self) -> None:
-        if self._working:
-            self._jobs.cancel()
-            self.stopped()
-            return
-        self._of = ()
-        self.begin()
-
-    def stopped(self) -> None:
-        """Take note that the work was called off."""
-        if self._working:
-            self._working = False
-            self.progress.hide()
-            self._tell()
+        self._start(work, done)
 
     def _again(self, *_: object) -> None:
         """Begin when the months come in that were waited for; what is shown is not replaced."""
@@ -148,10 +118,6 @@ class YearSweepPanel(QWidget):
             self.begin()
         else:
             self._tell()
-
-    def _progress(self, share: float) -> None:
-        if self._working:
-            self.progress.setValue(round(100 * share))
 
     def _tell(self, *_: object) -> None:
         design = self._design()

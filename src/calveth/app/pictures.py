@@ -91,9 +91,8 @@ def _layers(window: MainWindow) -> None:
 
 def _sun(window: MainWindow) -> None:
     _shell(window, "timber", "sun", "walls")
-    for _ in range(2):
-        window.run("hottest_hour")
-        _settle(window)
+    window.run("hottest_hour")
+    _settle(window)
 
 
 def _seasons(window: MainWindow) -> None:

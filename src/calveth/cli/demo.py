@@ -25,7 +25,9 @@ def add_parser(commands: Commands) -> None:
         "--workshop", action="store_true", help="five hives to build, in place of the orchard"
     )
     p.add_argument(
-        "--apiary", action="store_true", help="six hives that stand, with two winters of looks"
+        "--apiary",
+        action="store_true",
+        help="six hives that stand, with two winters of inspections",
     )
     p.set_defaults(run=run)
 

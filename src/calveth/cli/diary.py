@@ -42,7 +42,7 @@ def years_of(project: Project) -> dict[str, YearRun]:
 
 
 def run(args: argparse.Namespace) -> int:
-    """Print the looks of every hive with what was expected."""
+    """Print the inspections of every hive with what was expected."""
     project = read_project(args.file)
     diary = project.diary
     runs = years_of(project)
@@ -58,7 +58,7 @@ def run(args: argparse.Namespace) -> int:
         lines.append(f"{look.at} {diary.hive(look.hive).name}")
         lines += [f"   {line}" for line in beside_sentences(look, expected, stores)]
     if args.format == "json":
-        print_json({"looks": records})
+        print_json({"inspections": records})
     elif args.format == "csv":
         print_csv(records)
     else:

@@ -21,7 +21,7 @@ def sheet_html(hives: Sequence[StandingHive], expected: dict[str, str]) -> str:
     blocks = [_block(hive, expected.get(hive.id, "")) for hive in hives]
     marks = "d dry · a damp · w wet · i ice · m mould · leave empty what was not looked at"
     return (
-        f"<h2>Looks into the hives, date and hour: ______________________</h2>"
+        f"<h2>Inspection of the hives, date and hour: ______________________</h2>"
         f"<p style='color:{MUTED}'>{WINTER_LOOK} {STINGS}<br>{marks}</p>" + "<br>".join(blocks)
     )
 

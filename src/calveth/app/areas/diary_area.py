@@ -104,7 +104,7 @@ class DiaryArea(LateArea):
         column.addWidget(self.said)
         column.addWidget(self.version)
         column.addWidget(rule())
-        column.addWidget(label("All looks together", "heading"))
+        column.addWidget(label("All inspections together", "heading"))
         column.addWidget(self.tally)
         column.addWidget(rule())
         head = QHBoxLayout()
@@ -186,12 +186,12 @@ class DiaryArea(LateArea):
             now = datetime.fromisoformat(f"{hive.until or hive.since}T12:00")
         key = next_id({i.id for i in diary.inspections}, "look")
         look = Inspection(id=key, hive=hive.id, at=now.isoformat(timespec="minutes"))
-        if self._edit("new look", lambda d: d.with_inspection(look)):
+        if self._edit("new inspection", lambda d: d.with_inspection(look)):
             self.choose_inspection(key)
 
     def _strike(self, *_: object) -> None:
         gone = self._inspection
-        if self._edit("strike a look", lambda d: d.without_inspection(gone)):
+        if self._edit("delete an inspection", lambda d: d.without_inspection(gone)):
             self.choose_inspection("")
 
     def _seen(self, inspection: Inspection) -> None:
@@ -279,7 +279,7 @@ class DiaryArea(LateArea):
         lines = [agreement_sentence(agreement(pairs))]
         waiting = len(self._diary.inspections) - len(pairs)
         if waiting:
-            lines.append(f"{waiting} looks into hives of other designs are not in this.")
+            lines.append(f"{waiting} inspections of hives of other designs are not counted here.")
         lines += [
             survival_sentence(each, project.design(each.design).name)
             for each in survival(self._diary, date.today())

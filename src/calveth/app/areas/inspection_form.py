@@ -128,8 +128,8 @@ class InspectionForm(QWidget):
             field_.setMaximumWidth(86)
         self.choices: dict[str, Choice] = {}
         for field, rows in (
-            ("floor", MARKS), ("stores_by", get_args(Weighed)), ("brood", get_args(Brood)),
-            ("entrance", get_args(Entrance)), ("alive", tuple(_ALIVE)),
+            ("floor", MARKS), ("window", MARKS), ("stores_by", get_args(Weighed)),
+            ("brood", get_args(Brood)), ("entrance", get_args(Entrance)), ("alive", tuple(_ALIVE)),
         ):  # fmt: skip
             self.choices[field] = Choice(
                 field.replace("_", " "), [(r, r) for r in rows], self._chosen(field), narrow=8
@@ -151,7 +151,7 @@ class InspectionForm(QWidget):
             ("by", self.choices["stores_by"]), ("floor", self.choices["floor"]),
             ("seams of bees", self.seams), ("brood", self.choices["brood"]),
             ("entrance", self.choices["entrance"]), ("bees are", self.choices["alive"]),
-            ("food given", self.fed),
+            ("food given", self.fed), ("window", self.choices["window"]),
         )):  # fmt: skip
             grid.addWidget(label(text, "muted"), k // 2, 2 * (k % 2))
             grid.addWidget(widget, k // 2, 2 * (k % 2) + 1)

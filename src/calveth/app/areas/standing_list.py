@@ -56,10 +56,13 @@ class StandingList(QWidget):
         self.inspections.currentItemChanged.connect(
             lambda i, _: self._pick(i, self.inspection_chosen)
         )
-        self.set_up, self.look = QPushButton("Set up the chosen design"), QPushButton("New look")
+        self.set_up, self.look = (
+            QPushButton("Set up the chosen design"),
+            QPushButton("New inspection"),
+        )
         self.leave = QPushButton("Take it out")
         self.leave.setToolTip("A hive without inspections leaves the diary")
-        self.strike = QPushButton("Strike the look")
+        self.strike = QPushButton("Delete it")
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 8, 4, 8)
         column.setSpacing(6)
@@ -70,7 +73,7 @@ class StandingList(QWidget):
         row.addWidget(self.leave)
         column.addLayout(row)
         column.addLayout(self._fields())
-        column.addWidget(label("Looks into it", "heading"))
+        column.addWidget(label("Inspections", "heading"))
         column.addWidget(self.inspections, 3)
         row = QHBoxLayout()
         row.addWidget(self.look)

@@ -90,7 +90,7 @@ class YearSweepPanel(WorkingPanel):
         self._now = _size_now(self._design(), kind, rest)
         self._axis = {
             "opening": "open all year",
-            _BEES: "bees of those of the place",
+            _BEES: "of the bees there are",
             "layer": "thick",
         }[kind]
         self._of, self.years = self._asked(), []
@@ -141,7 +141,7 @@ class YearSweepPanel(WorkingPanel):
     def _plot(self, *_: object) -> None:
         units = self._view.units
         texts = [size_text(y.size, self._axis, units) for y in self.years]
-        axis = f"{units.unit('length')} thick" if self._axis == "thick" else f"% {self._axis}"
+        axis = f"{units.unit('length')} thick" if self._axis == "thick" else f"%, {self._axis}"
         self.plot.show_years(self.years, self._now, axis, texts, units)
         self._tell()
 

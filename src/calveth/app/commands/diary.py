@@ -44,7 +44,7 @@ def print_sheet(c: Context) -> None:
     if not hives:
         c.frame.say("No hive stands; set one up in the diary first.")
         return
-    path = c.prompts.export_path(c.parent, f"{project.name} looks.pdf", "PDF", ".pdf")
+    path = c.prompts.export_path(c.parent, f"{project.name} inspection.pdf", "PDF", ".pdf")
     if path is None or not c.attempt(lambda: try_to_write(path)):
         return
     hefts: dict[str, str] = {}
@@ -58,7 +58,7 @@ def print_sheet(c: Context) -> None:
 
         with atomic_write(path) as part:
             page = sheet_html(hives, hefts)
-            for _ in paint_chapters(part, "Looks", project.name, [(page, {})]):
+            for _ in paint_chapters(part, "Inspection", project.name, [(page, {})]):
                 pass
 
     if c.attempt(write):

@@ -49,7 +49,7 @@ def open_workshop(c: Context) -> None:
 
 
 def open_apiary(c: Context) -> None:
-    """Begin with six hives that stand by the lake, and two winters of looks into them."""
+    """Begin with six hives that stand by the lake, and two winters of inspections."""
     from calveth.catalogue.apiary import apiary_project
 
     begin(c, apiary_project())

@@ -6,7 +6,6 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QProgressBar,
     QPushButton,
@@ -15,6 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.dialogs.stoppable import StoppableDialog
 from calveth.app.jobs import Jobs
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
@@ -27,15 +27,15 @@ Work = Callable[[str, int, Callable[[float], None]], list[FeedCell]]
 Save = Callable[[list[FeedCell], str], Path | None]
 
 
-class FeedDialog(QDialog):
+class FeedDialog(StoppableDialog):
     """Works the table out beside the window; saves it for the wall and as data."""
 
     def __init__(
         self, hive: str, units: UnitSystem, jobs: Jobs, work: Work, save: Save,
         parent: QWidget | None = None,
     ) -> None:  # fmt: skip
-        super().__init__(parent)
-        self._units, self._jobs, self._work, self._save = units, jobs, work, save
+        super().__init__(jobs, parent)
+        self._units, self._work, self._save = units, work, save
         self.cells: list[FeedCell] = []
         self.setWindowTitle("Winter feed")
         self.resize(980, 560)
@@ -111,11 +111,3 @@ class FeedDialog(QDialog):
         written = self._save(self.cells, ending)
         if written is not None:
             self.said.setText(f"wrote {written.name}")
-
-    def reject(self) -> None:
-        """Close, or first call the work off."""
-        if not self._jobs.idle():
-            self._jobs.cancel()
-            self._refused("stopped")
-            return
-        super().reject()

@@ -6,7 +6,6 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -17,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.dialogs.stoppable import StoppableDialog
 from calveth.app.jobs import Jobs
 from calveth.app.widgets.labels import label
 from calveth.core.errors import CalvethError, DomainError
@@ -27,15 +27,15 @@ from calveth.texts.units import UnitSystem, parse_quantity
 Find = Callable[[Limits, Callable[[float], None]], Search]
 
 
-class ProposeDialog(QDialog):
+class ProposeDialog(StoppableDialog):
     """Asks for limits, left empty where there is none; shows the front and takes from it."""
 
     def __init__(
         self, cavity: str, units: UnitSystem, jobs: Jobs, find: Find,
         take: Callable[[Proposal], object], parent: QWidget | None = None,
     ) -> None:  # fmt: skip
-        super().__init__(parent)
-        self._units, self._jobs, self._find, self._take = units, jobs, find, take
+        super().__init__(jobs, parent)
+        self._units, self._find, self._take = units, find, take
         self.search: Search | None = None
         self.setWindowTitle("Propose designs")
         self.resize(860, 460)
@@ -148,11 +148,3 @@ class ProposeDialog(QDialog):
         if self.search is not None and 0 <= row < len(self.search.front):
             self._take(self.search.front[row])
             self.said.setText(f"{self.search.front[row].bands.case.design.name} is taken.")
-
-    def reject(self) -> None:
-        """Close, or first call the search off."""
-        if not self._jobs.idle():
-            self._jobs.cancel()
-            self._refused("stopped")
-            return
-        super().reject()

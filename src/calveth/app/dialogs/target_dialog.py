@@ -6,7 +6,6 @@ from collections.abc import Callable
 from typing import get_args
 
 from PySide6.QtWidgets import (
-    QDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -16,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.dialogs.stoppable import StoppableDialog
 from calveth.app.jobs import Jobs
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
@@ -34,7 +34,7 @@ _USUAL = {"fresh air": 100.0, "CO2 in the nest": 0.02, "lid middle above dew": 1
           "lid rim above dew": 0.5}  # fmt: skip
 
 
-class TargetDialog(QDialog):
+class TargetDialog(StoppableDialog):
     """Asks for a goal, finds the size in the background, and takes it on demand."""
 
     def __init__(
@@ -47,7 +47,7 @@ class TargetDialog(QDialog):
         take: Callable[[float], None],
         parent: QWidget | None = None,
     ) -> None:
-        super().__init__(parent)
+        super().__init__(jobs, parent)
         self._opening, self._units, self._jobs = opening, units, jobs
         self._find, self._take = find, take
         self.answer: TargetAnswer | None = None
@@ -148,11 +148,3 @@ class TargetDialog(QDialog):
         if self.answer is not None and self.answer.size_m is not None:
             self._take(round(self.answer.size_m, 4))
             self.accept()
-
-    def reject(self) -> None:
-        """Close, or first call the search off."""
-        if not self._jobs.idle():
-            self._jobs.cancel()
-            self._refused("stopped")
-            return
-        super().reject()

@@ -75,8 +75,6 @@ class StandingHive:
         What became of it.
     colony : str
         The colony in it, by a name or number of its own; empty without one.
-    facing_deg : float or None
-        Where its front looks, None as the place says.
     note : str
     """
 
@@ -87,7 +85,6 @@ class StandingHive:
     until: str = ""
     fate: Fate = "stands"
     colony: str = ""
-    facing_deg: float | None = None
     note: str = ""
 
     def __post_init__(self) -> None:
@@ -105,8 +102,6 @@ class StandingHive:
                 f"fate of {self.name}", self.fate,
                 "needs a last day unless it stands; give the day, or none",
             )  # fmt: skip
-        if self.facing_deg is not None:
-            require_between(f"front of {self.name}", self.facing_deg, 0, 360, "°")
 
     def stands_on(self, day: date) -> bool:
         """Return whether it stands on a day."""

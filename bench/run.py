@@ -208,6 +208,7 @@ def start() -> None:
 if __name__ == "__main__":
     core()
     workshop()
-    subprocess.run([sys.executable, Path(__file__).with_name("conduction.py")], check=True)
+    for other in ("conduction.py", "year.py"):
+        subprocess.run([sys.executable, Path(__file__).with_name(other)], check=True)
     start()
     window()

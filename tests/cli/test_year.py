@@ -8,6 +8,7 @@ import json
 import tempfile
 import unittest
 from contextlib import redirect_stderr, redirect_stdout
+from itertools import pairwise
 from pathlib import Path
 
 import pvlib
@@ -75,6 +76,29 @@ class YearCommands(unittest.TestCase):
         self.assertEqual((code, len(rows)), (0, 6))
         self.assertEqual({r["top"] for r in rows}, {"sealed", "vented"})
         self.assertTrue(all(float(r["honey_kg_high"]) >= float(r["honey_kg"]) for r in rows))
+
+    def test_sizes_of_a_layer_an_opening_and_the_bees(self) -> None:
+        # Common practice, no source: thicker walls and fewer bees burn less honey.
+        burnt = {}
+        for what, key in (("layer", "thickness_m"), ("bees", "share"), ("opening", "share")):
+            code, text, _ = self._run(
+                "sizes", self.file, "--design", "composite", "--of", what, "--format", "csv"
+            )
+            rows = list(csv.DictReader(io.StringIO(text)))
+            self.assertEqual(code, 0)
+            sizes = [float(r[key]) for r in rows]
+            self.assertEqual(sizes, sorted(set(sizes)))
+            burnt[what] = [float(r["winter_honey_kg"]) for r in rows]
+        self.assertLess(burnt["layer"][-1], 0.97 * burnt["layer"][0])
+        for thinner, thicker in pairwise(burnt["layer"]):
+            # Where little goes through the walls, drier air may cost as much as they save.
+            self.assertLess(thicker, 1.002 * thinner)
+        self.assertEqual(burnt["bees"], sorted(burnt["bees"]))
+        code, text, _ = self._run("sizes", self.file, "--design", "composite")
+        self.assertEqual((code, len(text.splitlines())), (0, 6))
+        for words in (("--layer", "9", "--of", "layer"), ("--layer", "a"), ("--opening", "nine")):
+            code, _, err = self._run("sizes", self.file, "--design", "composite", *words)
+            self.assertEqual((code, err.count("\n")), (2, 1))
 
     def test_refusals_name_what_was_typed(self) -> None:
         for words, said in (

@@ -13,6 +13,7 @@ import numpy as np
 import psychrolib
 
 from calveth.core import constants as c
+from calveth.core import constants_year as y
 from calveth.core.climate.place import warm_months
 from calveth.core.colony.colony import colony_at
 from calveth.core.heat.periodic import (
@@ -255,6 +256,21 @@ class Water(unittest.TestCase):
         self.assertGreater(float(drip.sum()), 0.3)
         most = 0.070 * run.areas_m2[0]
         self.assertLess(float(run.column("lid_middle_kg").max()), 1.001 * most + float(ice.max()))
+
+    def test_a_trace_of_water_stays_and_does_not_dwindle_for_ever(self) -> None:
+        """What dries dwindles by shares: without a least film half of the hours would dry nothing.
+
+        A film over the trace leaves no less than a ten thousandth of it; below it stays.
+        """
+        run = year_of("polystyrene")
+        film = run.series[:, cl.S_FILM : cl.S_FILM + 6]
+        here = film[film > 0.0]
+        self.assertGreater(float(here.min()), 1e-4 * y.TRACE_OF_WATER.value)
+        before, after = film[:-1].ravel(), film[1:].ravel()
+        trace = (before > 0.0) & (before < y.TRACE_OF_WATER.value)
+        self.assertGreater(int(trace.sum()), 200)
+        # The year is wound up before 1 July: there its two ends meet.
+        self.assertLessEqual(int((after[trace] < before[trace]).sum()), 6)
 
 
 if __name__ == "__main__":

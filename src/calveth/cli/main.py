@@ -11,76 +11,53 @@ import io
 import os
 import sys
 from collections.abc import Sequence
+from importlib import import_module
 from typing import TextIO
 
 from calveth import __version__
-from calveth.cli import (
-    assess,
-    build,
-    compare,
-    conduct,
-    demo,
-    diary,
-    due,
-    export,
-    feed_table,
-    findings,
-    import_json,
-    import_weather,
-    log,
-    materials,
-    new,
-    open_project,
-    pairs,
-    places,
-    propose,
-    report,
-    room,
-    section,
-    start,
-    stock,
-    sweep,
-    travel,
-    verify,
-    year,
-)
 from calveth.core.errors import CalvethError, plain
 
 _COMMANDS = (
-    demo,
-    start,
-    open_project,
-    new,
-    assess,
-    compare,
-    build,
-    stock,
-    conduct,
-    findings,
-    sweep,
-    year,
-    pairs,
-    travel,
-    diary,
-    due,
-    log,
-    feed_table,
-    propose,
-    room,
-    report,
-    places,
-    materials,
-    verify,
-    import_weather,
-    export,
-    section,
-    import_json,
+    "demo",
+    "start",
+    "open",
+    "new",
+    "assess",
+    "compare",
+    "build",
+    "stock",
+    "conduct",
+    "findings",
+    "sweep",
+    "sizes",
+    "year",
+    "pairs",
+    "travel",
+    "diary",
+    "due",
+    "log",
+    "feed-table",
+    "propose",
+    "room",
+    "report",
+    "places",
+    "materials",
+    "verify",
+    "import-weather",
+    "export",
+    "section",
+    "import",
 )
+_MODULES = {"open": "open_project", "import": "import_json"}
+"""Modules that could not be named as their command is."""
 STOPPED = 130
 
 
-def build_parser() -> argparse.ArgumentParser:
-    """Return the parser with every sub-command."""
+def build_parser(only: str = "") -> argparse.ArgumentParser:
+    """Return the parser with every sub-command, or with one alone.
+
+    Each command brings what it works with, which takes a second for all of them.
+    """
     parser = argparse.ArgumentParser(
         prog="calveth",
         description="Heat, damp and air of an insulated bee hive, worked out before it is built. "
@@ -88,8 +65,9 @@ def build_parser() -> argparse.ArgumentParser:
     )
     parser.add_argument("--version", action="version", version=f"calveth {__version__}")
     commands = parser.add_subparsers(dest="command", required=True, metavar="COMMAND")
-    for command in _COMMANDS:
-        command.add_parser(commands)
+    for command in (only,) if only in _COMMANDS else _COMMANDS:
+        module = _MODULES.get(command, command.replace("-", "_"))
+        import_module(f"calveth.cli.{module}").add_parser(commands)
     return parser
 
 
@@ -98,10 +76,9 @@ def with_command(arguments: Sequence[str]) -> list[str]:
     given = list(arguments)
     if not given:
         return ["start"]
-    known = {c.__name__.rsplit(".", 1)[-1].replace("_project", "") for c in _COMMANDS}
     first = given[0]
     looks_like_a_file = first.lower().endswith(".calveth") or "/" in first
-    if first.startswith("-") or first.replace("-", "_") in known or not looks_like_a_file:
+    if first.startswith("-") or first in _COMMANDS or not looks_like_a_file:
         return given
     return ["open", *given]
 
@@ -112,7 +89,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     given = with_command(sys.argv[1:] if arguments is None else arguments)
     command = plain(given[0], 40)
     try:
-        args = build_parser().parse_args(given)
+        args = build_parser(given[0]).parse_args(given)
         code: int = args.run(args)
         sys.stdout.flush()
         return code

@@ -109,6 +109,10 @@ WARMEST_HOUR = Constant(
     value=14.5, unit="h", source="solar time of the warmest hour; common practice",
     certainty="common practice", low=14.0, high=15.5,
 )  # fmt: skip
+TRACE_OF_WATER = Constant(
+    value=1e-8, unit="kg", source="water on a surface or on combs too little to dry or to see: a "
+    "millionth of a film that is seen; own choice", certainty="estimate", low=1e-10, high=1e-6,
+)  # fmt: skip
 SEEN_FILM = Constant(
     value=0.001, unit="kg/m²", source="film that is seen and felt as wet; a breath on glass is a "
     "tenth of it", certainty="estimate", low=0.0003, high=0.003,

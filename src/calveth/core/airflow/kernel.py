@@ -43,10 +43,12 @@ def head_pa(z: float, dp0: float, tops: FloatArray, lighter: FloatArray) -> floa
     ``tops`` [2] are the tops of base and nest, ``lighter`` [3] outside less inside density.
     """
     low, high = tops[0], tops[1]
-    base = min(z, low)
-    nest = min(max(z, low), high) - low
-    crown = max(z, high) - high
-    weight: float = base * lighter[0] + nest * lighter[1] + crown * lighter[2]
+    # Written out: the least of two is a call where it is compiled, and this is asked most.
+    weight: float = (z if z < low else low) * lighter[0]
+    if z > low:
+        weight += ((z if z < high else high) - low) * lighter[1]
+    if z > high:
+        weight += (z - high) * lighter[2]
     return dp0 - _G * weight
 
 
@@ -285,9 +287,11 @@ def add_growth(
     """Add what a path's flow grows by with Δp0 and, by its head, with the zones' densities."""
     low, high = tops[0], tops[1]
     growth[zone, way, 0] += slope
-    growth[zone, way, 1] += slope * _G * min(height, low)
-    growth[zone, way, 2] += slope * _G * (min(max(height, low), high) - low)
-    growth[zone, way, 3] += slope * _G * (max(height, high) - high)
+    growth[zone, way, 1] += slope * _G * (height if height < low else low)
+    if height > low:
+        growth[zone, way, 2] += slope * _G * ((height if height < high else high) - low)
+    if height > high:
+        growth[zone, way, 3] += slope * _G * (height - high)
 
 
 @folded

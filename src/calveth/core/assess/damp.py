@@ -156,7 +156,9 @@ def _quilt(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) ->
         taken_kg_s=through_lid_kg_s(monthly) + settled,
         onward_kg_s_pa=delta_a / max(above_m, 1e-3) if vents == 0.0 else 0.0,
         capacity_kg=float(stores.capacity_kg[QUILT]),
-        vent_m3_s=vent_flow_m3_s(vents, 0.02, degc - outside, months.outside.wind_m_s),
+        vent_m3_s=vent_flow_m3_s(
+            vents, c.QUILT_VENT_HEIGHT.value, degc - outside, months.outside.wind_m_s
+        ),
         quilt_degc=degc,
         outside_pa=months.outside.vapour_pressure_pa,
         on=np.array([setting_of(monthly.design, i).quilt for i in range(12)]),

@@ -9,16 +9,19 @@ Elements of this kind lie above the truth and come down as the grid gets finer.
 from __future__ import annotations
 
 from itertools import product
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import csr_array, dia_array
 
 from calveth.core.conduction.grid import Grid
 from calveth.core.conduction.parts import ConductionModel
 from calveth.core.conduction.scheme import Surfaces
 from calveth.core.conduction.volumes import placed
 from calveth.core.errors import DomainError
+
+if TYPE_CHECKING:
+    from scipy.sparse import csr_array
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
@@ -129,6 +132,8 @@ class Elements:
 
     def matrix(self) -> csr_array:
         """Return the matrix, put together along its 27 diagonals."""
+        from scipy.sparse import csr_array, dia_array
+
         count = int(np.prod(self._shape))
         diagonals: dict[int, FloatArray] = {}
         for a, one in enumerate(_CORNERS):
@@ -153,6 +158,8 @@ class Elements:
         right angles no energy differs by more than nine times, however long and thin they are
         (each of two lumped masses by three), so multigrid of this one helps that one.
         """
+        from scipy.sparse import csr_array, dia_array
+
         n = self.unknowns
         nodes = self._number[self._nodes]
         corner = np.array(_CORNERS)

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import csr_array
-from scipy.sparse.linalg import splu
 
 from calveth.core.checkpoint import checkpoint
 from calveth.core.errors import CalvethError
+
+if TYPE_CHECKING:
+    from scipy.sparse import csr_array
 
 FloatArray = NDArray[np.float64]
 
@@ -69,6 +70,8 @@ def answers(
     CancelledError
         When nobody wants the answer any more.
     """
+    from scipy.sparse.linalg import splu
+
     share, rounds = np.empty_like(heat), 0
     # The one that is left to the others is the largest, so that their errors show least in it.
     rest = int(np.argmax(np.linalg.norm(heat, axis=1)))
@@ -114,6 +117,8 @@ class _Iterations:
         self.rounds = 0
 
     def _scaled_by_diagonal(self, matrix: csr_array) -> csr_array:
+        from scipy.sparse import csr_array
+
         scale = self._scale
         return csr_array(matrix.multiply(scale[:, None]).multiply(scale[None, :]))
 
@@ -195,6 +200,8 @@ class _Iterations:
 
 def _narrow(matrix: csr_array) -> csr_array:
     """Return a matrix with indices of 32 bits: a product of a large one waits for its memory."""
+    from scipy.sparse import csr_array
+
     if matrix.indices.dtype == np.int32 or matrix.nnz >= np.iinfo(np.int32).max:
         return matrix
     parts = (matrix.data, matrix.indices.astype(np.int32), matrix.indptr.astype(np.int32))
@@ -207,6 +214,8 @@ def _single_cycle(grids: Any, scale: FloatArray) -> Callable[[FloatArray], Float
     The iterations around it are in double precision, so that no answer is less exact by it.
     """
     from pyamg.relaxation.relaxation import gauss_seidel
+    from scipy.sparse import csr_array
+    from scipy.sparse.linalg import splu
 
     levels = [
         tuple(_narrow(csr_array(m).astype(np.float32)) for m in (level.A, level.P, level.R))

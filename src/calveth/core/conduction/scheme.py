@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import csr_array
 
 from calveth.core.conduction.grid import Grid
 from calveth.core.conduction.parts import ConductionModel
+
+if TYPE_CHECKING:
+    from scipy.sparse import csr_array
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]

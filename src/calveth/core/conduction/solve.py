@@ -7,7 +7,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from scipy.sparse.csgraph import connected_components
 
 from calveth.core.conduction.elements import Elements
 from calveth.core.conduction.grid import Grid
@@ -182,6 +181,7 @@ def refuse_floating(model: ConductionModel, grid: Grid) -> None:
 
 def _labels(a: NDArray[np.int64], b: NDArray[np.int64], count: int) -> NDArray[np.int64]:
     from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
 
     graph = coo_array((np.ones(len(a)), (a, b)), shape=(count, count))
     labels: NDArray[np.int64] = connected_components(graph, directed=False)[1]

@@ -7,14 +7,18 @@ as the grid gets finer.
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_array, csr_array
 
 from calveth.core.conduction.grid import Grid
 from calveth.core.conduction.parts import WEDGE_RAD, ConductionModel, Side
 from calveth.core.conduction.scheme import Surfaces
 from calveth.core.errors import DomainError
+
+if TYPE_CHECKING:
+    from scipy.sparse import csr_array
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
@@ -139,6 +143,8 @@ class Volumes:
 
     def matrix(self) -> csr_array:
         """Return the matrix."""
+        from scipy.sparse import coo_array, csr_array
+
         n = self.unknowns
         a, b, g = self._a, self._b, self._g
         diagonal = np.bincount(a, g, n) + np.bincount(b, g, n)

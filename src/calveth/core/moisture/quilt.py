@@ -87,7 +87,7 @@ def vent_flow_m3_s(
     One opening breathing both ways, (Cd/3)·A·√(g·H·ΔT/T), and gusts of 0.025·A·v
     (Warren and Parkins 1984).
     """
-    stack = np.sqrt(c.GRAVITY.value * height_m * np.maximum(warmer_k, 0.0) / 278.0)
+    stack = np.sqrt(c.GRAVITY.value * height_m * np.maximum(warmer_k, 0.0) / c.COOL_AIR.value)
     result: FloatArray = vent_area_m2 * (
         c.DISCHARGE_COEFFICIENT.value / 3 * stack + c.WIND_FLUCTUATION.value * wind_m_s
     )

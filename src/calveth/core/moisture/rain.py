@@ -73,7 +73,7 @@ def rain_year(
             outside = float(vapour_pressure_pa(month.temperature_degc, month.relative_humidity))
             convection = 4.0 + 4.0 * wind_at_hive_m_s[k]
             able = (
-                _EVAPORATION_KG_S_PA_W * convection * max(saturated - outside, 0.0)
+                c.EVAPORATION_BY_CONVECTION.value * convection * max(saturated - outside, 0.0)
                 * 86400 * DAYS_IN_MONTH[k] * drying
             )  # fmt: skip
             out = min(water + drink, able)
@@ -94,9 +94,3 @@ def rain_capacity_kg_m2(material: Material, thickness_m: float, fill: float) -> 
 def _pore_share(material: Material) -> float:
     """Return the share of open pores from the density of the bulk and of stone, 2600 kg/m³."""
     return max(0.05, 1.0 - material.density_kg_m3 / 2600.0)
-
-
-# β = hc/(ρ·cp·Rv·T) by the Lewis relation near 5 °C [kg/(s·m²·Pa)] per W/(m²·K).
-_EVAPORATION_KG_S_PA_W = 1.0 / (
-    1.27 * c.AIR_HEAT_CAPACITY.value * c.LEWIS_FACTOR.value * c.GAS_CONSTANT_VAPOUR.value * 278.0
-)

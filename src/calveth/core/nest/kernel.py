@@ -115,6 +115,11 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
         rho[z] = air_density(x[T + z], x[P + z], x[C + z], lane[PRESSURE])
         lighter[z] = rho_out - rho[z]
     dynamic = 0.5 * rho_out * lane[WIND] ** 2
+    # The search for the floor pressure begins where it had followed the densities to.
+    was, follows = work.scratch[8], work.scratch[9]
+    for z in range(3):
+        x[DP0] += follows[z] * (lighter[z] - was[z])
+        was[z] = lighter[z]
     x[DP0] = balanced_pa(
         x[DP0], strips, joints, tops, rho_out, rho, lighter, dynamic, laminar,
     )  # fmt: skip
@@ -128,6 +133,7 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
         for z in range(3):
             net += growth[z, 0, j] - growth[z, 1, j]
             stiff += growth[z, 0, 0] - growth[z, 1, 0]
+        follows[j - 1] = net / stiff
         for z in range(3):
             for way in range(2):
                 growth[z, way, j] -= growth[z, way, 0] * net / stiff

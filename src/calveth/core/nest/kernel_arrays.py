@@ -83,5 +83,5 @@ def new_work(hive: Hive) -> Work:
         np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros(BEE_COLUMNS),
         np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
         np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
-        np.zeros((8, 3)), np.zeros((NINE, NINE)),
+        np.zeros((10, 3)), np.zeros((NINE, NINE)),
     )  # fmt: skip

@@ -84,7 +84,8 @@ def worst_of(residual: FloatArray) -> float:
     """Return the largest scaled balance."""
     worst = 0.0
     for k in range(NINE):
-        worst = max(worst, abs(residual[k]) / _SCALE[k])
+        size = abs(residual[k]) / _SCALE[k]
+        worst = worst if size <= worst else size  # not a number counts as largest
     return worst if isfinite(worst) else np.inf
 
 

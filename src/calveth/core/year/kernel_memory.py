@@ -56,6 +56,7 @@ _KELVIN = c.KELVIN_AT_0_DEGC.value
 _R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
 _AIR_KG_M3 = y.AIR_DENSITY.value
 _AIR_J_M3K = _AIR_KG_M3 * c.AIR_HEAT_CAPACITY.value
+_TRACE_KG = y.TRACE_OF_WATER.value
 _SHARES = np.array(FRACTIONS)
 
 
@@ -91,7 +92,7 @@ def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work) -> None:
         k, _ = taken_up(combs[z, COMB_SORB], combs[z, COMB_WATER], saturation_pa(comb_degc[z]))
         hold[z, HOLD_BOARD] += k
         hold[z, HOLD_BOARD_KG] += k * comb_bound[z] * saturation_pa(comb_degc[z])
-        hold[z, HOLD_COMB] = comb_kg[z] / HOUR_S
+        hold[z, HOLD_COMB] = comb_kg[z] / HOUR_S if comb_kg[z] > _TRACE_KG else 0.0
         hold[z, HOLD_PATCH] = min(comb_kg[z] / max(combs[z, COMB_CLING], 1e-9), 1.0)
     for k in range(walls.shape[0]):
         if walls[k, WALL_CAPACITY] <= 0.0:

@@ -45,6 +45,7 @@ from calveth.core.year.kernel_arrays import (
 UPPER_WALL = 2
 """The surface whose four sides are told apart: beside the crown, where it is wet first."""
 _STILL_M2K_W = c.RSI_HORIZONTAL.value
+_TRACE_KG = y.TRACE_OF_WATER.value
 _WET_KG_M2 = y.WET_ALL_OVER.value
 _SNOW_MOST_M, _SNOW_W_MK = y.SNOW_ON_LID.value, y.SNOW_CONDUCTIVITY.value
 _SNOW_ABSORBS, _SNOW_EMITS = y.SNOW_ABSORBS.value, y.SNOW_EMITS.value
@@ -131,7 +132,9 @@ def remember_walls(
         felt[k, 1] = outer_film_w_m2k(walls, k, outer, hour[SNOW_M]) - outer_films[k]
         past, wet = wall_law(shell, held, k, laws, felt)
         film = film_kg[k]
-        laws[k, LAW_STORE], laws[k, LAW_ICE] = film / HOUR_S, ice[k]
+        # A trace stays where it is: nobody sees it, and drying it would never end.
+        laws[k, LAW_STORE] = film / HOUR_S if film > _TRACE_KG else 0.0
+        laws[k, LAW_ICE] = ice[k]
         laws[k, LAW_PATCH] = min(film / (area * _WET_KG_M2), 1.0)
         z = int(surfaces[k, SURFACE_ZONE])
         scaled = area * walls[k, WALL_SCALE] * films[k]

@@ -49,9 +49,8 @@ _MELT_J = c.LATENT_HEAT_ICE.value - c.LATENT_HEAT_WATER.value
 _KELVIN = c.KELVIN_AT_0_DEGC.value
 _R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
 _CD, _G, _GUSTS = c.DISCHARGE_COEFFICIENT.value, c.GRAVITY.value, c.WIND_FLUCTUATION.value
-_VENT_HEIGHT_M = 0.02
-# β = hc/(ρ·cp·Rv·T) by the Lewis relation near 5 °C [kg/(s·m²·Pa)] per W/(m²·K).
-_BETA_W = 1.0 / (1.27 * c.AIR_HEAT_CAPACITY.value * c.LEWIS_FACTOR.value * _R_VAPOUR * 278.0)
+_VENT_HEIGHT_M, _COOL_K = c.QUILT_VENT_HEIGHT.value, c.COOL_AIR.value
+_BETA_W = c.EVAPORATION_BY_CONVECTION.value
 LID_SURFACES = 2
 
 
@@ -194,7 +193,7 @@ def keep_quilt(
     degc = crown - (crown - outside) * extra[QUILT_INNER]
     into = max(extra[QUILT_PASS] * (held.x[P + 2] - hour[PE]), 0.0) * HOUR_S
     warmer = max(degc - outside, 0.0)
-    stack = (_G * _VENT_HEIGHT_M * warmer / 278.0) ** 0.5
+    stack = (_G * _VENT_HEIGHT_M * warmer / _COOL_K) ** 0.5
     flow = extra[QUILT_VENTS] * (_CD / 3.0 * stack + _GUSTS * hour[WIND])
     drier = max(saturation_pa(degc) - hour[PE], 0.0)
     washed = flow * extra[QUILT_WASH] * drier / (_R_VAPOUR * (degc + _KELVIN))

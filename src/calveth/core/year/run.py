@@ -118,8 +118,8 @@ def run_year(
 
 def _refuse(name: str, series: FloatArray, ledger: FloatArray, outside_degc: float) -> None:
     """Refuse a year no bees live through, or that is no answer; as the months do."""
-    co2 = series[:, cl.S_CO2 : cl.S_CO2 + 2].max(axis=1)
-    foul = co2 > c.CO2_SUFFOCATES.value
+    nest, crown = series[:, cl.S_CO2], series[:, cl.S_CO2 + 1]
+    foul = (nest > c.CO2_SUFFOCATES.value) | (crown > c.CO2_SUFFOCATES.value)
     if int(foul.sum()) > _MOST_FOUL_H:
         raise no_answer("suffocates", name, 0.0)
     if ledger[cl.L_UNSETTLED] > _MOST_UNSETTLED_H:

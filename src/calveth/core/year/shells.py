@@ -238,8 +238,5 @@ def wind_rows(
 
 def exposed_sides(place: Place) -> FloatArray:
     """Return how far each side looks into each wind [17, 4]: the cosine, none in the lee."""
-    found = [
-        [rain_share(side, replace(place, wind_from_deg=22.5 * sector)) for side in WALL_SIDES]
-        for sector in range(OWN_WIND)
-    ]
-    return np.array([*found, [rain_share(side, place) for side in WALL_SIDES]])
+    winds = [replace(place, wind_from_deg=22.5 * sector) for sector in range(OWN_WIND)]
+    return np.array([[rain_share(side, p) for side in WALL_SIDES] for p in (*winds, place)])

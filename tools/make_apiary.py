@@ -1,8 +1,10 @@
 """Writes the diary of the invented apiary into the catalogue: two winters of six hives.
 
 ``.venv/bin/python tools/make_apiary.py``. What is seen comes out of the program's own year with
-other parameters than the designs take, so that there is something true to find: `TRUTH`. Cells
-are misread now and then, hands heft badly; the seed is fixed and the same diary comes out.
+other parameters than the designs take, so that there is something true to find: `TRUTH`, in two
+winters with a weather of their own: `WEATHER`. Cells are misread now and then, hands heft badly;
+two loggers write what probes and a scale would have, with their faults (`tools/make_logs.py`). The
+seeds are fixed and the same comes out.
 """
 
 from __future__ import annotations
@@ -18,8 +20,12 @@ from calveth.catalogue.apiary import BUILT, apiary_designs
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.shells import solved_case
 from calveth.core.case import estimated_case
+from calveth.core.climate.generated import SEED as SHIPPED_SEED
+from calveth.core.climate.year import year_weather
 from calveth.core.diary.expected import expected_at, expected_stores_kg
+from calveth.core.hive.design import Design
 from calveth.core.parameters import LIKELY
+from calveth.core.project import Project
 from calveth.core.records.diary import NOT_LOOKED, Diary, Inspection, Mark, StandingHive
 from calveth.core.year.result import YearRun
 from calveth.core.year.run import run_year
@@ -32,6 +38,20 @@ SEED, MISREAD, HEFTED_KG = 7, 0.06, 1.0
 LOOKS = ("10-04T15:00", "12-03T13:00", "02-08T13:30", "03-20T14:00")
 OPENED = (1, 2)
 WINTERS = (2023, 2024)
+WEATHER = {2023: (23, -1.0), 2024: (SHIPPED_SEED, 0.8)}
+"""Seed of the hours of a winter, and how much warmer than usual its months were [K]. The winds of
+the logged winter are those the program makes up, else what CO2 tells of leakage would drown in
+winds nobody logged."""
+
+
+def truth(project: Project, designs: dict[str, Design], design: str, winter: int) -> YearRun:
+    """Return the year of a winter as it was."""
+    seed, warmer = WEATHER[winter]
+    place = project.place
+    months = tuple(replace(m, temperature_degc=m.temperature_degc + warmer) for m in place.months)
+    there = replace(place, months=months)
+    case, _ = solved_case(estimated_case(project, designs[design]), spots=False)
+    return run_year(replace(case, parameters=TRUTH), year_weather(there, seed))
 
 
 def made() -> Diary:
@@ -39,15 +59,14 @@ def made() -> Diary:
     random = np.random.default_rng(SEED)
     project = demo_project()
     designs = {d.id: d for d in apiary_designs()}
-    runs: dict[str, YearRun] = {}
-    for hive in BUILT:
-        if hive.design not in runs:
-            case, _ = solved_case(estimated_case(project, designs[hive.design]), spots=False)
-            runs[hive.design] = run_year(replace(case, parameters=TRUTH))
+    runs = {
+        (key, winter): truth(project, designs, key, winter)
+        for key in dict.fromkeys(h.design for h in BUILT) for winter in WINTERS
+    }  # fmt: skip
     looks: list[Inspection] = []
     for hive in BUILT:
         for winter in WINTERS:
-            looks += _winter(hive, winter, runs[hive.design], random, len(looks))
+            looks += _winter(hive, winter, runs[hive.design, winter], random, len(looks))
     return Diary(hives=BUILT, inspections=tuple(looks))
 
 

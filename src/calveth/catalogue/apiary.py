@@ -8,12 +8,17 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import cache
+from hashlib import sha256
+from importlib.resources import as_file, files
 
 from calveth.catalogue.shipped import demo_project, read_data
+from calveth.core.diary.take_in import take_in
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
 from calveth.core.records.diary import Diary, StandingHive
+from calveth.core.records.log import Where
 from calveth.store.converter import from_document
+from calveth.store.log_csv import DateOrder, read_log
 
 BUILT = (
     StandingHive(id="hive-1", name="Jetty", design="plain-boards", since="2023-05-06",
@@ -45,8 +50,35 @@ def apiary_designs() -> tuple[Design, ...]:
     return (*demo.designs, second)
 
 
+LOGGED: tuple[tuple[str, str, DateOrder | None, tuple[tuple[str, str, Where], ...]], ...] = (
+    ("boathouse.csv", "Etc/GMT-1", None, (
+        ("lid °C", "hive-2", "under the lid"), ("lid %", "hive-2", "under the lid"),
+        ("lid CO2 ppm", "hive-2", "under the lid"),
+        ("scale kg", "hive-2", "scale"), ("outside °C", "", "outside"),
+    )),
+    ("alder.csv", "Etc/GMT-1", None, (
+        ("lid °C", "hive-4", "under the lid"), ("lid CO2 ppm", "hive-4", "under the lid"),
+    )),
+)  # fmt: skip
+"""Files of two loggers, the zone of their clocks, and where the probe of each column is."""
+
+
 @cache
 def apiary_project() -> Project:
-    """Return the apiary by the invented lake: six hives, two winters."""
-    diary = from_document(read_data("apiary.json"), Diary)
+    """Return the apiary by the invented lake: six hives, two winters, two of them logged."""
+    diary = with_logs(from_document(read_data("apiary.json"), Diary))
     return replace(demo_project(), name="Lake Velm apiary", designs=apiary_designs(), diary=diary)
+
+
+def with_logs(diary: Diary) -> Diary:
+    """Return the diary with the two files read into it, as anybody's would be."""
+    for name, zone, order, columns in LOGGED:
+        with as_file(files("calveth.catalogue").joinpath(name)) as path:
+            log = read_log(path, zone, order)
+            digest = sha256(path.read_bytes()).hexdigest()
+        for header, hive, at in columns:
+            series = next(c.series for c in log.columns if c.name == header)
+            diary = take_in(
+                diary, series, hive=hive, at=at, name=header, file=name, sha256=digest, zone=zone
+            )
+    return diary

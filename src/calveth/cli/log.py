@@ -8,6 +8,7 @@ from pathlib import Path
 import numpy as np
 
 from calveth.cli.files import Commands, add_format, print_json
+from calveth.cli.log_import import import_log
 from calveth.core.diary.empty_hive import co2_decay, heater_test
 from calveth.core.diary.series import Series, find_faults, hourly
 from calveth.core.diary.stand_in import stand_in
@@ -23,16 +24,24 @@ from calveth.texts.logs import (
     series_sentence,
 )
 
-_WHAT = ("check", "heater", "decay", "stand-in")
+_WHAT = ("check", "import", "heater", "decay", "stand-in")
 
 
 def add_parser(commands: Commands) -> None:
     """Add the sub-command."""
-    p = commands.add_parser("log", help="check a logger's CSV, or read a test of an empty hive")
+    p = commands.add_parser(
+        "log", help="check or import a logger's CSV, or read a test of an empty hive"
+    )
     p.add_argument("what", choices=_WHAT, help="what to do")
     p.add_argument("file", help="a CSV file; with stand-in the one to write")
     p.add_argument("--zone", default="UTC", help="time zone of the clock, as Europe/Berlin")
     p.add_argument("--order", choices=("day first", "month first"), help="order of the date")
+    p.add_argument("--into", metavar="PROJECT", help="with import, the project file")
+    p.add_argument("--hive", help="with import, id or name of the hive of the diary")
+    p.add_argument(
+        "--take", action="append", default=[], metavar="HEADER=WHERE",
+        help="with import, a column and where its probe is, as “lid °C=under the lid”",
+    )  # fmt: skip
     p.add_argument("--outside", metavar="COLUMN", help="header of the probe outside")
     p.add_argument("--faults", default="", help="faults of the stand-in, by commas")
     p.add_argument("--seed", default="1", help="seed of the stand-in")
@@ -43,6 +52,8 @@ def add_parser(commands: Commands) -> None:
 def run(args: argparse.Namespace) -> int:
     """Do what was asked."""
     path = Path(args.file)
+    if args.what == "import":
+        return import_log(args)
     if args.what == "stand-in":
         return _write_stand_in(path, args)
     log = read_log(path, args.zone, args.order)

@@ -36,6 +36,7 @@ _COMMANDS = (
     "diary",
     "due",
     "log",
+    "calibrate",
     "feed-table",
     "propose",
     "room",

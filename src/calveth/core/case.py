@@ -10,7 +10,7 @@ from calveth.core.colony.colony import Colony
 from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
-from calveth.core.parameters import LIKELY, Parameters
+from calveth.core.parameters import LIKELY, Parameters, scaled
 from calveth.core.project import Project
 
 
@@ -43,9 +43,22 @@ class HiveCase:
     shells: Shells
     parameters: Parameters
 
+    def drawn(self, parameters: Parameters) -> HiveCase:
+        """Return the same question with other figures, on which what logs told is multiplied."""
+        return replace(self, parameters=_calibrated(self.design, parameters))
+
     def of(self, design: Design) -> HiveCase:
         """Return the same question about another design, which takes the shell of its like."""
         return replace(self, design=design)
+
+
+def _calibrated(design: Design, parameters: Parameters) -> Parameters:
+    told = design.factors
+    if told is None:
+        return parameters
+    factors = {"leakage_factor": told.leakage, "bees_factor": told.bees,
+               "mixing_nest_crown_w_k": told.mixing, "shell_factor": told.shell}  # fmt: skip
+    return scaled(parameters, factors)
 
 
 def estimated_case(project: Project, design: Design) -> HiveCase:
@@ -58,5 +71,6 @@ def estimated_case(project: Project, design: Design) -> HiveCase:
     """
     return HiveCase(
         design=design, place=project.place, colony=project.colony,
-        materials=project.material_table(), shells=as_estimated, parameters=LIKELY,
+        materials=project.material_table(), shells=as_estimated,
+        parameters=_calibrated(design, LIKELY),
     )  # fmt: skip

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
+from calveth.core.hive.factors import Factors
 from calveth.core.project import Project
 from calveth.core.records.diary import Diary
 
@@ -15,11 +17,26 @@ def set_diary(project: Project, diary: Diary) -> Project:
     return replace(project, diary=diary)
 
 
+def take_over(project: Project, design_id: str, factors: Mapping[str, float], note: str) -> Project:
+    """Return the project with what logs told kept with a design, on top of what was kept before.
+
+    Raises
+    ------
+    DomainError
+        When a factor leaves what is possible.
+    """
+    design = project.design(design_id)
+    old = design.factors or Factors()
+    made = {name: getattr(old, name) * value for name, value in factors.items()}
+    new = replace(design, factors=replace(old, **made, note=note))
+    return replace(project, designs=tuple(new if d.id == design_id else d for d in project.designs))
+
+
 def refuse_change(project: Project, old: Design, new: Design) -> None:
     """Raise where a design changes that hives with entries in the diary were built from.
 
-    What they are held against must not change; its name, its note and whether it is a benchmark
-    may.
+    What they are held against must not change; its name, its note, whether it is a benchmark and
+    what logs told of it may.
 
     Raises
     ------
@@ -27,7 +44,8 @@ def refuse_change(project: Project, old: Design, new: Design) -> None:
         It says to make a copy.
     """
     entries = project.diary.entries_of(old.id)
-    if entries and replace(new, name=old.name, note=old.note, benchmark=old.benchmark) != old:
+    same = replace(new, name=old.name, note=old.note, benchmark=old.benchmark, factors=old.factors)
+    if entries and same != old:
         raise DomainError(
             f"design “{old.name}”",
             entries,

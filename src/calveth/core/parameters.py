@@ -193,6 +193,17 @@ LIKELY = Parameters()
 """The likely figures."""
 
 
+def scaled(base: Parameters, factors: Mapping[str, float]) -> Parameters:
+    """Return parameters some of which are multiplied, kept within what is possible by far."""
+    changes = {}
+    for name, factor in factors.items():
+        low, high = RANGES[name]
+        span = high - low
+        value = getattr(base, name) * factor
+        changes[name] = min(max(value, low - span, 0.05 * low), high + span)
+    return replace(base, **changes)
+
+
 def draws(count: int, seed: int) -> tuple[Parameters, ...]:
     """Return paired draws: the same for whoever asks with the same seed.
 

@@ -6,6 +6,7 @@ unknown keys. Here none of that passes.
 
 from __future__ import annotations
 
+import base64
 import json
 import math
 from collections.abc import Callable
@@ -25,9 +26,10 @@ from calveth.core.calendar import HOURS_IN_YEAR
 from calveth.core.climate.hours import HourArray, HourlyWeather
 from calveth.core.errors import DomainError, plain, printable
 from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
+from calveth.core.records.blob import Blob
 from calveth.store.errors import DocumentError
 
-__all__ = ["DocumentError", "from_document", "to_document"]
+__all__ = ["DocumentError", "from_document", "to_document", "to_row"]
 
 T = TypeVar("T")
 
@@ -108,7 +110,27 @@ def _listed(values: HourArray) -> list[float | None]:
     return [float(f"{v:.9g}") if math.isfinite(v) else None for v in values.tolist()]
 
 
-def _make() -> cattrs.Converter:
+def _blob_in(value: Any, _: Any) -> Blob:
+    if isinstance(value, Blob):
+        return value
+    text = value.get("base64") if isinstance(value, dict) and len(value) == 1 else None
+    if not isinstance(text, str):
+        raise ValueError(f"{_shown(value)} is not bytes in base64")
+    try:
+        return Blob(base64.b64decode(text, validate=True))
+    except ValueError:
+        raise ValueError("the base64 is damaged") from None
+
+
+def _blob_whole(blob: Blob) -> dict[str, str]:
+    return {"base64": base64.b64encode(blob.data).decode()}
+
+
+def _blob_named(blob: Blob) -> dict[str, str]:
+    return {"digest": blob.digest}
+
+
+def _make(blob_out: Callable[[Blob], dict[str, str]]) -> cattrs.Converter:
     converter = cattrs.Converter(forbid_extra_keys=True)
     converter.register_structure_hook(float, _number)
     converter.register_structure_hook(int, _whole)
@@ -159,17 +181,25 @@ def _make() -> cattrs.Converter:
 
     converter.register_structure_hook(HourlyWeather, hours_in)
     converter.register_unstructure_hook(HourlyWeather, hours_out)
+    converter.register_structure_hook(Blob, _blob_in)
+    converter.register_unstructure_hook(Blob, blob_out)
     converter.register_structure_hook(Form, form_in)
     converter.register_unstructure_hook(Form, form_out)
     return converter
 
 
-_CONVERTER = _make()
+_CONVERTER = _make(_blob_whole)
+_BY_DIGEST = _make(_blob_named)
 
 
 def to_document(value: Any) -> Any:
     """Return a value as plain dicts, lists, numbers and texts."""
     return _CONVERTER.unstructure(value)
+
+
+def to_row(value: Any) -> Any:
+    """Return the same with bytes by their digests, for a file that keeps those beside it."""
+    return _BY_DIGEST.unstructure(value)
 
 
 def from_document(document: Any, cls: type[T]) -> T:

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from calveth.core.diary.calibrate import Calibration
 from calveth.core.diary.expected import Expected
+from calveth.core.diary.explain import Explained
+from calveth.core.diary.hive_season import HiveSeason
 from calveth.core.records.diary import Inspection, StandingHive
 
 
@@ -35,3 +38,29 @@ def look_record(
         "changed": look.changed,
         "text": look.text,
     }
+
+
+def calibration_record(
+    season: HiveSeason, explained: Explained, told: Calibration | None
+) -> dict[str, Any]:
+    """Return explanations and factors of a hive in a season; factors are null without logs."""
+    record: dict[str, Any] = {
+        "hive": season.hive,
+        "design": season.design,
+        "season": season.season,
+        "hours_of_weather_logged": season.weather.hours,
+        "explanations": [
+            {"why": e.why, "cost": round(e.cost, 2),
+             "would_show": {t.replace(" ", "_"): float(f"{v:.5g}") for t, v in e.shows}}
+            for e in explained.ranked
+        ],
+        "factors": None,
+    }  # fmt: skip
+    if told is not None:
+        record["nights"] = told.nights
+        record["factors"] = [
+            {"factor": f.factor, "value": round(f.value, 4), "low_90": round(f.low, 4),
+             "high_90": round(f.high, 4), "tells": f.tells}
+            for f in told.found
+        ]  # fmt: skip
+    return record

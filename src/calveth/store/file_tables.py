@@ -13,7 +13,9 @@ import numpy as np
 from calveth.core.calendar import HOURS_IN_YEAR
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.climate.place import Place
-from calveth.store.converter import to_document
+from calveth.core.records.blob import Blob
+from calveth.core.records.diary import Diary
+from calveth.store.converter import to_document, to_row
 from calveth.store.errors import DocumentError, FileError
 from calveth.store.upgrades import VERSION
 
@@ -31,11 +33,16 @@ _NEWER_TABLES = {
         # Little-endian single numbers, 8760 of them; the place names the digest.
         "weather": "CREATE TABLE weather (digest TEXT NOT NULL, name TEXT NOT NULL, "
         "hours BLOB NOT NULL, PRIMARY KEY (digest, name)) STRICT",
-        # For measured samples: seconds since 1970, in the unit the channel names.
         "sample": "CREATE TABLE sample (channel TEXT NOT NULL, time INTEGER NOT NULL, "
         "value REAL NOT NULL, PRIMARY KEY (channel, time)) STRICT",
     },
+    8: {
+        # Samples and photographs, each written once; the diary names them by digest.
+        "kept": "CREATE TABLE kept (digest TEXT PRIMARY KEY, data BLOB NOT NULL) STRICT",
+    },
 }
+# Tables a version gave up: nothing was ever written to them.
+_GONE_TABLES = {8: ("sample",)}
 _FOREIGN = "holds tables that are not Calveth's; open a copy you trust"
 DAMAGED = "is damaged or cut short; open a copy you saved earlier"
 
@@ -75,7 +82,19 @@ def tables_of(version: int) -> dict[str, str]:
     for since, tables in _NEWER_TABLES.items():
         if version >= since:
             found |= tables
+    for since, names in _GONE_TABLES.items():
+        if version >= since:
+            found = {name: made for name, made in found.items() if name not in names}
     return found
+
+
+def change_tables(connection: sqlite3.Connection, version: int) -> None:
+    """Give a file of an older version the tables of this one."""
+    old, new = tables_of(version), tables_of(FILE_VERSION)
+    for name in set(new) - set(old):
+        connection.execute(new[name])
+    for name in set(old) - set(new):
+        connection.execute(f"DROP TABLE {name}")
 
 
 def version_of(connection: sqlite3.Connection) -> int:
@@ -101,6 +120,52 @@ def write_hours(connection: sqlite3.Connection, hours: HourlyWeather | None) -> 
             "INSERT INTO weather VALUES (?, ?, ?)",
             [(digest, name, v.astype("<f4").tobytes()) for name, v in hours.columns.items()],
         )
+
+
+def diary_json(diary: Diary) -> str:
+    """Return a diary whose samples and photographs are named by their digests."""
+    return json.dumps(to_row(diary), ensure_ascii=False, allow_nan=False)
+
+
+def write_kept(connection: sqlite3.Connection, diary: Diary) -> None:
+    """Keep the samples and photographs of a diary, and those alone; each is written once."""
+    wanted = diary.blobs()
+    has = {digest for (digest,) in connection.execute("SELECT digest FROM kept")}
+    connection.executemany(
+        "DELETE FROM kept WHERE digest = ?", [(digest,) for digest in has - set(wanted)]
+    )
+    connection.executemany(
+        "INSERT INTO kept VALUES (?, ?)",
+        [(digest, blob.data) for digest, blob in wanted.items() if digest not in has],
+    )
+
+
+def put_kept(connection: sqlite3.Connection, diary: Any, version: int) -> None:
+    """Put what a diary names by digest into its document, from the table that keeps it.
+
+    Raises
+    ------
+    DocumentError
+        When the file does not hold it, or other bytes.
+    """
+    if version < 8 or not isinstance(diary, dict):
+        return
+    kept = {d: Blob(data) for d, data in connection.execute("SELECT digest, data FROM kept")}
+    diary.update(_with_bytes(diary, kept))
+
+
+def _with_bytes(value: Any, kept: dict[str, Blob]) -> Any:
+    """Return a document in which what names a digest alone is the bytes."""
+    if isinstance(value, list):
+        return [_with_bytes(item, kept) for item in value]
+    if not isinstance(value, dict):
+        return value
+    if set(value) != {"digest"}:
+        return {key: _with_bytes(item, kept) for key, item in value.items()}
+    blob = kept.get(value["digest"]) if isinstance(value["digest"], str) else None
+    if blob is None or blob.digest != value["digest"]:
+        raise DocumentError("diary: samples or a photograph it names are not in the file")
+    return blob
 
 
 def put_hours(connection: sqlite3.Connection, place: Any, version: int) -> None:

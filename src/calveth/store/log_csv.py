@@ -16,11 +16,16 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.diary.series import Quantity, Series
+from calveth.core.diary.series import Series
 from calveth.core.errors import DomainError, plain
+from calveth.core.records.log import Quantity
 from calveth.store.errors import FileError
 
 DateOrder = Literal["day first", "month first"]
+# Steps a coarse probe may jump by without being two [unit of the quantity].
+_COARSE: dict[Quantity, float] = {
+    "temperature": 0.3, "humidity": 0.02, "co2": 2e-4, "weight": 0.1, "power": 1e9,
+}  # fmt: skip
 MOST_BYTES = 200_000_000
 _EPOCH = datetime(1970, 1, 1)
 _ISO = re.compile(r"\d{4}-\d\d-\d\d[ T]\d\d:\d\d")
@@ -82,6 +87,11 @@ def read_log(path: Path, zone: str, order: DateOrder | None = None) -> LogFile:
         series, twice = _series(quantity, minutes, factor * values + offset)
         if series is None:
             continue
+        if _of_two(series, twice, len(body)):
+            raise FileError(
+                path,
+                f"column {plain(name, 40)} looks like two probes in turn; export each by itself",
+            )
         if twice:
             notes.append(f"{name}: {twice} minutes came twice; the later row counts")
         columns.append(LogColumn(name=name.strip(), series=series))
@@ -219,6 +229,20 @@ def _numbers(texts: list[str], *, comma: bool) -> NDArray[np.float64]:
             except ValueError:
                 continue
         return found
+
+
+def _of_two(series: Series, twice: int, rows: int) -> bool:
+    """Return whether two probes write into one column: by turns, or two rows at each time.
+
+    By turns, a value is far from its neighbour and near the one after that.
+    """
+    if twice > max(0.3 * rows, 12):
+        return True
+    v = series.values
+    if v.size < 24 or series.quantity == "power":
+        return False
+    near, far = (float(np.median(np.abs(v[k:] - v[:-k]))) for k in (2, 1))
+    return far > 5.0 * max(near, _COARSE[series.quantity])
 
 
 def _series(

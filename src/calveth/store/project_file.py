@@ -10,7 +10,7 @@ import contextlib
 import errno
 import json
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import fields
 from pathlib import Path
@@ -25,18 +25,24 @@ from calveth.store.file_tables import (
     APPLICATION_ID,
     DAMAGED,
     FILE_VERSION,
+    change_tables,
     check_kind,
+    diary_json,
     place_json,
     put_hours,
+    put_kept,
     tables_of,
     version_of,
     write_hours,
+    write_kept,
 )
 from calveth.store.gate import check_readable, exists, parse_json
 from calveth.store.upgrades import upgraded
 
 # Every field of a project but its designs, which have rows of their own: none can be forgotten.
 _DOCUMENTS = tuple(f.name for f in fields(Project) if f.name != "designs")
+# What names bytes that are kept in tables of their own.
+_OWN_JSON: dict[str, Callable[[Any], str]] = {"place": place_json, "diary": diary_json}
 _ELSEWHERE = "was changed in another window; your edit is only here: save it under another name"
 _GONE = "was moved, deleted or replaced by another program; save under another name"
 _HALF = "was left half-written by a crash; copy it with its journal to a folder of yours"
@@ -147,6 +153,7 @@ class ProjectFile:
             whole["designs"] = [self._design(row, text) for row, text in designs]
             version = version_of(self._connection)
             put_hours(self._connection, whole.get("place"), version)
+            put_kept(self._connection, whole.get("diary"), version)
             return from_document(upgraded(whole, version), Project)
         except DocumentError as error:
             raise FileError(self.path, str(error)) from error
@@ -191,8 +198,7 @@ class ProjectFile:
             if version != FILE_VERSION:
                 # The first edit of an older file writes all of it as this version has it.
                 before = None
-                for name in set(tables_of(FILE_VERSION)) - set(tables_of(version)):
-                    connection.execute(tables_of(FILE_VERSION)[name])
+                change_tables(connection, version)
             if before is None:
                 connection.execute("DELETE FROM document")
                 connection.execute("DELETE FROM design")
@@ -207,10 +213,13 @@ class ProjectFile:
         for name in _DOCUMENTS:
             value = getattr(after, name)
             if before is None or getattr(before, name) != value:
-                text = place_json(value) if name == "place" else _json(value)
-                connection.execute("INSERT OR REPLACE INTO document VALUES (?, ?)", (name, text))
+                write = _OWN_JSON.get(name, _json)
+                row = (name, write(value))
+                connection.execute("INSERT OR REPLACE INTO document VALUES (?, ?)", row)
                 if name == "place":
                     write_hours(connection, value.hours)
+                if name == "diary":
+                    write_kept(connection, value)
 
     @staticmethod
     def _write_designs(

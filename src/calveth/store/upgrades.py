@@ -12,7 +12,7 @@ from typing import Any
 
 from calveth.store.errors import DocumentError
 
-VERSION = 7
+VERSION = 8
 """Of today's documents, in files and JSON alike."""
 Document = dict[str, Any]
 
@@ -26,7 +26,7 @@ _SHEETS = (
 
 
 def _only_new_fields(document: Document) -> Document:
-    """Versions 2, 3, 6 and 7 only gained fields, which have defaults."""
+    """Versions 2, 3, 6, 7 and 8 only gained fields, which have defaults."""
     return document
 
 
@@ -133,6 +133,7 @@ STEPS: dict[int, Callable[[Document], Document]] = {
     4: _version_5,
     5: _only_new_fields,
     6: _only_new_fields,
+    7: _only_new_fields,
 }
 
 

@@ -7,7 +7,7 @@ of the hives and not of the draws. A band goes from the 10th to the 90th of a hu
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -138,7 +138,7 @@ def dry_of_ten(case: HiveCase) -> int:
 
 
 def _drawn(case: HiveCase) -> list[MonthlyAssessment | NotBalancedError]:
-    return assess_each([replace(case, parameters=p) for p in draws(DRAWS, SEED)])
+    return assess_each([case.drawn(p) for p in draws(DRAWS, SEED)])
 
 
 def _crown_shares(answers: Sequence[MonthlyAssessment]) -> FloatArray:

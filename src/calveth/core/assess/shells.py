@@ -47,6 +47,7 @@ def conduction_key(design: Design) -> Design:
         seasons=NO_PLAN,
         benchmark=False,
         note="",
+        factors=None,
     )
 
 

@@ -9,11 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.errors import DomainError, require_choice
+from calveth.core.records.log import Quantity
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
-Quantity = Literal["temperature", "humidity", "co2", "weight", "power"]
-"""In °C, share, share by volume, kg, W."""
 FaultKind = Literal["gap", "spike", "stuck", "unit", "clock", "drift"]
 
 _GAP_MIN, _STUCK_MIN = 60, 12 * 60

@@ -13,6 +13,7 @@ from calveth.core.errors import (
     require_text,
 )
 from calveth.core.hive.details import Details
+from calveth.core.hive.factors import Factors
 from calveth.core.hive.forms import Form, cavity_height_m, side_spans_m
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import (
@@ -86,7 +87,8 @@ class Design:
     forward; ``lid_slope_deg`` is the slope of the lid and its ceiling at the edge and
     ``lid_shape`` what it makes of it; ``joinery`` says how the parts meet and ``joints`` how
     tight; ``details`` are small things of the build; ``seasons`` is the plan of the year, without
-    periods for a hive that stays as it is.
+    periods for a hive that stays as it is; ``factors`` are what logs of it have told, taken over by
+    the keeper.
     """
 
     id: str
@@ -105,6 +107,7 @@ class Design:
     seasons: SeasonPlan = NO_PLAN
     benchmark: bool = False
     note: str = ""
+    factors: Factors | None = None
 
     def __post_init__(self) -> None:
         require_text("design id", self.id)

@@ -13,6 +13,8 @@ from calveth.core.errors import (
     require_note,
     require_text,
 )
+from calveth.core.records.blob import Blob
+from calveth.core.records.log import Log
 
 Mark = Literal["not looked", "dry", "damp", "wet", "ice", "mould"]
 MARKS: tuple[Mark, ...] = get_args(Mark)
@@ -24,6 +26,7 @@ Entrance = Literal["not looked", "nobody", "few", "many", "fanning", "hanging ou
 Weighed = Literal["scale", "hand"]
 LID_CELLS = 9
 """Cells of the lid map: three rows of three from the front, each from the left."""
+MOST_PHOTOS_BYTES = 50_000_000
 WALL_CELLS = 12
 """Cells of the walls: front, right, back, left, each from above in thirds."""
 
@@ -135,6 +138,8 @@ class Inspection:
         Food given [kg of sugar].
     changed, text : str
         What was opened, closed, put on; anything else.
+    photos : tuple of Blob
+        JPEG, scaled down as it was taken in.
     """
 
     id: str
@@ -154,8 +159,12 @@ class Inspection:
     fed_kg: float = 0.0
     changed: str = ""
     text: str = ""
+    photos: tuple[Blob, ...] = ()
 
     def __post_init__(self) -> None:
+        for photo in self.photos:
+            if photo.data[:2] != b"\xff\xd8":
+                raise DomainError("photograph", repr(photo), "is no JPEG; take another picture")
         moment_of(self.at, "hour of the inspection")
         for name, marks, count in (
             ("lid map", self.lid, LID_CELLS), ("walls", self.walls, WALL_CELLS),
@@ -198,11 +207,13 @@ class Diary:
     hives: tuple[StandingHive, ...] = ()
     inspections: tuple[Inspection, ...] = ()
     done: tuple[str, ...] = ()
+    logs: tuple[Log, ...] = ()
 
     def __post_init__(self) -> None:
         for what, ids in (
             ("hives of the diary", [h.id for h in self.hives]),
             ("inspections", [i.id for i in self.inspections]),
+            ("logs", [g.id for g in self.logs]),
         ):
             twice = sorted({i for i in ids if ids.count(i) > 1})
             if twice:
@@ -218,6 +229,15 @@ class Diary:
                     f"is not while it stands, from {hive.since} to {hive.until or 'today'}; "
                     "correct one of the days",
                 )  # fmt: skip
+        for log in self.logs:
+            if log.hive and log.hive not in known:
+                raise DomainError(f"log {log.name}", log.hive, "is of a hive that is not there")
+        size = sum(len(p.data) for i in self.inspections for p in i.photos)
+        if size > MOST_PHOTOS_BYTES:
+            raise DomainError(
+                "photographs", f"{size / 1e6:.0f} MB",
+                f"are more than the {MOST_PHOTOS_BYTES / 1e6:.0f} a project keeps; take some out",
+            )  # fmt: skip
         _refuse_colony_twice(self.hives)
         ordered = tuple(sorted(self.inspections, key=lambda i: (i.at, i.id)))
         object.__setattr__(self, "inspections", ordered)
@@ -255,14 +275,33 @@ class Diary:
         Raises
         ------
         DomainError
-            When it has inspections.
+            When it has inspections or logs.
         """
-        if self.of_hive(hive_id):
+        if self.of_hive(hive_id) or self.logs_of(hive_id):
             raise DomainError(
                 "hive of the diary", self.hive(hive_id).name,
-                "has inspections; give it a last day instead",
+                "has inspections or logs; give it a last day instead",
             )  # fmt: skip
         return replace(self, hives=tuple(h for h in self.hives if h.id != hive_id))
+
+    def logs_of(self, hive_id: str) -> tuple[Log, ...]:
+        """Return the logs of a hive; without a hive those of the place."""
+        return tuple(g for g in self.logs if g.hive == hive_id)
+
+    def with_log(self, log: Log) -> Diary:
+        """Return the diary with a log added, or put in the place of the one with its id."""
+        if any(g.id == log.id for g in self.logs):
+            return replace(self, logs=tuple(log if g.id == log.id else g for g in self.logs))
+        return replace(self, logs=(*self.logs, log))
+
+    def without_log(self, log_id: str) -> Diary:
+        """Return the diary without a log."""
+        return replace(self, logs=tuple(g for g in self.logs if g.id != log_id))
+
+    def blobs(self) -> dict[str, Blob]:
+        """Return all bytes that are kept with it, by their digests."""
+        found = {c.packed.digest: c.packed for g in self.logs for c in g.chunks}
+        return found | {p.digest: p for i in self.inspections for p in i.photos}
 
     def with_done(self, key: str, done: bool) -> Diary:
         """Return the diary with an act ticked or not."""

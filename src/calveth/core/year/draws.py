@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -111,7 +111,7 @@ def year_bands(
     if not 0 <= count <= 2000:
         raise DomainError("draws", count, "cannot be; use 0 to 2000")
     made = draws(count, SEED) if count else ()
-    jobs = [replace(case, parameters=p) for case in cases for p in (LIKELY, *made)]
+    jobs = [case.drawn(p) for case in cases for p in (LIKELY, *made)]
     found: list[tuple[YearFigures, str]] = []
     with ThreadPoolExecutor(threads) as pool:
         asked = [pool.submit(_figures, job) for job in jobs]

@@ -1,0 +1,87 @@
+"""``calveth log import``: columns of a logger's file into the diary of a project."""
+
+from __future__ import annotations
+
+import argparse
+import hashlib
+from pathlib import Path
+
+from calveth.cli.files import read_project
+from calveth.core.diary.take_in import take_in
+from calveth.core.edits_diary import set_diary
+from calveth.core.errors import DomainError
+from calveth.core.project import Project
+from calveth.core.records.diary import StandingHive
+from calveth.core.records.log import WHERE, Quantity, Where
+from calveth.store.log_csv import LogFile, read_log
+from calveth.store.project_file import ProjectFile
+
+_OF_COURSE: dict[Quantity, Where] = {"weight": "scale", "power": "heater"}
+
+
+def find_hive(project: Project, name: str) -> StandingHive:
+    """Return a hive of the diary by id or name."""
+    for hive in project.diary.hives:
+        if name in (hive.id, hive.name):
+            return hive
+    known = ", ".join(h.name for h in project.diary.hives) or "none yet"
+    raise DomainError("--hive", name, f"is not in the diary; it has {known}")
+
+
+def store_project(path: Path, project: Project) -> None:
+    """Write a changed project back into its file."""
+    if path.suffix.lower() == ".json":
+        raise DomainError("file", path.name, "is JSON; make a project of it with calveth import")
+    with ProjectFile.open(path) as file:
+        file.write(file.read(), project, patient=True)
+
+
+def import_log(args: argparse.Namespace) -> int:
+    """Read columns into the project and say what was read."""
+    if not args.into:
+        raise DomainError("--into", "nothing", "is named; give the project file")
+    project = read_project(args.into)
+    path = Path(args.file)
+    log = read_log(path, args.zone, args.order)
+    sha = hashlib.sha256(path.read_bytes()).hexdigest()
+    diary = project.diary
+    hive = find_hive(project, args.hive) if args.hive else None
+    for name, at in wanted_columns(log, args.take):
+        if at != "outside" and hive is None:
+            raise DomainError("--hive", "none", f"is named, but {name} is {at}; name the hive")
+        series = next(c.series for c in log.columns if c.name == name)
+        diary = take_in(
+            diary, series, hive="" if at == "outside" or hive is None else hive.id, at=at,
+            name=name, file=path.name, sha256=sha, zone=args.zone,
+        )  # fmt: skip
+        print(f"{name}: {series.values.size} samples, {at}")
+    store_project(Path(args.into), set_diary(project, diary))
+    for note in log.notes:
+        print(note)
+    return 0
+
+
+def _where(text: str) -> Where:
+    for at in WHERE:
+        if at == text:
+            return at
+    raise DomainError("--take", text, f"is no place of a probe; use one of {', '.join(WHERE)}")
+
+
+def wanted_columns(log: LogFile, given: list[str]) -> list[tuple[str, Where]]:
+    """Return the columns to read and where their probes are, from ``HEADER=WHERE`` texts."""
+    known = {c.name: c for c in log.columns}
+    found: list[tuple[str, Where]] = []
+    for text in given:
+        name, _, at = text.rpartition("=")
+        if name not in known:
+            raise DomainError("--take", name, f"is no column; there are {', '.join(known)}")
+        found.append((name, _where(at)))
+    taken = {name for name, _ in found}
+    found += [(c.name, _OF_COURSE[c.series.quantity]) for c in log.columns
+              if c.name not in taken and c.series.quantity in _OF_COURSE]  # fmt: skip
+    if not found:
+        raise DomainError(
+            "--take", "nothing", f"is named; say HEADER=WHERE, where one of {', '.join(WHERE)}"
+        )
+    return found

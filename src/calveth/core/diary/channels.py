@@ -1,0 +1,140 @@
+"""What the logs of a hive say by the night, and what a year of the program says at the same place.
+
+Nights, as the sun on a probe's cable and a keeper at the lid come by day. A probe that reads off
+by a little for good is no finding: its offset is a nuisance with a width of its own.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY
+from calveth.core.climate.air import saturation_pressure_unchecked_pa
+from calveth.core.climate.place import Place
+from calveth.core.diary.season import FIRST_HALF_H, at_hours, trusted, utc_hours
+from calveth.core.records.diary import Diary
+from calveth.core.records.log import Log, Quantity, Where
+from calveth.core.year import columns as cl
+from calveth.core.year.figures import honey_by_day
+from calveth.core.year.result import YearRun
+
+FloatArray = NDArray[np.float64]
+
+_NIGHT = (0, 6)
+_LEAST_NIGHT_H = 4
+_ZONE: dict[Where, int] = {"at the floor": 0, "among the bees": 1, "under the lid": 2}
+# A step between two hours of a scale that is the keeper's, or rain and snow, not the bees' [kg].
+_KEEPER_KG = 0.5
+
+SCATTER: dict[Quantity, float] = {
+    "temperature": 0.7, "humidity": 0.05, "co2": 0.15, "weight": 0.05, "power": 1.0,
+}  # fmt: skip
+"""How far a night of a hive lies from the model's, one sigma: K, share, ln, kg a day; estimates
+that hold what a model of three zones cannot know (0.5 K of it in temperatures)."""
+OFFSET: dict[Quantity, float] = {
+    "temperature": 0.3, "humidity": 0.03, "co2": 0.05, "weight": 0.012, "power": 1.0,
+}  # fmt: skip
+"""By how much a probe is off for good, one sigma; a cheap scale drifts by grams a day."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Channel:
+    """Nights of one log in a season; ``seen`` [365] is NaN where there is none.
+
+    CO2 is its logarithm, weight what is lost from one midnight to the next [kg]; ``scatter`` is one
+    sigma of a night.
+    """
+
+    log: Log
+    seen: FloatArray
+    scatter: float
+
+    @property
+    def nights(self) -> int:
+        """How many nights it has."""
+        return int(np.isfinite(self.seen).sum())
+
+
+def channels(diary: Diary, hive_id: str, place: Place, season: int) -> list[Channel]:
+    """Return the channels of a hive in a season; those without ten nights are left out."""
+    hours = utc_hours(place, season)
+    found = []
+    for log in diary.logs_of(hive_id):
+        if log.at not in _ZONE and log.at != "scale":
+            continue
+        if log.quantity == "co2" and log.at == "at the floor":
+            continue  # the year keeps that of nest and crown
+        values = at_hours(trusted(log), hours).reshape(DAYS_IN_YEAR, HOURS_IN_DAY)
+        seen = _losses(values) if log.quantity == "weight" else _nights(values)
+        if log.quantity == "co2":
+            seen = np.log(np.maximum(seen, 1e-5))
+        if np.isfinite(seen).sum() >= 10:
+            found.append(Channel(log=log, seen=seen, scatter=SCATTER[log.quantity]))
+    return found
+
+
+def predicted(run: YearRun, log: Log) -> FloatArray:
+    """Return what a year says of a log's nights [365], in the unit of `Channel`."""
+    if log.quantity == "weight":
+        return honey_by_day(run)
+    zone = _ZONE[log.at]
+    degc = run.series[:, cl.S_T + zone]
+    if log.quantity == "temperature":
+        values = degc
+    elif log.quantity == "humidity":
+        values = run.series[:, cl.S_P + zone] / saturation_pressure_unchecked_pa(degc)
+    else:
+        values = run.series[:, cl.S_CO2 + zone - 1]
+    nights = _nights(values.reshape(DAYS_IN_YEAR, HOURS_IN_DAY))
+    return np.log(nights) if log.quantity == "co2" else nights
+
+
+def predicted_hours(run: YearRun, log: Log) -> FloatArray:
+    """Return what a year says at every hour of a log [8760], as the log says it.
+
+    Of a scale the honey that is burnt since the season began, as a loss.
+    """
+    if log.quantity == "weight":
+        begins = 0 if run.case.place.latitude_deg < 0 else FIRST_HALF_H
+        each = np.repeat(honey_by_day(run) / HOURS_IN_DAY, HOURS_IN_DAY)
+        return np.roll(-np.cumsum(np.roll(each, -begins)), begins)
+    if log.at == "outside":
+        values = run.weather.temperature_degc
+        if log.quantity == "humidity":
+            values = run.weather.vapour_pressure_pa / saturation_pressure_unchecked_pa(values)
+        return values
+    zone = _ZONE[log.at]
+    degc: FloatArray = run.series[:, cl.S_T + zone]
+    if log.quantity == "temperature":
+        return degc
+    if log.quantity == "humidity":
+        shares: FloatArray = run.series[:, cl.S_P + zone] / saturation_pressure_unchecked_pa(degc)
+        return shares
+    co2: FloatArray = run.series[:, cl.S_CO2 + max(zone - 1, 0)]
+    return co2
+
+
+def _nights(values: FloatArray) -> FloatArray:
+    night = values[:, _NIGHT[0] : _NIGHT[1]]
+    known = np.isfinite(night)
+    count = known.sum(axis=1)
+    total = np.where(known, night, 0.0).sum(axis=1)
+    return np.where(count >= _LEAST_NIGHT_H, total / np.maximum(count, 1), np.nan)
+
+
+def _losses(values: FloatArray) -> FloatArray:
+    """Return what a scale loses in a day [kg]; a day with a keeper's step, rain or gain is none."""
+    # 31 December is followed by 1 January, the first row.
+    flat = values.ravel()
+    steps = np.abs(np.roll(flat, -1) - flat).reshape(DAYS_IN_YEAR, HOURS_IN_DAY)
+    start = values[:, 0]
+    loss = start - np.roll(start, -1)
+    # A day with a gap in it may hide a step.
+    calm = (np.isfinite(steps).sum(axis=1) >= HOURS_IN_DAY - 3) & (
+        np.nan_to_num(steps).max(axis=1) < _KEEPER_KG
+    )
+    result: FloatArray = np.where(calm, loss, np.nan)
+    return result

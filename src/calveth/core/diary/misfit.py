@@ -1,0 +1,147 @@
+"""How far a year lies from what was seen of a hive: logs by the night, lids, floors and stores."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import log, sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.climate.place import Place
+from calveth.core.diary.channels import OFFSET, Channel, channels, predicted
+from calveth.core.diary.expected import (
+    MIDDLE_CELL,
+    expected_at,
+    expected_stores_kg,
+    stores_before,
+)
+from calveth.core.diary.season import season_of
+from calveth.core.records.diary import WET_MARKS, Diary, Inspection, Mark
+from calveth.core.year.result import YearRun
+
+FloatArray = NDArray[np.float64]
+
+MISREAD = 0.1
+"""Of ten looks at a place one is misread, or the place is not what the zone is; estimate."""
+_SURPRISE = 2.0 * log((1.0 - MISREAD) / MISREAD)
+_STORES_MODEL_KG = 0.7
+_RIM_CELLS = (0, 1, 2, 3, 5, 6, 7, 8)
+_MOST_HOLD, _MOST_SIGMAS = 0.9, 4.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Seen:
+    """What was seen of a hive in a season.
+
+    ``weights`` are one for nights that know nothing of each other, less for those that do.
+    """
+
+    channels: tuple[Channel, ...]
+    weights: tuple[float, ...]
+    inspections: tuple[Inspection, ...]
+    diary: Diary
+    place: Place
+
+    @property
+    def nights(self) -> int:
+        """Nights of all channels."""
+        return sum(c.nights for c in self.channels)
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether nothing was seen that could be held against a year."""
+        return not self.channels and not any(
+            i.looked_at_lid or i.floor != "not looked" or i.stores_kg is not None
+            for i in self.inspections
+        )
+
+
+def seen_of(diary: Diary, hive_id: str, place: Place, season: int, run: YearRun) -> Seen:
+    """Return what was seen of a hive in a season; ``run`` tells how nights hang together."""
+    found = tuple(channels(diary, hive_id, place, season))
+    looks = tuple(i for i in diary.of_hive(hive_id)
+                  if season_of(place, i.when.date()) == season)  # fmt: skip
+    found = tuple(_as_it_scatters(c, run) for c in found)
+    weights = tuple(_weight(c, run) for c in found)
+    return Seen(channels=found, weights=weights, inspections=looks, diary=diary, place=place)
+
+
+def _as_it_scatters(channel: Channel, run: YearRun) -> Channel:
+    """Return a channel whose nights scatter as they do, and no less than any hive's.
+
+    Winds nobody logged and a cluster that shifts make single nights differ; 1.48 times the median
+    deviation does not mind the odd night.
+    """
+    left = channel.seen - predicted(run, channel.log)
+    left = left[np.isfinite(left)]
+    found = 1.4826 * float(np.median(np.abs(left - np.median(left))))
+    return replace(channel, scatter=max(found, channel.scatter))
+
+
+def _weight(channel: Channel, run: YearRun) -> float:
+    """Return what a night counts: (1 - ρ)/(1 + ρ) of residuals that hang together by ρ, AR(1)."""
+    left = channel.seen - predicted(run, channel.log)
+    left = left - np.nanmean(left)
+    both = np.isfinite(left[1:]) & np.isfinite(left[:-1])
+    if both.sum() < 8:
+        return 0.3
+    a, b = left[1:][both], left[:-1][both]
+    spread = float(np.sqrt((a @ a) * (b @ b)))
+    hold = float(np.clip(a @ b / spread, 0.0, _MOST_HOLD)) if spread > 0.0 else 0.0
+    return (1.0 - hold) / (1.0 + hold)
+
+
+def residuals(seen: Seen, run: YearRun, *, free: str = "") -> FloatArray:
+    """Return weighted residuals of all nights, the offset of each probe taken at its best.
+
+    ``free`` is the id of a log whose probe may be off by any amount.
+    """
+    parts: list[FloatArray] = []
+    for channel, weight in zip(seen.channels, seen.weights, strict=True):
+        left = (channel.seen - predicted(run, channel.log)) / channel.scatter
+        left = sqrt(weight) * left[np.isfinite(left)]
+        if channel.log.id == free:
+            parts.append(left - left.mean() if left.size else left)
+            continue
+        width = OFFSET[channel.log.quantity] / channel.scatter * sqrt(weight)
+        best = float(left.sum()) * width**2 / (1.0 + left.size * width**2)
+        # No night counts for more than four sigmas.
+        left = left - best
+        parts.append(left / np.sqrt(1.0 + (left / _MOST_SIGMAS) ** 2))
+        parts.append(np.array([best / width]))
+    return np.concatenate(parts) if parts else np.zeros(0)
+
+
+def surprises(seen: Seen, run: YearRun) -> float:
+    """Return the cost of inspections that a year does not explain, as a sum of squares."""
+    cost = 0.0
+    for look in seen.inspections:
+        expected = expected_at(run, look.when)
+        cost += _places(look.lid, expected.lid)
+        if look.floor != "not looked":
+            cost += _SURPRISE * ((look.floor in WET_MARKS) != (expected.floor in WET_MARKS))
+        last = stores_before(seen.diary, seen.place, look)
+        if last is None or look.stores_kg is None:
+            continue
+        left = expected_stores_kg(run, last.when, float(last.stores_kg or 0.0), look.when)
+        sure = look.stores_sure_kg**2 + last.stores_sure_kg**2 + _STORES_MODEL_KG**2
+        cost += (look.stores_kg - left) ** 2 / sure
+    return cost
+
+
+def _places(seen: tuple[Mark, ...], expected: tuple[Mark, ...]) -> float:
+    """Return what middle and rim of a lid cost; each is wet when more than half of it is."""
+    cost = 0.0
+    for cells in ((MIDDLE_CELL,), _RIM_CELLS):
+        looked = [seen[k] in WET_MARKS for k in cells if seen[k] != "not looked"]
+        if looked:
+            wet = sum(looked) > len(looked) / 2
+            cost += _SURPRISE * (wet != (expected[cells[0]] in WET_MARKS))
+    return cost
+
+
+def misfit(seen: Seen, run: YearRun, *, free: str = "") -> float:
+    """Return the whole misfit: squares of the nights, and what inspections cost."""
+    left = residuals(seen, run, free=free)
+    return float(left @ left) + surprises(seen, run)

@@ -1,0 +1,155 @@
+"""A year as it was: the hours a logger knows put in the place of the typical ones.
+
+A season is the year a hive is taken through: from July to June north of the equator, from January
+on south of it. Its hours are those of the place's own clock, standard time all year.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import date, datetime, timedelta
+
+import numpy as np
+from numpy.typing import NDArray
+
+from calveth.core.calendar import HOURS_IN_DAY, HOURS_IN_YEAR
+from calveth.core.climate.air import saturation_pressure_unchecked_pa
+from calveth.core.climate.hours import HourlyWeather
+from calveth.core.climate.place import Place
+from calveth.core.climate.year import year_weather
+from calveth.core.diary.samples import unpacked
+from calveth.core.diary.series import Series, find_faults
+from calveth.core.records.diary import Diary
+from calveth.core.records.log import Log
+
+FloatArray = NDArray[np.float64]
+IntArray = NDArray[np.int64]
+
+FIRST_HALF_H = 181 * HOURS_IN_DAY
+_LEAP_DAY_H = 59 * HOURS_IN_DAY
+# Less of a season than this and its weather is the typical one.
+LEAST_HOURS = 48
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoggedPlace:
+    """A place with the weather of a season; ``hours`` of it were logged."""
+
+    place: Place
+    season: int
+    hours: int
+
+
+def season_of(place: Place, day: date) -> int:
+    """Return the season a day lies in, by the year it begins in."""
+    return day.year if place.latitude_deg < 0 or day.month >= 7 else day.year - 1
+
+
+def clock_h(place: Place) -> int:
+    """Return how many hours the clock of a place is ahead of UTC, by its longitude."""
+    return round(place.longitude_deg / 15.0)
+
+
+def utc_hours(place: Place, season: int) -> IntArray:
+    """Return the UTC hour since 1970 of every hour of a season [8760], 1 January 0 o'clock first.
+
+    29 February is left out: a hive's year has none.
+    """
+    index = np.arange(HOURS_IN_YEAR, dtype=np.int64)
+    found = np.empty(HOURS_IN_YEAR, dtype=np.int64)
+    south = place.latitude_deg < 0
+    for late in (False, True):
+        part = (index >= FIRST_HALF_H) == late
+        year = season if south or late else season + 1
+        first = int(np.datetime64(f"{year}-01-01", "h").astype(np.int64))
+        leap = year % 4 == 0 and (year % 100 != 0 or year % 400 == 0)
+        after = (index >= _LEAP_DAY_H) & leap
+        found[part] = (first + index + HOURS_IN_DAY * after)[part]
+    return found - clock_h(place)
+
+
+def place_time(place: Place, minutes: int) -> datetime:
+    """Return the clock of a place at a UTC minute since 1970."""
+    return datetime(1970, 1, 1) + timedelta(minutes=minutes + 60 * clock_h(place))
+
+
+def utc_minute(place: Place, when: datetime) -> int:
+    """Return the UTC minute since 1970 of a moment on the clock of a place."""
+    return int((when - datetime(1970, 1, 1)).total_seconds()) // 60 - 60 * clock_h(place)
+
+
+def at_hours(series: Series, hours: IntArray) -> FloatArray:
+    """Return means of a series at UTC hours since 1970; NaN with less than half of the samples."""
+    own = series.minutes // 60
+    first = int(own[0])
+    size = int(own[-1]) - first + 1
+    count = np.bincount(own - first, minlength=size)
+    total = np.bincount(own - first, weights=series.values, minlength=size)
+    usual = 60.0 / max(series.step_min, 1.0)
+    means = np.where(count >= max(0.5 * usual, 1.0), total / np.maximum(count, 1), np.nan)
+    at = hours - first
+    inside = (at >= 0) & (at < size)
+    return np.where(inside, means[np.clip(at, 0, size - 1)], np.nan)
+
+
+def trusted(log: Log, outside: Series | None = None) -> Series:
+    """Return the samples of a log without spikes, stuck runs and what is in another unit."""
+    series = unpacked(log.chunks, log.quantity)
+    keep = np.ones(series.minutes.size, dtype=bool)
+    for fault in find_faults(series, outside):
+        if fault.kind in ("spike", "stuck", "unit"):
+            keep &= (series.minutes < fault.begins_min) | (series.minutes > fault.ends_min)
+    if not keep.any():
+        return series
+    return Series(
+        quantity=series.quantity, minutes=series.minutes[keep], values=series.values[keep]
+    )
+
+
+def outside_logs(diary: Diary, quantity: str) -> list[Log]:
+    """Return the logs of the place's own probes of a quantity."""
+    return [g for g in diary.logs if g.at == "outside" and g.quantity == quantity]
+
+
+def logged_seasons(place: Place, diary: Diary) -> list[int]:
+    """Return the seasons something was logged in, the first one first."""
+    found: set[int] = set()
+    for log in diary.logs:
+        for chunk in log.chunks:
+            month = chunk.month % 12 + 1
+            found.add(season_of(place, date(1970 + chunk.month // 12, month, 1)))
+    return sorted(found)
+
+
+def logged_place(place: Place, diary: Diary, season: int) -> LoggedPlace:
+    """Return a place whose outdoor air of a season is as it was logged; the rest is typical.
+
+    A year of weather keeps its humidity where none was logged: the share of saturation is that of
+    the typical hour. In a winter room the air is the room's.
+    """
+    hours = utc_hours(place, season)
+    degc, humidity = (_at(diary, q, hours) for q in ("temperature", "humidity"))
+    known = np.isfinite(degc)
+    if int(known.sum()) < LEAST_HOURS:
+        return LoggedPlace(place=place, season=season, hours=0)
+    base = year_weather(replace(place, room=None))
+    typical = base.temperature_degc
+    share = base.vapour_pressure_pa / saturation_pressure_unchecked_pa(typical)
+    columns: dict[str, FloatArray] = {}
+    if place.hours is not None:
+        columns = {
+            name: np.asarray(values, dtype=float)
+            for name, values in place.hours.columns.items() if name != "dew_point_degc"
+        }  # fmt: skip
+    columns["temperature_degc"] = np.where(known, degc, typical)
+    columns["relative_humidity"] = np.clip(np.where(np.isfinite(humidity), humidity, share), 0, 1)
+    made = replace(place, hours=HourlyWeather(columns))
+    return LoggedPlace(place=made, season=season, hours=int(known.sum()))
+
+
+def _at(diary: Diary, quantity: str, hours: IntArray) -> FloatArray:
+    found = np.full(hours.size, np.nan)
+    for log in outside_logs(diary, quantity):
+        values = at_hours(trusted(log), hours)
+        found = np.where(np.isfinite(values), values, found)
+    return found

@@ -1,0 +1,93 @@
+"""What a probe or a scale wrote, as it is kept with a project: whose, where, and its samples."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+from calveth.core.errors import DomainError, require_choice, require_note, require_text
+from calveth.core.records.blob import Blob
+
+Quantity = Literal["temperature", "humidity", "co2", "weight", "power"]
+"""In °C, share, share by volume, kg, W."""
+Where = Literal["under the lid", "among the bees", "at the floor", "outside", "scale", "heater"]
+"""Where a probe hangs or stands."""
+WHERE: tuple[Where, ...] = get_args(Where)
+_FITS: dict[Where, tuple[Quantity, ...]] = {
+    "under the lid": ("temperature", "humidity", "co2"),
+    "among the bees": ("temperature", "humidity", "co2"),
+    "at the floor": ("temperature", "humidity", "co2"),
+    "outside": ("temperature", "humidity"),
+    "scale": ("weight",),
+    "heater": ("power",),
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Chunk:
+    """Samples of a month (counted from January 1970), packed as `diary.samples` does."""
+
+    month: int
+    count: int
+    packed: Blob
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Log:
+    """The samples of one column of a logger's file.
+
+    Attributes
+    ----------
+    id, name : str
+        The name is the header of the column.
+    hive : str
+        Id of the hive; empty for a probe of the place.
+    at : Where
+    quantity : Quantity
+    file, sha256, zone : str
+        The file read last, the digest of its bytes, and the time zone of its clock.
+    chunks : tuple of Chunk
+        In the order of time.
+    """
+
+    id: str
+    name: str
+    hive: str
+    at: Where
+    quantity: Quantity
+    file: str
+    sha256: str
+    zone: str
+    chunks: tuple[Chunk, ...]
+
+    def __post_init__(self) -> None:
+        require_text("id of a log", self.id)
+        require_note("name of a log", self.name)
+        require_note("file of a log", self.file)
+        require_choice("place of a probe", self.at, WHERE)
+        require_choice("quantity of a log", self.quantity, get_args(Quantity))
+        if self.quantity not in _FITS[self.at]:
+            raise DomainError(
+                f"log {self.name}", f"{self.quantity} {self.at}",
+                f"does not fit; {self.at} goes with {', '.join(_FITS[self.at])}",
+            )  # fmt: skip
+        if (self.at == "outside") != (not self.hive):
+            raise DomainError(
+                f"log {self.name}", self.hive or "no hive",
+                "does not fit; a probe outside has no hive, any other has one",
+            )  # fmt: skip
+        if not self.chunks:
+            raise DomainError(f"log {self.name}", "no", "samples are in it; read another column")
+        months = [c.month for c in self.chunks]
+        if months != sorted(set(months)):
+            raise DomainError(f"log {self.name}", "months", "are not in the order of time")
+
+    @property
+    def samples(self) -> int:
+        """How many samples it has."""
+        return sum(c.count for c in self.chunks)
+
+
+def fits(at: Where) -> tuple[Quantity, ...]:
+    """Return what may be measured somewhere."""
+    return _FITS[at]

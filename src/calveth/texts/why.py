@@ -1,0 +1,112 @@
+"""Why a hive differs, and what its logs tell: in words a keeper uses, with what is not known."""
+
+from __future__ import annotations
+
+from calveth.core.diary.calibrate import Calibration, Factor, Found
+from calveth.core.diary.explain import Difference, Explained, Test, Why
+from calveth.texts.units import METRIC, UnitSystem
+
+WHY_TEXT: dict[Why, str] = {
+    "as worked out": "it is as worked out",
+    "leaks more": "lid and joints leak more than taken",
+    "leaks less": "bees have sealed lid and joints",
+    "rim bridge": "a board touches the rim past the insulation",
+    "wet insulation": "the insulation is wet or thinner",
+    "fewer bees": "there are fewer bees than taken",
+    "more bees": "there are more bees than taken",
+    "entrance blocked": "the entrance is blocked",
+    "windier": "it stands windier than taken",
+    "sheltered": "it stands more sheltered than taken",
+    "wetter air": "the air of the place is wetter than taken",
+    "probe off": "the probe reads off",
+}
+LOOK_TEXT: dict[Why, str] = {
+    "leaks more": "look along the lid with a light inside, or with smoke from outside",
+    "rim bridge": "feel for a cold line under the lid along the rim",
+    "wet insulation": "weigh the lid, and press a dry cloth to the insulation",
+    "fewer bees": "count the seams of bees on a mild day",
+    "more bees": "count the seams of bees on a mild day",
+    "entrance blocked": "clear the entrance of dead bees with a bent wire",
+    "probe off": "put the probe into ice water: it must show 0 °C",
+}
+"""What to look at first; with a veil on, where the hive is opened."""
+_TEST: dict[Test, tuple[str, str]] = {
+    "lid": ("a thermometer under the lid", "temperature"),
+    "nest": ("a thermometer beside the bees", "temperature"),
+    "floor": ("a thermometer on the floor", "temperature"),
+    "humidity": ("a hygrometer under the lid", "share"),
+    "co2": ("a CO2 reading under the lid", "share"),
+    "honey": ("hefting twice, four weeks apart,", "mass"),
+    "wet nights": ("looking under the lid now and then", "nights"),
+}
+_FACTOR: dict[Factor, str] = {
+    "leakage": "what joints let through", "bees": "the bees", "mixing": "the mixing under the lid",
+    "shell": "what the layers conduct",
+}  # fmt: skip
+_BLIND: dict[Factor, str] = {
+    "leakage": "A reading of CO2, or a test of the empty hive with smoke or CO2, would.",
+    "bees": "Counting seams, or a scale, would.",
+    "mixing": "A second probe among the bees would.",
+    "shell": "A heater test of the empty hive would.",
+}
+NOT_ENOUGH = 3.0
+"""Less gained than this, and the program does not name a reason."""
+
+
+def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[str]:
+    """Return what explains best, what comes next, and what would tell them apart."""
+    best = found.ranked[0]
+    if best.why == "as worked out" or found.gain < NOT_ENOUGH:
+        first = "What was seen is near what was expected; no other reason explains it better."
+        others = [e for e in found.ranked if e.why != "as worked out"][:1]
+        return [first, *(f"Not ruled out: {WHY_TEXT[e.why]}." for e in others)]
+    said = [f"Most likely {WHY_TEXT[best.why]}."]
+    if best.why in LOOK_TEXT:
+        said.append(f"To see it: {LOOK_TEXT[best.why]}.")
+    second = found.ranked[1]
+    if second.cost - best.cost < NOT_ENOUGH and second.why != "as worked out":
+        said.append(f"About as likely: {WHY_TEXT[second.why]}.")
+    if found.difference is not None:
+        said.append(difference_sentence(found.difference, units))
+    return said
+
+
+def difference_sentence(found: Difference, units: UnitSystem = METRIC) -> str:
+    """Return which look tells two explanations apart, and what each would show."""
+    words, kind = _TEST[found.test]
+    one, two = (_figure(v, kind, units) for v in found.says)
+    return (
+        f"Told apart by {words} in the cold weeks: {one} if {WHY_TEXT[found.one]}, "
+        f"{two} if {WHY_TEXT[found.two]}."
+    )
+
+
+def _figure(value: float, kind: str, units: UnitSystem) -> str:
+    if kind == "share":
+        return f"{100 * value:.1f} %"
+    if kind == "nights":
+        return f"{value:.0f} wet nights"
+    if kind == "mass":
+        return f"{units.write(value, 'mass', 1)} less"
+    return units.write(value, "temperature", 1)
+
+
+def calibration_sentences(found: Calibration) -> list[str]:
+    """Return what the logs tell of each factor, and of which they tell nothing."""
+    said = [factor_sentence(f, found) for f in found.found]
+    said.append("Factors are taken over by hand alone; figures then say “calibrated”.")
+    return said
+
+
+def factor_sentence(found: Found, whole: Calibration) -> str:
+    """Return what a log tells of a factor; only where it narrows what was known before."""
+    what = _FACTOR[found.factor]
+    band = f"{found.low:.2f} to {found.high:.2f}"
+    if found.tells:
+        return (
+            f"{what.capitalize()}: {found.value:.2f} times what was taken ({band}; "
+            f"{whole.nights} nights of {', '.join(whole.quantities)})."
+        )
+    if found.confirms:
+        return f"{what.capitalize()}: near what was taken ({band})."
+    return f"The log cannot tell {what} ({band} fit as well). {_BLIND[found.factor]}"

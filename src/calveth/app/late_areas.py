@@ -74,8 +74,13 @@ def _build(w: Window) -> QWidget:
 
 def _diary(w: Window) -> QWidget:
     from calveth.app.areas.diary_area import DiaryArea
+    from calveth.app.commands import logs, photos
 
-    area = DiaryArea(w.document, w.results, w.view)
+    area = DiaryArea(w.document, w.results, w.view, w.jobs)
+    area.form.photos.add_wanted.connect(lambda: photos.add_photo(w.context, area.inspection))
+    area.logs.read_wanted.connect(lambda: logs.read_a_log(w.context, area.logs.hive))
+    area.logs.drop_wanted.connect(partial(logs.drop_log, w.context))
+    area.why.taken_over.connect(partial(logs.keep_factors, w.context))
     area.calendar_wanted.connect(lambda *_: w.run("export_due"))
     area.version_wanted.connect(partial(hives.next_version, w.context))
     area.design_wanted.connect(w.choose)

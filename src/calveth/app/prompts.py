@@ -44,6 +44,16 @@ class Prompts:
             "Weather files (*.epw *.EPW *.csv *.CSV *.tmy3 *.TMY3);;All files (*)",
         )
 
+    def log_path(self, parent: QWidget) -> Path | None:
+        """Ask for the file of a logger or a scale."""
+        return self._open(parent, "Read a log", "Logs (*.csv *.CSV *.txt *.tsv);;All files (*)")
+
+    def photo_path(self, parent: QWidget) -> Path | None:
+        """Ask for a photograph."""
+        return self._open(
+            parent, "Photograph", "Pictures (*.jpg *.jpeg *.JPG *.png *.PNG);;All files (*)"
+        )
+
     def json_path(self, parent: QWidget, suggestion: str) -> Path | None:
         """Ask where to write JSON."""
         return self._save(parent, "Export", suggestion, "JSON (*.json)", ".json")

@@ -43,7 +43,7 @@ def apiary_designs() -> tuple[Design, ...]:
     plain = demo.design("plain-boards")
     warm = next(d for d in demo.designs if d.id == "composite").shell.lid
     second = replace(
-        plain, id="warm-lid-boards", name="Plain 19 mm boards 2",
+        plain, id="warm-lid-boards", of="plain-boards", name="Plain 19 mm boards 2",
         shell=replace(plain.shell, lid=warm),
         note="from Plain 19 mm boards: wet under the lid in February 2024 in Jetty and Boathouse",
     )  # fmt: skip

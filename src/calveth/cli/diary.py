@@ -18,6 +18,7 @@ from calveth.core.diary.expected import (
 from calveth.core.project import Project
 from calveth.core.year.result import YearRun
 from calveth.store.diary_records import look_record
+from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import agreement_sentence, beside_sentences, survival_sentence
 
 
@@ -66,5 +67,7 @@ def run(args: argparse.Namespace) -> int:
             survival_sentence(s, project.design(s.design).name)
             for s in survival(diary, date.today())
         ]
+        built = dict.fromkeys(h.design for h in diary.hives)
+        lines += [line for key in built for line in version_sentences(project, project.design(key))]
         print("\n".join([*lines, agreement_sentence(agreement(pairs)), *came]))
     return 0

@@ -9,11 +9,11 @@ import numpy as np
 
 from calveth.cli.files import Commands, add_format, print_json
 from calveth.cli.log_import import import_log
-from calveth.core.diary.empty_hive import co2_decay, heater_test
-from calveth.core.diary.series import Series, find_faults, hourly
+from calveth.core.diary.series import find_faults
 from calveth.core.diary.stand_in import stand_in
 from calveth.core.errors import DomainError
 from calveth.store.atomic_write import atomic_write
+from calveth.store.empty_hive_log import column_named, decay_of, heater_of
 from calveth.store.log_csv import LogFile, read_log
 from calveth.texts.logs import (
     HEATER_CAUTION,
@@ -60,10 +60,7 @@ def run(args: argparse.Namespace) -> int:
     if args.what == "check":
         return _check(log, args)
     if args.what == "heater":
-        inside, outside, power = _three(log, args.outside)
-        first = int(inside.minutes[0]) // 60 + 1
-        hours = int(inside.minutes[-1]) // 60 - first
-        found = heater_test(*(hourly(s, first, max(hours, 0)) for s in (inside, outside, power)))
+        found = heater_of(log, args.outside)
         said = heater_sentence(found)
         if args.format == "json":
             print_json({"loss_w_k": found.loss_w_k, "low_w_k": found.low_w_k,
@@ -72,10 +69,7 @@ def run(args: argparse.Namespace) -> int:
         else:
             print(f"{said}\n{HEATER_CAUTION}")
         return 0
-    co2 = next((c.series for c in log.columns if c.series.quantity == "co2"), None)
-    if co2 is None:
-        raise DomainError("CO2", "no", "column of ppm is in the file; name its unit in the header")
-    decay = co2_decay((co2.minutes - co2.minutes[0]) / 60.0, 1e6 * co2.values)
+    decay = decay_of(log)
     if args.format == "json":
         print_json({"changes_1_h": decay.changes_1_h, "low_1_h": decay.low_1_h,
                     "high_1_h": decay.high_1_h, "readings": decay.readings})  # fmt: skip
@@ -85,7 +79,7 @@ def run(args: argparse.Namespace) -> int:
 
 
 def _check(log: LogFile, args: argparse.Namespace) -> int:
-    outside = _outside(log, args.outside)
+    outside = None if args.outside is None else column_named(log, args.outside, "--outside")
     records, lines = [], list(log.notes)
     for column in log.columns:
         beside = outside if column.series is not outside else None
@@ -103,30 +97,6 @@ def _check(log: LogFile, args: argparse.Namespace) -> int:
     else:
         print("\n".join(lines))
     return 0
-
-
-def _outside(log: LogFile, name: str | None) -> Series | None:
-    if name is None:
-        return None
-    found = next((c.series for c in log.columns if c.name == name), None)
-    if found is None:
-        known = ", ".join(c.name for c in log.columns)
-        raise DomainError("--outside", name, f"is no column of the file; it has {known}")
-    return found
-
-
-def _three(log: LogFile, outside: str | None) -> tuple[Series, Series, Series]:
-    """Return the probes inside and outside and the watts of a heater test."""
-    out = _outside(log, outside)
-    warm = [c.series for c in log.columns
-            if c.series.quantity == "temperature" and c.series is not out]  # fmt: skip
-    power = [c.series for c in log.columns if c.series.quantity == "power"]
-    if out is None or not warm or not power:
-        raise DomainError(
-            "heater test", "columns",
-            "are missing: it needs °C inside, °C outside (--outside HEADER) and W",
-        )  # fmt: skip
-    return warm[0], out, power[0]
 
 
 def _write_stand_in(path: Path, args: argparse.Namespace) -> int:

@@ -30,15 +30,16 @@ LOOK_TEXT: dict[Why, str] = {
     "probe off": "put the probe into ice water: it must show 0 °C",
 }
 """What to look at first; with a veil on, where the hive is opened."""
-_TEST: dict[Test, tuple[str, str]] = {
-    "lid": ("a thermometer under the lid", "temperature"),
-    "nest": ("a thermometer beside the bees", "temperature"),
-    "floor": ("a thermometer on the floor", "temperature"),
-    "humidity": ("a hygrometer under the lid", "share"),
-    "co2": ("a CO2 reading under the lid", "share"),
-    "honey": ("hefting twice, four weeks apart,", "mass"),
-    "wet nights": ("looking under the lid now and then", "nights"),
+TESTS: dict[Test, tuple[str, str, str]] = {
+    "lid": ("a thermometer under the lid", "temperature", "under the lid"),
+    "nest": ("a thermometer beside the bees", "temperature", "beside the bees"),
+    "floor": ("a thermometer on the floor", "temperature", "on the floor"),
+    "humidity": ("a hygrometer under the lid", "share", "humidity"),
+    "co2": ("a CO2 reading under the lid", "share", "CO2"),
+    "honey": ("hefting twice, four weeks apart,", "mass", "honey, 4 weeks"),
+    "wet nights": ("looking under the lid now and then", "nights", "wet nights"),
 }
+"""The looks in words, the kind of their figure, and the head of their column."""
 _FACTOR: dict[Factor, str] = {
     "leakage": "what joints let through", "bees": "the bees", "mixing": "the mixing under the lid",
     "shell": "what the layers conduct",
@@ -73,19 +74,21 @@ def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[st
 
 def difference_sentence(found: Difference, units: UnitSystem = METRIC) -> str:
     """Return which look tells two explanations apart, and what each would show."""
-    words, kind = _TEST[found.test]
-    one, two = (_figure(v, kind, units) for v in found.says)
+    words = TESTS[found.test][0]
+    one, two = (look_figure(found.test, v, units) for v in found.says)
     return (
         f"Told apart by {words} in the cold weeks: {one} if {WHY_TEXT[found.one]}, "
         f"{two} if {WHY_TEXT[found.two]}."
     )
 
 
-def _figure(value: float, kind: str, units: UnitSystem) -> str:
+def look_figure(test: Test, value: float, units: UnitSystem) -> str:
+    """Return what a look would find, with its unit."""
+    kind = TESTS[test][1]
     if kind == "share":
-        return f"{100 * value:.1f} %"
+        return f"{100 * value:.1f} %" if test == "co2" else f"{100 * value:.0f} %"
     if kind == "nights":
-        return f"{value:.0f} wet nights"
+        return f"{value:.0f} nights"
     if kind == "mass":
         return f"{units.write(value, 'mass', 1)} less"
     return units.write(value, "temperature", 1)
@@ -105,7 +108,7 @@ def factor_sentence(found: Found, whole: Calibration) -> str:
     if found.tells:
         return (
             f"{what.capitalize()}: {found.value:.2f} times what was taken ({band}; "
-            f"{whole.nights} nights of {', '.join(whole.quantities)})."
+            f"{whole.nights} nights: {', '.join(whole.quantities)})."
         )
     if found.confirms:
         return f"{what.capitalize()}: near what was taken ({band})."

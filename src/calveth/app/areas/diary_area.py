@@ -6,7 +6,14 @@ from datetime import date, datetime
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QHideEvent, QShowEvent
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QHBoxLayout,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from calveth.app.areas.inspection_form import (
     LID_COLUMNS,
@@ -16,13 +23,16 @@ from calveth.app.areas.inspection_form import (
     InspectionForm,
     by_side,
 )
+from calveth.app.areas.logs_page import LogsPage
 from calveth.app.areas.standing_list import StandingList
+from calveth.app.areas.why_page import WhyPage
 from calveth.app.document import Document
+from calveth.app.jobs import Jobs
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.app.widgets.mark_grid import MarkGrid
-from calveth.app.widgets.pages import LateArea, scroll_of
+from calveth.app.widgets.pages import LateArea, scroll_of, tab_row
 from calveth.core.diary.due import Due, due_acts
 from calveth.core.diary.expected import (
     agreement,
@@ -31,10 +41,12 @@ from calveth.core.diary.expected import (
     stores_before,
     survival,
 )
+from calveth.core.diary.season import season_of
 from calveth.core.edits_diary import set_diary
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import NOT_LOOKED, Diary, Inspection, StandingHive, next_id
 from calveth.core.year.result import YearRun
+from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import (
     agreement_sentence,
     beside_sentences,
@@ -43,6 +55,7 @@ from calveth.texts.diary import (
 )
 from calveth.texts.units import sentence_of
 
+PAGES = (("look", "Inspection"), ("logs", "Logs"), ("why", "Why it differs"))
 _RIGHT_PX, _LEFT_PX = 316, 268
 _DUE_SHOWN = 12
 
@@ -67,7 +80,7 @@ class DiaryArea(LateArea):
     design_wanted = Signal(str)
     refused = Signal(str)
 
-    def __init__(self, document: Document, results: Results, view: ViewState) -> None:
+    def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self._hive = self._inspection = ""
@@ -78,20 +91,56 @@ class DiaryArea(LateArea):
         self.expected_walls = MarkGrid("walls, as expected", WALL_COLUMNS, WALL_ROWS, fixed=True)
         self.said = label("", wrap=True)
         self.tally = label("", "muted", wrap=True)
+        self.versions = label("", "muted", wrap=True)
+        self._versions_head = label("Version", "heading")
         self.version = QPushButton("Next version from this …")
         self.version.setToolTip("Copy the design; the reason is what was seen")
         self.calendar = QPushButton("As a calendar …")
         self._due = QVBoxLayout()
         self._due.setSpacing(3)
         self.ticks: list[QCheckBox] = []
+        self.logs = LogsPage(document, results, view, jobs)
+        self.why = WhyPage(document, results, view, jobs)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         self.list.setFixedWidth(_LEFT_PX)
         row.addWidget(self.list)
-        row.addWidget(scroll_of(self.form), 1)
-        row.addWidget(self._right())
+        row.addLayout(self._pages(), 1)
         self._connect()
+
+    def _pages(self) -> QVBoxLayout:
+        """Return the pages of the chosen hive: inspections, logs, and why it differs."""
+        look = QWidget()
+        beside = QHBoxLayout(look)
+        beside.setContentsMargins(2, 6, 0, 0)
+        beside.setSpacing(0)
+        beside.addWidget(scroll_of(self.form), 1)
+        beside.addWidget(self._right())
+        self.stack = QStackedWidget()
+        for page in (look, self.logs, self.why):
+            self.stack.addWidget(page)
+        tabs = QHBoxLayout()
+        tabs.setContentsMargins(10, 6, 10, 0)
+        self.tabs = tab_row(self, tabs, PAGES, "diary page", self.show_page)
+        tabs.addStretch()
+        self.tabs["look"].setChecked(True)
+        column = QVBoxLayout()
+        column.setSpacing(0)
+        column.addLayout(tabs)
+        column.addWidget(self.stack, 1)
+        return column
+
+    def show_page(self, key: str) -> None:
+        """Show a page of the chosen hive."""
+        self.stack.setCurrentIndex([k for k, _ in PAGES].index(key))
+        self.tabs[key].setChecked(True)
+        self._show_page()
+
+    def _show_page(self) -> None:
+        page = self.stack.currentWidget()
+        if page is self.logs or page is self.why:
+            page.show_hive(self._hive)
 
     def _right(self) -> QWidget:
         body = QWidget()
@@ -104,6 +153,8 @@ class DiaryArea(LateArea):
         column.addWidget(self.said)
         column.addWidget(self.version)
         column.addWidget(rule())
+        column.addWidget(self._versions_head)
+        column.addWidget(self.versions)
         column.addWidget(label("All inspections together", "heading"))
         column.addWidget(self.tally)
         column.addWidget(rule())
@@ -132,6 +183,7 @@ class DiaryArea(LateArea):
         self.form.changed.connect(self._seen)
         self.version.clicked.connect(self._next_version)
         self.calendar.clicked.connect(self.calendar_wanted)
+        self.logs.worked_out.connect(lambda: self._show_expected(self._look()))
         self._document.changed.connect(self._show)
         self._results.updated.connect(self._show)
         self._view.units_changed.connect(self._show)
@@ -160,6 +212,11 @@ class DiaryArea(LateArea):
             return False
         self.refused.emit("")
         return True
+
+    @property
+    def inspection(self) -> str:
+        """Id of the inspection that is shown; empty without one."""
+        return self._inspection
 
     def set_up(self, *_: object) -> None:
         """Let a hive stand from today, built as the design that is chosen on the bench."""
@@ -229,10 +286,19 @@ class DiaryArea(LateArea):
     def _look(self) -> Inspection | None:
         return next((i for i in self._diary.inspections if i.id == self._inspection), None)
 
-    def _run(self) -> YearRun | None:
+    def _run_of(self, look: Inspection | None) -> YearRun | None:
+        """Return the year an inspection is held against: its own season's where that is known."""
         known = {h.id: h for h in self._diary.hives}
         hive = known.get(self._hive)
-        return None if hive is None else self._results.year(hive.design)
+        if hive is None:
+            return None
+        season = self.logs.season_run() if self.logs.hive == hive.id else None
+        place = self._document.project.place
+        if season is not None and look is not None and self.logs.season == season_of(
+            place, look.when.date()
+        ):  # fmt: skip
+            return season
+        return self._results.year(hive.design)
 
     def _fill(self) -> None:
         known = {h.id for h in self._diary.hives}
@@ -245,13 +311,15 @@ class DiaryArea(LateArea):
             self._inspection = seen[-1].id if seen else ""
         self.list.show_diary(self._document.project, self._hive, self._inspection)
         look = self._look()
+        self._show_page()
         self.form.show_inspection(look)
         self._show_expected(look)
+        self._show_version()
         self._show_tally()
         self._show_due()
 
     def _show_expected(self, look: Inspection | None) -> None:
-        run = self._run()
+        run = self._run_of(look)
         self.version.setEnabled(look is not None)
         if look is None or run is None:
             self.expected_lid.show_marks((NOT_LOOKED,) * 9)
@@ -266,7 +334,22 @@ class DiaryArea(LateArea):
         last = stores_before(self._diary, self._document.project.place, look)
         if last is not None:
             stores = expected_stores_kg(run, last.when, float(last.stores_kg or 0.0), look.when)
-        self.said.setText("\n".join(beside_sentences(look, expected, stores, self._view.units)))
+        lines = beside_sentences(look, expected, stores, self._view.units)
+        if run is self.logs.season_run():
+            lines.append("In the weather of that winter, as far as it was logged.")
+        self.said.setText("\n".join(lines))
+
+    def _show_version(self) -> None:
+        """Say what the design of the chosen hive has another than the version before it."""
+        project = self._document.project
+        lines: list[str] = []
+        if self._hive:
+            lines = version_sentences(
+                project, project.design(self._diary.hive(self._hive).design), self._view.units
+            )
+        self.versions.setText("\n".join(lines))
+        for part in (self.versions, self._versions_head):
+            part.setVisible(bool(lines))
 
     def _show_tally(self) -> None:
         """Count agreements of the hives whose year is known, and the winters they came through."""

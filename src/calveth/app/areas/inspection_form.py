@@ -22,6 +22,7 @@ from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.mark_grid import MarkGrid
+from calveth.app.widgets.photo_strip import PhotoStrip
 from calveth.app.widgets.quantity import QuantityField
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import MARKS, Brood, Entrance, Inspection, Mark, Weighed
@@ -69,6 +70,8 @@ class InspectionForm(QWidget):
         self.lid.changed.connect(lambda m: self._put(lid=m))
         self.walls = MarkGrid("walls, as seen", WALL_COLUMNS, WALL_ROWS)
         self.walls.changed.connect(lambda m: self._put(walls=by_row(m)))
+        self.photos = PhotoStrip()
+        self.photos.changed.connect(lambda photos: self._put(photos=photos))
         self.brushes: dict[str, QPushButton] = {}
         self._make_fields()
         column = QVBoxLayout(self)
@@ -80,6 +83,10 @@ class InspectionForm(QWidget):
         column.addWidget(label("walls", "heading"))
         column.addWidget(self.walls)
         column.addLayout(self._grid())
+        row = QHBoxLayout()
+        row.addWidget(label("photographs", "muted"))
+        row.addWidget(self.photos, 1)
+        column.addLayout(row)
         column.addWidget(label(STINGS, "muted", wrap=True))
         column.addStretch()
         self.setEnabled(False)
@@ -170,6 +177,7 @@ class InspectionForm(QWidget):
         self.at.blockSignals(True)
         self.at.setDateTime(when)
         self.at.blockSignals(False)
+        self.photos.show_photos(inspection.photos)
         self.lid.show_marks(inspection.lid)
         self.walls.show_marks(by_side(inspection.walls))
         if inspection.stores_kg is None:

@@ -187,7 +187,9 @@ def next_version(c: Context, design_id: str, reason: str) -> None:
         made.append(new_id)
         return edits.change_design(
             project, new_id,
-            lambda d: replace(d, name=next_name(old.name), note=f"from {old.name}: {reason}"),
+            lambda d: replace(
+                d, name=next_name(old.name), note=f"from {old.name}: {reason}", of=design_id
+            ),
         )  # fmt: skip
 
     if c.attempt(lambda: c.document.edit("next version", change)):

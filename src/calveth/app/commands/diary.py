@@ -63,3 +63,20 @@ def print_sheet(c: Context) -> None:
 
     if c.attempt(write):
         c.frame.say(f"wrote {path.name}")
+
+
+def empty_hive_tests(c: Context) -> None:
+    """Show the tests of an empty hive, and read what they wrote."""
+    from calveth.app.dialogs.empty_hive_dialog import EmptyHiveDialog
+
+    monthly = c.results.monthly(c.view.design_id)
+
+    def worked_out(kind: str) -> str:
+        if kind != "heater" or monthly is None:
+            return ""
+        name, loss = monthly.case.design.name, monthly.conductance_w_k
+        return f"Worked out for “{name}”: {loss:.2f} W/K through the shell, without the air."
+
+    c.prompts.show_dialog(
+        EmptyHiveDialog(lambda: c.prompts.log_path(c.parent), worked_out, c.parent)
+    )

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from calveth.app.commands import design, diary, file, help, view, year
+from calveth.app.commands import design, diary, file, help, logs, view, year
 from calveth.app.commands import workshop as build
 from calveth.app.commands.context import Context
 from calveth.app.cutaway.view import LENS_TEXT, LENSES, Lens
@@ -178,6 +178,10 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         LINE,
         _c("export_due", "What is &due (iCalendar) …", diary.export_due),
         _c("print_sheet", "Sheet for the a&piary (PDF) …", diary.print_sheet),
+        _c("empty_hive", "Test of an &empty hive …", diary.empty_hive_tests),
+        _c("read_log", "Read a &log …", _with(logs.read_a_log, ""), "",
+           "Read the file of a probe or a scale into the diary."),
+        _c("forget_factors", "Forget what logs told of this &hive", logs.forget_factors),
         _c("winter_feed", "W&inter feed …", year.winter_feed, "Ctrl+W"),
     )),
     ("&Help", (

@@ -48,6 +48,7 @@ def conduction_key(design: Design) -> Design:
         benchmark=False,
         note="",
         factors=None,
+        of="",
     )
 
 

@@ -180,7 +180,7 @@ def calibrate(
         ))  # fmt: skip
     run = problem.run(best)
     assert run is not None
-    quantities = tuple(dict.fromkeys(f"{c.log.quantity} {c.log.at}" for c in seen.channels))
+    quantities = tuple(dict.fromkeys(c.log.quantity for c in seen.channels))
     return Calibration(
         found=tuple(found), nights=seen.nights, quantities=quantities,
         misfit_before=float(before @ before), misfit_after=2.0 * cost, run=run,

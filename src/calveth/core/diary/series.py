@@ -17,6 +17,7 @@ FaultKind = Literal["gap", "spike", "stuck", "unit", "clock", "drift"]
 
 _GAP_MIN, _STUCK_MIN = 60, 12 * 60
 _DAY_MIN = 1440
+_SATURATED = 0.985
 # How far a value is from the middle of its seven neighbours to be a spike; estimates.
 _SPIKE: dict[Quantity, float] = {
     "temperature": 8.0, "humidity": 0.25, "co2": 0.03, "weight": 5.0, "power": 1e9,
@@ -70,8 +71,12 @@ class Fault:
     size: float
 
 
-def find_faults(series: Series, outside: Series | None = None) -> list[Fault]:
+def find_faults(
+    series: Series, outside: Series | None = None, expected: Series | None = None
+) -> list[Fault]:
     """Return what is wrong with a log, in the order of time; ``outside`` tells clock and drift.
+
+    ``expected`` is what a hive with bees would show: a brood nest that begins is no drift.
 
     Gaps of more than an hour (or three usual steps); values far from the middle of seven; twelve
     hours without any change; degrees that turn into Fahrenheit; a day that lags the weather by
@@ -83,7 +88,7 @@ def find_faults(series: Series, outside: Series | None = None) -> list[Fault]:
         found += unit
         if outside is not None and not unit:
             found += _clock(series, outside)
-            found += _drift(series, outside)
+            found += _drift(series, outside, expected)
     return sorted(found, key=lambda f: (f.begins_min, f.kind))
 
 
@@ -122,6 +127,8 @@ def _stuck(series: Series) -> list[Fault]:
         Fault(kind="stuck", begins_min=int(series.minutes[a]), ends_min=int(series.minutes[b]),
               size=float(series.values[a]))
         for a, b in zip(starts[long], ends[long], strict=True)
+        # Air that stays wet through is no fault of the probe.
+        if series.quantity != "humidity" or series.values[a] < _SATURATED
     ]  # fmt: skip
 
 
@@ -188,9 +195,12 @@ def _clock(series: Series, outside: Series) -> list[Fault]:
                   ends_min=int(series.minutes[-1]), size=float(lag))]  # fmt: skip
 
 
-def _drift(series: Series, outside: Series) -> list[Fault]:
+def _drift(series: Series, outside: Series, expected: Series | None) -> list[Fault]:
     """Return a trend of the daily means against the weather that chance does not make."""
     inside, out = (v.reshape(-1, 24) for v in _together(series, outside))
+    if expected is not None:
+        first = max(int(series.minutes[0]), int(outside.minutes[0])) // 60 + 1
+        inside = inside - hourly(expected, first, inside.size).reshape(-1, 24)
     with np.errstate(invalid="ignore"):
         a, b = inside.mean(axis=1), out.mean(axis=1)
     known = np.isfinite(a) & np.isfinite(b)

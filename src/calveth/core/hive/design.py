@@ -88,7 +88,7 @@ class Design:
     ``lid_shape`` what it makes of it; ``joinery`` says how the parts meet and ``joints`` how
     tight; ``details`` are small things of the build; ``seasons`` is the plan of the year, without
     periods for a hive that stays as it is; ``factors`` are what logs of it have told, taken over by
-    the keeper.
+    the keeper; ``of`` is the id of the version it was copied from.
     """
 
     id: str
@@ -108,6 +108,7 @@ class Design:
     benchmark: bool = False
     note: str = ""
     factors: Factors | None = None
+    of: str = ""
 
     def __post_init__(self) -> None:
         require_text("design id", self.id)

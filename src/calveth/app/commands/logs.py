@@ -1,0 +1,165 @@
+"""Logs come in: a file is shown, read into the diary, and followed while it grows."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
+from PySide6.QtWidgets import QDialog
+
+from calveth.app.commands.context import Context
+from calveth.app.dialogs.log_dialog import LogDialog, Taken
+from calveth.core.diary.season import clock_h
+from calveth.core.diary.take_in import take_in
+from calveth.core.edits_diary import set_diary, take_over
+from calveth.core.errors import CalvethError
+from calveth.core.project import Project
+from calveth.store.log_csv import DateOrder, LogFile, read_log
+
+_SETTLED_MS = 500
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Followed:
+    """A file that is followed, and how it is read."""
+
+    path: Path
+    hive: str
+    zone: str
+    order: DateOrder | None
+    columns: tuple[Taken, ...]
+
+
+class Followers(QObject):
+    """Reads files again some moments after they grew; one for each window."""
+
+    def __init__(self, context: Context) -> None:
+        super().__init__(context.parent)
+        self._context = context
+        self._known: dict[str, Followed] = {}
+        self._watcher = QFileSystemWatcher(self)
+        self._watcher.fileChanged.connect(self._changed)
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(_SETTLED_MS)
+        self._timer.timeout.connect(self._read)
+        self._due: set[str] = set()
+
+    def follow(self, followed: Followed) -> None:
+        """Begin to follow a file."""
+        self._known[str(followed.path)] = followed
+        self._watcher.addPath(str(followed.path))
+
+    def _changed(self, path: str) -> None:
+        self._due.add(path)
+        self._timer.start()
+
+    def _read(self) -> None:
+        """Read what grew; a program that writes a file anew gave it another node."""
+        for path in sorted(self._due):
+            followed = self._known[path]
+            if path not in self._watcher.files() and followed.path.exists():
+                self._watcher.addPath(path)
+            try:
+                log = read_log(followed.path, followed.zone, followed.order)
+                project = self._context.document.project
+                made = with_columns(project, log, followed)
+                if made != project:
+                    self._context.document.edit("rows of a log", lambda _, m=made: m, "rows")  # type: ignore[misc]
+                    self._context.frame.say(f"{followed.path.name} has grown and was read")
+            except CalvethError as error:
+                self._context.frame.say(str(error))
+        self._due.clear()
+
+
+def with_columns(project: Project, log: LogFile, how: Followed) -> Project:
+    """Return the project with columns of a file in its diary.
+
+    Raises
+    ------
+    DomainError
+        As `take_in`.
+    """
+    digest = hashlib.sha256(how.path.read_bytes()).hexdigest()
+    diary = project.diary
+    for name, at in how.columns:
+        series = next((c.series for c in log.columns if c.name == name), None)
+        if series is None:
+            continue
+        diary = take_in(
+            diary, series, hive="" if at == "outside" else how.hive, at=at, name=name,
+            file=how.path.name, sha256=digest, zone=how.zone,
+        )  # fmt: skip
+    return set_diary(project, diary)
+
+
+def read_a_log(c: Context, hive: str) -> None:
+    """Ask for a logger's file, show it, and read it into the diary."""
+    project = c.document.project
+    stand = project.diary.hives
+    if not stand:
+        c.frame.say("No hive stands; set one up in the diary first.")
+        return
+    path = c.prompts.log_path(c.parent)
+    if path is None:
+        return
+    ahead = clock_h(project.place)
+    zone = f"Etc/GMT{-ahead:+d}" if ahead else "UTC"
+    dialog = LogDialog(path, stand, hive or stand[0].id, zone, c.parent)
+    c.prompts.show_dialog(dialog)
+    if dialog.result() != QDialog.DialogCode.Accepted or dialog.log is None:
+        return
+    order = dialog.order.currentData()
+    how = Followed(
+        path=path, hive=str(dialog.hive.currentData()), zone=dialog.zone.text().strip(),
+        order=order or None, columns=tuple(dialog.taken()),
+    )  # fmt: skip
+    log = dialog.log
+    if c.attempt(lambda: c.document.edit("read a log", lambda p: with_columns(p, log, how))):
+        c.frame.say(f"read {path.name}: {_many(how.columns)}")
+        if dialog.watch.isChecked():
+            followers_of(c).follow(how)
+
+
+def _many(columns: Sequence[Taken]) -> str:
+    return f"{len(columns)} column{'s' if len(columns) > 1 else ''}"
+
+
+def followers_of(c: Context) -> Followers:
+    """Return what follows files for a window."""
+    found = c.parent.findChild(Followers)
+    return found if isinstance(found, Followers) else Followers(c)
+
+
+def drop_log(c: Context, log_id: str) -> None:
+    """Take a log out of the diary; Undo brings it back."""
+    c.attempt(lambda: c.document.edit(
+        "take a log out", lambda p: set_diary(p, p.diary.without_log(log_id))
+    ))  # fmt: skip
+
+
+def keep_factors(c: Context, design_id: str, factors: object, note: str) -> None:
+    """Keep with a design what logs told of it."""
+    assert isinstance(factors, dict)
+    if c.attempt(lambda: c.document.edit(
+        "take over factors", lambda p: take_over(p, design_id, factors, note)
+    )):  # fmt: skip
+        name = c.document.project.design(design_id).name
+        c.frame.say(f"“{name}” is calibrated now; Undo takes it back")
+
+
+def forget_factors(c: Context) -> None:
+    """Take what logs told off the chosen design."""
+    key = c.view.design_id
+    if c.document.project.design(key).factors is None:
+        c.frame.say("This hive is not calibrated.")
+        return
+
+    def change(project: Project) -> Project:
+        designs = tuple(replace(d, factors=None) if d.id == key else d for d in project.designs)
+        return replace(project, designs=designs)
+
+    c.attempt(lambda: c.document.edit("forget factors", change))

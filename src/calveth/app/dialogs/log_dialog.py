@@ -1,0 +1,145 @@
+"""A logger's file before it is read into the diary: what was found, and where each probe is."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QDialogButtonBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.labels import clear, label
+from calveth.core.errors import CalvethError
+from calveth.core.records.diary import StandingHive
+from calveth.core.records.log import WHERE, Where, fits
+from calveth.store.log_csv import DateOrder, LogFile, read_log
+from calveth.texts.logs import series_sentence
+
+Taken = tuple[str, Where]
+_ORDERS: tuple[tuple[str, str], ...] = (
+    ("", "as the file shows"), ("day first", "day first"), ("month first", "month first"),
+)  # fmt: skip
+
+
+class LogDialog(QDialog):
+    """Shows how a file is read and asks where its probes are.
+
+    ``zone`` is how the clock of the logger is set; a change of it, or of the order of the date,
+    reads the file anew.
+    """
+
+    def __init__(
+        self, path: Path, hives: Sequence[StandingHive], hive: str, zone: str,
+        parent: QWidget | None = None,
+    ) -> None:  # fmt: skip
+        super().__init__(parent)
+        self.path = path
+        self.log: LogFile | None = None
+        self.setWindowTitle("Read a log")
+        self.resize(860, 460)
+        self.hive = Choice("hive of the log", [(h.id, h.name) for h in hives], lambda _: None)
+        self.hive.show_id(hive)
+        self.zone = QLineEdit(zone)
+        self.zone.setAccessibleName("time zone of the logger's clock")
+        self.zone.setToolTip(
+            "UTC, a name as Europe/Berlin, or Etc/GMT-1 for standard time all year"
+        )
+        self.order = Choice("order of the date", _ORDERS, lambda _: self.read())
+        self.again = QPushButton("Read again")
+        self.again.clicked.connect(lambda *_: self.read())
+        self.watch = QCheckBox("Follow the file while the window is open")
+        self.watch.setToolTip("Rows that are added to it come into the diary by themselves")
+        self.said = label("", wrap=True)
+        self.places: dict[str, Choice] = {}
+        self._columns = QGridLayout()
+        self._columns.setHorizontalSpacing(14)
+        top = QHBoxLayout()
+        for text, widget in (("hive", self.hive), ("clock of the logger", self.zone),
+                             ("dates", self.order)):  # fmt: skip
+            top.addWidget(label(text, "muted"))
+            top.addWidget(widget)
+        top.addWidget(self.again)
+        top.addStretch()
+        self.buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+        )
+        self.buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Read into the diary")
+        self.buttons.accepted.connect(self.accept)
+        self.buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 14, 16, 12)
+        column.setSpacing(10)
+        column.addWidget(label(path.name, "title"))
+        column.addLayout(top)
+        column.addWidget(self.said)
+        column.addLayout(self._columns)
+        column.addStretch()
+        column.addWidget(self.watch)
+        column.addWidget(self.buttons)
+        self.zone.editingFinished.connect(self.read)
+        self.read()
+
+    def read(self) -> None:
+        """Read the file as the fields say, and show what was found."""
+        given = str(self.order.currentData() or "")
+        order: DateOrder | None = None
+        if given:
+            order = "day first" if given == "day first" else "month first"
+        chosen = {name: str(c.currentData()) for name, c in self.places.items()}
+        clear(self._columns)
+        self.places = {}
+        try:
+            self.log = read_log(self.path, self.zone.text().strip(), order)
+        except CalvethError as error:
+            self.log = None
+            self.said.setText(str(error))
+        else:
+            self.said.setText("; ".join(self.log.notes) + ".")
+            for row, column in enumerate(self.log.columns):
+                series = column.series
+                self._columns.addWidget(label(series_sentence(column.name, series), wrap=True),
+                                        row, 0)  # fmt: skip
+                rows = [("", "not read")]
+                rows += [(at, at) for at in WHERE if series.quantity in fits(at)]
+                choice = Choice(f"where {column.name} is measured", rows, lambda _: self._tell())
+                choice.show_id(chosen.get(column.name, _likely(column.name, rows)))
+                self._columns.addWidget(choice, row, 1)
+                self.places[column.name] = choice
+            self._columns.setColumnStretch(0, 1)
+        self._tell()
+
+    def taken(self) -> list[Taken]:
+        """Return the columns to read and where their probes are."""
+        found = []
+        for name, choice in self.places.items():
+            at = next((w for w in WHERE if w == choice.currentData()), None)
+            if at is not None:
+                found.append((name, at))
+        return found
+
+    def _tell(self) -> None:
+        ok = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
+        ok.setEnabled(self.log is not None and bool(self.taken()))
+
+
+def _likely(header: str, rows: Sequence[tuple[str, str]]) -> str:
+    """Return where a header says its probe is; nothing where it does not."""
+    words = header.lower()
+    keys = [key for key, _ in rows]
+    for at, said in (("outside", ("out", "außen", "ambient")), ("under the lid", ("lid", "top")),
+                     ("among the bees", ("nest", "brood", "bees")),
+                     ("at the floor", ("floor", "bottom")), ("scale", ("kg", "lb", "weight")),
+                     ("heater", ("watt", " w"))):  # fmt: skip
+        if at in keys and any(word in words for word in said):
+            return at
+    return ""

@@ -130,6 +130,12 @@ class ScriptedPrompts(Prompts):
     def weather_path(self, parent: QWidget) -> Path | None:
         return self.paths.pop(0)
 
+    def log_path(self, parent: QWidget) -> Path | None:
+        return self.paths.pop(0)
+
+    def photo_path(self, parent: QWidget) -> Path | None:
+        return self.paths.pop(0)
+
     def json_path(self, parent: QWidget, suggestion: str) -> Path | None:
         return self.paths.pop(0)
 

@@ -88,12 +88,12 @@ class Packing(unittest.TestCase):
         self.assertNotEqual(before[-1], after[-1])
 
     def test_refusals(self) -> None:
-        minutes = 28_000_000 + 10 * np.arange(100, dtype=np.int64)
+        minutes = 29_600_000 + 10 * np.arange(100, dtype=np.int64)
         warm = Series(quantity="temperature", minutes=minutes, values=np.full(100, 12.0))
         cold = Series(quantity="temperature", minutes=minutes + 0, values=np.full(100, 2.0))
-        many = 28_000_000 + 10 * np.arange(1000, dtype=np.int64)
+        many = 29_600_000 + 10 * np.arange(1000, dtype=np.int64)
         for wrong, said in (
-            (lambda: packed(replace(warm, minutes=minutes - 27_900_000)), "another century"),
+            (lambda: packed(replace(warm, minutes=minutes - 29_500_000)), "another century"),
             (lambda: packed(replace(warm, values=np.full(100, 900.0))), "another column or unit"),
             (lambda: unpacked((Chunk(month=1, count=5, packed=Blob(b"nothing")),), "weight"),
              "damaged"),

@@ -25,9 +25,10 @@ def take_in(
     Raises
     ------
     DomainError
-        For samples of another century, values no probe has, probes that look swapped, or a place
-        that does not go with the quantity.
+        For samples of another century, values no probe has, probes that look swapped, a place that
+        does not go with the quantity, or a time the hive did not stand.
     """
+    _refuse_elsewhen(diary, series, hive, name)
     old = next(
         (g for g in diary.logs if (g.hive, g.at, g.quantity, g.name)
          == (hive, at, series.quantity, name)), None,
@@ -41,6 +42,20 @@ def take_in(
     made = diary.with_log(log)
     _refuse_swapped(made, log)
     return made
+
+
+def _refuse_elsewhen(diary: Diary, series: Series, hive: str, name: str) -> None:
+    """Raise where nothing was measured while the hive stood."""
+    if not hive:
+        return
+    stands = diary.hive(hive)
+    first, last = (str(np.datetime64(int(m), "m"))[:10] for m in series.minutes[[0, -1]])
+    if last < stands.since or (stands.until and first > stands.until):
+        raise DomainError(
+            f"log {name}", f"{first} to {last}",
+            f"is not while {stands.name} stands, from {stands.since} to {stands.until or 'today'}; "
+            "choose another hive, or correct its days",
+        )  # fmt: skip
 
 
 def _refuse_swapped(diary: Diary, log: Log) -> None:

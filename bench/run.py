@@ -208,7 +208,7 @@ def start() -> None:
 if __name__ == "__main__":
     core()
     workshop()
-    for other in ("conduction.py", "year.py"):
+    for other in ("conduction.py", "year.py", "logs.py"):
         subprocess.run([sys.executable, Path(__file__).with_name(other)], check=True)
     start()
     window()

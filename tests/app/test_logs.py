@@ -21,7 +21,7 @@ from calveth.app.main_window import MainWindow
 from calveth.app.widgets.log_plot import Curve, LogPlot, Strip, time_ticks
 from calveth.catalogue.apiary import apiary_project
 from calveth.core.diary import calibrate as calibrate_module
-from calveth.core.diary.reduce import reduced
+from calveth.core.diary.reduce import edges_of, reduced
 from calveth.core.diary.season import place_time, utc_hours
 from calveth.core.diary.stand_in import stand_in
 from calveth.core.project import Project
@@ -283,7 +283,8 @@ class Plot(LogTest):
                 found.column[inside][::13], found.low[inside][::13], found.high[inside][::13],
                 strict=True,
             ):  # fmt: skip
-                own = np.floor((minutes - first) / (last - first) * width) == column
+                edges = edges_of(first, last, width)
+                own = (minutes >= edges[column]) & (minutes < edges[column + 1])
                 self.assertEqual((low, high), (np.nanmin(values[own]), np.nanmax(values[own])))
 
     def test_a_gap_breaks_the_line(self) -> None:

@@ -59,5 +59,6 @@ def run(args: argparse.Namespace) -> int:
             raise DomainError("--take-over", "nothing", "can be: the logs tell no factor")
         note = f"{hive.name}, season {season.season}, {told.nights} nights"
         store_project(Path(args.file), take_over(project, season.design, factors, note))
-        print(f"{hive.design} is calibrated: {note}")
+        if args.format == "text":
+            print(f"{hive.design} is calibrated: {note}")
     return 0

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import argparse
 from datetime import date
+from pathlib import Path
 from typing import Any
 
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
+from calveth.cli.log_import import store_project
 from calveth.core.case import estimated_case
 from calveth.core.diary.expected import (
     agreement,
@@ -15,9 +17,10 @@ from calveth.core.diary.expected import (
     stores_before,
     survival,
 )
+from calveth.core.edits_diary import set_diary
 from calveth.core.project import Project
 from calveth.core.year.result import YearRun
-from calveth.store.diary_records import look_record
+from calveth.store.diary_records import look_record, with_inspections
 from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import agreement_sentence, beside_sentences, survival_sentence
 
@@ -26,6 +29,10 @@ def add_parser(commands: Commands) -> None:
     """Add the sub-command."""
     p = commands.add_parser("diary", help="hives that stand: what was seen, what was expected")
     p.add_argument("file", help="a .calveth or .json project")
+    p.add_argument(
+        "--read", metavar="FILE",
+        help="first take in inspections from JSON: a list of them, or what “inspections” holds",
+    )  # fmt: skip
     add_format(p, ("text", "json", "csv"))
     p.set_defaults(run=run)
 
@@ -45,6 +52,9 @@ def years_of(project: Project) -> dict[str, YearRun]:
 def run(args: argparse.Namespace) -> int:
     """Print the inspections of every hive with what was expected."""
     project = read_project(args.file)
+    if args.read:
+        project = set_diary(project, with_inspections(project.diary, Path(args.read)))
+        store_project(Path(args.file), project)
     diary = project.diary
     runs = years_of(project)
     pairs = [(i, expected_at(runs[diary.hive(i.hive).design], i.when)) for i in diary.inspections]

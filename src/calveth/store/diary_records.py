@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 from calveth.core.diary.calibrate import Calibration
 from calveth.core.diary.expected import Expected
 from calveth.core.diary.explain import Explained
 from calveth.core.diary.hive_season import HiveSeason
-from calveth.core.records.diary import Inspection, StandingHive
+from calveth.core.records.diary import Diary, Inspection, StandingHive, next_id
+from calveth.store.converter import from_document
+from calveth.store.errors import DocumentError, FileError
+from calveth.store.gate import parse_json, read_text
+
+_MOST_BYTES = 100_000_000
 
 
 def look_record(
@@ -38,6 +44,34 @@ def look_record(
         "changed": look.changed,
         "text": look.text,
     }
+
+
+def with_inspections(diary: Diary, path: Path) -> Diary:
+    """Return a diary with the inspections of a JSON file: its list, or its key “inspections”.
+
+    One with an id that is known takes the place of the one before; without an id it gets the next.
+
+    Raises
+    ------
+    FileError
+        When the file is none, or an inspection cannot be; it names the field.
+    DomainError
+        When one is of a hive that is not there, or not while it stands.
+    """
+    try:
+        document = parse_json(read_text(path, _MOST_BYTES, "inspections are smaller"))
+    except DocumentError as error:
+        raise FileError(path, str(error)) from error
+    rows = document.get("inspections") if isinstance(document, dict) else document
+    if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
+        raise FileError(path, "holds no list of inspections; see the page on file formats")
+    for row in rows:
+        row.setdefault("id", next_id({i.id for i in diary.inspections}, "look"))
+        try:
+            diary = diary.with_inspection(from_document(row, Inspection))
+        except DocumentError as error:
+            raise FileError(path, f"inspection {row['id']}: {error}") from error
+    return diary
 
 
 def calibration_record(

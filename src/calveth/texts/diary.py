@@ -60,9 +60,16 @@ def survival_sentence(found: Survival, name: str) -> str:
 
 
 def beside_sentences(
-    seen: Inspection, expected: Expected, stores_kg: float | None, units: UnitSystem = METRIC
+    seen: Inspection,
+    expected: Expected,
+    stores_kg: float | None,
+    units: UnitSystem = METRIC,
+    stores_band_kg: tuple[float, float] | None = None,
 ) -> list[str]:
-    """Return what was expected beside what was seen, a line for each thing that was looked at."""
+    """Return what was expected beside what was seen, a line for each thing that was looked at.
+
+    ``stores_band_kg`` is where the stores of 8 of 10 hives built alike would be.
+    """
     found = [
         f"Expected outside {units.write(expected.outside_degc, 'temperature', 1)}, beside the bees "
         f"{units.write(expected.nest_degc, 'temperature', 1)}, CO2 {100 * expected.co2:.1f} %."
@@ -74,13 +81,17 @@ def beside_sentences(
     if seen.floor != "not looked":
         found.append(f"Floor: {MARK_TEXT[seen.floor]}, expected {MARK_TEXT[expected.floor]}.")
     if seen.stores_kg is not None and stores_kg is not None:
-        had, sure = (units.write(v, "mass", 1) for v in (seen.stores_kg, seen.stores_sure_kg))
-        off = abs(seen.stores_kg - stores_kg)
-        verdict = "as expected" if off <= seen.stores_sure_kg else (
+        had, give = (units.write(v, "mass", 1) for v in (seen.stores_kg, seen.stores_sure_kg))
+        least, most = stores_band_kg or (stores_kg, stores_kg)
+        sure = seen.stores_sure_kg
+        verdict = "as expected" if least - sure <= seen.stores_kg <= most + sure else (
             "less than expected" if seen.stores_kg < stores_kg else "more than expected"
         )  # fmt: skip
         left = units.write(max(stores_kg, 0.0), "mass", 1)
-        found.append(f"Stores: {had} ± {sure}, expected {left}: {verdict}.")
+        if stores_band_kg is not None:
+            ends = [units.number(max(v, 0.0), "mass", 1) for v in stores_band_kg]
+            left += f" ({ends[0]} to {ends[1]})"
+        found.append(f"Stores: {had} ± {give}, expected {left}: {verdict}.")
     return found
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+import numpy as np
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import (
@@ -45,6 +46,7 @@ from calveth.core.diary.season import season_of
 from calveth.core.edits_diary import set_diary
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import NOT_LOOKED, Diary, Inspection, StandingHive, next_id
+from calveth.core.year.draws import HIGH, LOW
 from calveth.core.year.result import YearRun
 from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import (
@@ -332,9 +334,15 @@ class DiaryArea(LateArea):
         self.expected_walls.show_marks(by_side(expected.walls))
         stores = None
         last = stores_before(self._diary, self._document.project.place, look)
+        band = None
         if last is not None:
-            stores = expected_stores_kg(run, last.when, float(last.stores_kg or 0.0), look.when)
-        lines = beside_sentences(look, expected, stores, self._view.units)
+            had = float(last.stores_kg or 0.0)
+            stores = expected_stores_kg(run, last.when, had, look.when)
+            alike = self.logs.season_draws() if run is self.logs.season_run() else []
+            left = [expected_stores_kg(r, last.when, had, look.when) for r in alike]
+            low, high = np.quantile(left, (LOW, HIGH)) if left else (0.0, 0.0)
+            band = (float(low), float(high)) if left else None
+        lines = beside_sentences(look, expected, stores, self._view.units, band)
         if run is self.logs.season_run():
             lines.append("In the weather of that winter, as far as it was logged.")
         self.said.setText("\n".join(lines))

@@ -16,7 +16,7 @@ from calveth.app.results import Results
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
-from calveth.app.widgets.log_plot import Curve, LogPlot, Strip
+from calveth.app.widgets.log_plot import Band, Curve, LogPlot, Strip
 from calveth.core.diary.channels import predicted_hours
 from calveth.core.diary.hive_season import HiveSeason, hive_season, seasons_of
 from calveth.core.diary.samples import unpacked
@@ -24,10 +24,12 @@ from calveth.core.diary.season import clock_h, outside_logs, utc_hours, utc_minu
 from calveth.core.diary.series import Fault, Series, find_faults
 from calveth.core.errors import CalvethError
 from calveth.core.records.log import Log
+from calveth.core.year.draws import HIGH, LOW, drawn_years
 from calveth.core.year.result import YearRun
 from calveth.texts.log_curves import DIGITS, ORDER, curve_name, drawn, log_line, strip_title
 from calveth.texts.logs import fault_sentence
 
+DRAWS = 8
 # Faults that have a place in time.
 _PLACED = ("spike", "stuck", "unit", "gap")
 _COLORS = {"under the lid": "accent", "among the bees": "heat", "at the floor": "honey",
@@ -56,6 +58,7 @@ class LogsPage(WorkingPanel):
         self._document, self._results, self._view = document, results, view
         self.hive, self.season = "", 0
         self._run: YearRun | None = None
+        self.drawn_runs: list[YearRun] = []
         self._faults: dict[tuple[str, ...], list[Fault]] = {}
         self.plot = LogPlot()
         self.seasons = Choice("season", [], self._choose)
@@ -176,9 +179,22 @@ class LogsPage(WorkingPanel):
 
     def _done(self, season: HiveSeason, answer: object) -> None:
         assert isinstance(answer, YearRun)
-        self._run = answer if season.season == self.season else None
+        self._run, self.drawn_runs = answer if season.season == self.season else None, []
         self.show_hive(self.hive)
         self.worked_out.emit()
+        # As likely at once, the range of hives built alike after.
+        self._start(lambda report: drawn_years(answer.case, DRAWS, report), self._done_draws)
+
+    def _done_draws(self, answer: object) -> None:
+        assert isinstance(answer, list)
+        self.drawn_runs = answer if self.season_run() is not None else []
+        self._draw()
+        self._tell()
+        self.worked_out.emit()
+
+    def season_draws(self) -> list[YearRun]:
+        """Return the season of hives built alike; none while they are not worked out."""
+        return self.drawn_runs if self.season_run() is not None else []
 
     def _tell(self, *_: object) -> None:
         self.button.setText("Stop" if self._working else "Work it out")
@@ -188,11 +204,14 @@ class LogsPage(WorkingPanel):
         elif not self._logs():
             self.state.setText("No log yet: read the file of a probe or a scale.")
         elif self._working:
-            self.state.setText("what was expected is worked out …")
+            first = self.season_run() is None
+            self.state.setText(
+                "what was expected is worked out …" if first else "its range comes …"
+            )
         elif self.season_run() is None:
             self.state.setText("")
         else:
-            self.state.setText("dashed: expected in this weather; honey marks: inspections")
+            self.state.setText("dashed: expected, shade: 8 of 10 built alike; marks: inspections")
 
     def _draw(self) -> None:
         place, units = self._document.project.place, self._view.units
@@ -204,6 +223,7 @@ class LogsPage(WorkingPanel):
             logs = [g for g in self._logs() if g.quantity == quantity]
             curves: list[Curve] = []
             faults: list[tuple[float, float]] = []
+            bands: list[Band] = []
             for log in logs:
                 series = self._series(log)
                 own = (series.minutes >= inside[0]) & (series.minutes < inside[1])
@@ -219,9 +239,12 @@ class LogsPage(WorkingPanel):
                     for f in self._faults_of(log) if f.kind in _PLACED
                 ]  # fmt: skip
                 curves += self._expected(log, series, hours, ahead)
+                bands += self._band(log, series, hours, ahead)
             if curves:
-                strips.append(Strip(title=strip_title(quantity, units), curves=tuple(curves),
-                                    faults=tuple(faults), digits=DIGITS[quantity]))  # fmt: skip
+                strips.append(Strip(
+                    title=strip_title(quantity, units), curves=tuple(curves),
+                    faults=tuple(faults), bands=tuple(bands), digits=DIGITS[quantity],
+                ))  # fmt: skip
         looks = self._document.project.diary.of_hive(self.hive) if self.hive else ()
         marks = [(utc_minute(place, i.when) + ahead, i.at) for i in looks]
         self.plot.show_strips(strips, marks)
@@ -242,6 +265,21 @@ class LogsPage(WorkingPanel):
         shown = drawn(log.quantity, values, self._view.units)
         return [Curve(name="expected", minutes=minutes[within] + ahead, values=shown, color="heat",
                       dashed=True, gap_min=2000.0)]  # fmt: skip
+
+    def _band(self, log: Log, series: Series, hours: Any, ahead: int) -> list[Band]:
+        """Return the range of hives built alike where the log has samples."""
+        runs = self.season_draws()
+        if not runs or log.at in ("outside", "heater"):
+            return []
+        order = np.argsort(hours)
+        minutes = 60 * hours[order] + 30
+        within = (minutes >= series.minutes[0]) & (minutes <= series.minutes[-1])
+        rows = np.array([predicted_hours(run, log)[order][within] for run in runs])
+        if log.quantity == "weight" and rows.size:
+            rows = rows - rows[:, :1] + float(np.median(series.values[:24]))
+        low, high = (drawn(log.quantity, ends, self._view.units)
+                     for ends in np.quantile(rows, (LOW, HIGH), axis=0))  # fmt: skip
+        return [Band(minutes=minutes[within] + ahead, low=low, high=high, color="heat")]
 
     # -- the hand ---------------------------------------------------------------------------------
     def _hand(self, minute: int) -> None:

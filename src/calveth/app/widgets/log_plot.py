@@ -44,6 +44,16 @@ class Curve:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Band:
+    """Where something lies most likely, from ``low`` to ``high`` at minutes."""
+
+    minutes: NDArray[np.int64]
+    low: NDArray[np.float64]
+    high: NDArray[np.float64]
+    color: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Strip:
     """One quantity: its title with the unit, its curves, and where something is wrong with them.
 
@@ -53,6 +63,7 @@ class Strip:
     title: str
     curves: tuple[Curve, ...]
     faults: tuple[tuple[float, float], ...] = ()
+    bands: tuple[Band, ...] = ()
     digits: int = 1
 
 
@@ -211,8 +222,10 @@ class LogPlot(QWidget):
         p, (first, last) = current(), self._seen
         made = [reduced(c.minutes, c.values, first, last, int(box.width()), c.gap_min)
                 for c in strip.curves]  # fmt: skip
-        sound = [reduced(*_sound(c, strip.faults), first, last, int(box.width()), c.gap_min)
-                 for c in strip.curves]  # fmt: skip
+        sound = made if not strip.faults else [
+            reduced(*_sound(c, strip.faults), first, last, int(box.width()), c.gap_min)
+            for c in strip.curves
+        ]  # fmt: skip
         ends = [(float(r.low.min()), float(r.high.max())) for r in sound if r.low.size]
         low, high = (min(a for a, _ in ends), max(b for _, b in ends)) if ends else (0.0, 1.0)
         high = high if high - low > 1e-9 else low + 1.0
@@ -225,6 +238,8 @@ class LogPlot(QWidget):
                                  p.color("heat", 46))  # fmt: skip
         painter.save()
         painter.setClipRect(box)
+        for band in strip.bands:
+            self._band(painter, band, box, (low, high))
         # What was expected lies under what was measured.
         rows = sorted(zip(strip.curves, made, strict=True), key=lambda row: not row[0].dashed)
         for curve, columns in rows:
@@ -236,6 +251,24 @@ class LogPlot(QWidget):
                 painter.drawPolyline(line)
         painter.restore()
         self._scale(painter, strip, box, (low, high))
+
+    def _band(self, painter: QPainter, band: Band, box: QRectF, ends: tuple[float, float]) -> None:
+        first, last = self._seen
+        under, over = (
+            reduced(band.minutes, v, first, last, int(box.width()), 1e9)
+            for v in (band.low, band.high)
+        )
+        if not under.low.size:
+            return
+        scale = box.height() / (ends[1] - ends[0])
+        x = box.left() + under.column + 0.5
+        points = [QPointF(float(a), box.bottom() - float(b - ends[0]) * scale)
+                  for a, b in zip(x, over.high, strict=True)]  # fmt: skip
+        points += [QPointF(float(a), box.bottom() - float(b - ends[0]) * scale)
+                   for a, b in zip(x[::-1], under.low[::-1], strict=True)]  # fmt: skip
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(current().color(band.color, 60))
+        painter.drawPolygon(QPolygonF(points))
 
     def _scale(
         self, painter: QPainter, strip: Strip, box: QRectF, ends: tuple[float, float]
@@ -330,14 +363,14 @@ def _lines(columns: object, box: QRectF, low: float, high: float) -> list[QPolyg
     found = []
     for piece in np.unique(columns.piece):
         own = columns.piece == piece
-        x = box.left() + columns.column[own] + 0.5
-        top = box.bottom() - (columns.high[own] - low) * scale
-        bottom = box.bottom() - (columns.low[own] - low) * scale
+        x = (box.left() + columns.column[own] + 0.5).tolist()
+        top = (box.bottom() - (columns.high[own] - low) * scale).tolist()
+        bottom = (box.bottom() - (columns.low[own] - low) * scale).tolist()
         points = []
-        for k in range(x.size):
-            points.append(QPointF(float(x[k]), float(top[k])))
-            if bottom[k] - top[k] > 0.5:
-                points.append(QPointF(float(x[k]), float(bottom[k])))
+        for across, above, below in zip(x, top, bottom, strict=True):
+            points.append(QPointF(across, above))
+            if below - above > 0.5:
+                points.append(QPointF(across, below))
         if len(points) == 1:
             points.append(points[0] + QPointF(1.0, 0.0))
         found.append(QPolygonF(points))

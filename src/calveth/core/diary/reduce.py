@@ -34,16 +34,24 @@ def reduced(
     a, b = max(int(a) - 1, 0), min(int(b) + 1, minutes.size)
     m, v = minutes[a:b], values[a:b]
     known = np.isfinite(v)
-    m, v = m[known], v[known]
+    if not known.all():
+        m, v = m[known], v[known]
     none = np.zeros(0, dtype=np.int64)
     if m.size == 0 or last <= first:
         return Reduced(column=none, low=np.zeros(0), high=np.zeros(0), piece=none)
-    column = np.floor((m - first) / (last - first) * width).astype(np.int64)
-    piece = np.concatenate([[0], np.cumsum(np.diff(m) > gap_min)])
-    starts = np.flatnonzero(
-        np.concatenate([[True], (np.diff(column) != 0) | (np.diff(piece) != 0)])
-    )
+    # Where columns begin is looked up, not worked out for every sample.
+    begins = np.searchsorted(m, edges_of(first, last, width))
+    gaps = np.flatnonzero(np.diff(m) > gap_min) + 1
+    starts = np.unique(np.concatenate([[0], begins, gaps]))
+    starts = starts[starts < m.size]
     return Reduced(
-        column=column[starts], low=np.minimum.reduceat(v, starts),
-        high=np.maximum.reduceat(v, starts), piece=piece[starts],
+        column=np.searchsorted(begins, starts, side="right") - 1,
+        low=np.minimum.reduceat(v, starts), high=np.maximum.reduceat(v, starts),
+        piece=np.searchsorted(gaps, starts, side="right"),
     )  # fmt: skip
+
+
+def edges_of(first: float, last: float, width: int) -> FloatArray:
+    """Return the minutes at which the columns of pixels begin, and the end of the last one."""
+    found: FloatArray = np.linspace(first, last, width + 1)
+    return found

@@ -18,6 +18,7 @@ from calveth.core.errors import DomainError
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
 from calveth.core.year.figures import NAMES, YearFigures, year_figures
+from calveth.core.year.result import YearRun
 
 FloatArray = NDArray[np.float64]
 
@@ -91,6 +92,25 @@ class YearBands:
             found.append((key, float(np.corrcoef(given, rank)[0, 1])))
         least = 2.5 / np.sqrt(figure.size - 1)
         return sorted((f for f in found if abs(f[1]) > least), key=lambda f: -abs(f[1]))
+
+
+def drawn_years(
+    case: HiveCase, count: int, report: Callable[[float], None] = lambda _: None
+) -> list[YearRun]:
+    """Return the years of hives built alike, by the draws all comparisons share.
+
+    Draws no bees live through are left out.
+    """
+    from calveth.core.year.run import run_year
+
+    found = []
+    for number, parameters in enumerate(draws(count, SEED), start=1):
+        try:
+            found.append(run_year(case.drawn(parameters)))
+        except NotBalancedError:
+            continue
+        report(number / count)
+    return found
 
 
 def year_bands(

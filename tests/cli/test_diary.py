@@ -12,9 +12,12 @@ from pathlib import Path
 from unittest import mock
 
 import icalendar
+import numpy as np
 
 from calveth.cli.main import main
 from calveth.core.diary import calibrate as calibrate_module
+from calveth.core.diary.samples import unpacked
+from calveth.store.log_csv import read_log
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.test_logs import BOATHOUSE, boathouse
 
@@ -55,6 +58,22 @@ class DiaryCommands(unittest.TestCase):
         before = load_project(self.path)
         self.assertEqual(self.import_(*TAKE)[0], 0)
         self.assertEqual(load_project(self.path), before)
+
+    def test_samples_go_out_and_come_in_again(self) -> None:
+        self.import_(*TAKE)
+        out = self.folder / "out.csv"
+        code, text, _ = self.run_("log", "export", str(out), "--into", str(self.path), "--hive",
+                                  "Boathouse")  # fmt: skip
+        self.assertEqual(code, 0)
+        self.assertIn("3168 rows of 5 logs", text)
+        back = {c.name: c.series for c in read_log(out, "UTC").columns}
+        self.assertEqual(len(back), 5)
+        for log in load_project(self.path).diary.logs:
+            series = unpacked(log.chunks, log.quantity)
+            name = next(n for n in back if n.startswith(log.at)
+                        and back[n].quantity == log.quantity)  # fmt: skip
+            self.assertTrue((back[name].minutes == series.minutes).all())
+            np.testing.assert_allclose(back[name].values, series.values, rtol=0, atol=1e-5)
 
     def test_why_and_what_the_logs_tell_and_taken_over(self) -> None:
         self.import_(*TAKE)

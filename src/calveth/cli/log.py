@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 
 from calveth.cli.files import Commands, add_format, print_json
-from calveth.cli.log_import import import_log
+from calveth.cli.log_import import export_logs, import_log
 from calveth.core.diary.series import find_faults
 from calveth.core.diary.stand_in import stand_in
 from calveth.core.errors import DomainError
@@ -24,7 +24,7 @@ from calveth.texts.logs import (
     series_sentence,
 )
 
-_WHAT = ("check", "import", "heater", "decay", "stand-in")
+_WHAT = ("check", "import", "export", "heater", "decay", "stand-in")
 
 
 def add_parser(commands: Commands) -> None:
@@ -33,11 +33,11 @@ def add_parser(commands: Commands) -> None:
         "log", help="check or import a logger's CSV, or read a test of an empty hive"
     )
     p.add_argument("what", choices=_WHAT, help="what to do")
-    p.add_argument("file", help="a CSV file; with stand-in the one to write")
+    p.add_argument("file", help="a CSV file; with stand-in and export the one to write")
     p.add_argument("--zone", default="UTC", help="time zone of the clock, as Europe/Berlin")
     p.add_argument("--order", choices=("day first", "month first"), help="order of the date")
-    p.add_argument("--into", metavar="PROJECT", help="with import, the project file")
-    p.add_argument("--hive", help="with import, id or name of the hive of the diary")
+    p.add_argument("--into", metavar="PROJECT", help="with import and export, the project file")
+    p.add_argument("--hive", help="with import and export, id or name of the hive")
     p.add_argument(
         "--take", action="append", default=[], metavar="HEADER=WHERE",
         help="with import, a column and where its probe is, as “lid °C=under the lid”",
@@ -54,6 +54,8 @@ def run(args: argparse.Namespace) -> int:
     path = Path(args.file)
     if args.what == "import":
         return import_log(args)
+    if args.what == "export":
+        return export_logs(args)
     if args.what == "stand-in":
         return _write_stand_in(path, args)
     log = read_log(path, args.zone, args.order)

@@ -1,19 +1,21 @@
-"""``calveth log import``: columns of a logger's file into the diary of a project."""
+"""``calveth log import`` and ``export``: columns of a logger's file in, samples out again."""
 
 from __future__ import annotations
 
 import argparse
+import csv
 import hashlib
 from pathlib import Path
 
-from calveth.cli.files import read_project
+from calveth.cli.files import output_file, read_project
 from calveth.core.diary.take_in import take_in
 from calveth.core.edits_diary import set_diary
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.core.records.diary import StandingHive
 from calveth.core.records.log import WHERE, Quantity, Where
-from calveth.store.log_csv import LogFile, read_log
+from calveth.store.atomic_write import atomic_write
+from calveth.store.log_csv import LogFile, log_rows, read_log
 from calveth.store.project_file import ProjectFile
 
 _OF_COURSE: dict[Quantity, Where] = {"weight": "scale", "power": "heater"}
@@ -66,6 +68,23 @@ def _where(text: str) -> Where:
         if at == text:
             return at
     raise DomainError("--take", text, f"is no place of a probe; use one of {', '.join(WHERE)}")
+
+
+def export_logs(args: argparse.Namespace) -> int:
+    """Write the samples of a hive, and of the probes outside, as a CSV that can be read again."""
+    if not args.into or not args.hive:
+        raise DomainError("--into and --hive", "nothing", "is named; give the project and the hive")
+    project = read_project(args.into)
+    hive = find_hive(project, args.hive)
+    logs = [*project.diary.logs_of(hive.id), *project.diary.logs_of("")]
+    if not logs:
+        raise DomainError(f"logs of {hive.name}", "none", "are in the diary; import one first")
+    path = output_file(args.file, ".csv")
+    rows = log_rows(logs)
+    with atomic_write(path) as part, part.open("w", encoding="utf-8", newline="") as out:
+        csv.writer(out, lineterminator="\n").writerows(rows)
+    print(f"wrote {path}: {len(rows) - 1} rows of {len(logs)} logs, in UTC")
+    return 0
 
 
 def wanted_columns(log: LogFile, given: list[str]) -> list[tuple[str, Where]]:

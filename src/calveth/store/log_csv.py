@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import csv
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -16,9 +17,10 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core.diary.samples import unpacked
 from calveth.core.diary.series import Series
 from calveth.core.errors import DomainError, plain
-from calveth.core.records.log import Quantity
+from calveth.core.records.log import Log, Quantity
 from calveth.store.errors import FileError
 
 DateOrder = Literal["day first", "month first"]
@@ -258,3 +260,27 @@ def _series(
     last = np.concatenate([np.diff(minutes) > 0, [True]])
     twice = int((~last).sum())
     return Series(quantity=quantity, minutes=minutes[last], values=values[last]), twice
+
+
+_HEADS: dict[Quantity, tuple[str, float, int]] = {
+    "temperature": ("°C", 1.0, 3), "humidity": ("%", 100.0, 3), "co2": ("CO2 ppm", 1e6, 1),
+    "weight": ("kg", 1.0, 3), "power": ("W", 1.0, 2),
+}  # fmt: skip
+
+
+def log_rows(logs: Sequence[Log]) -> list[list[str]]:
+    """Return logs as rows: the time in UTC and a column each, with its unit; a row a minute."""
+    series = [unpacked(g.chunks, g.quantity) for g in logs]
+    minutes = np.unique(np.concatenate([s.minutes for s in series]))
+    heads, columns = ["time UTC"], []
+    for log, own in zip(logs, series, strict=True):
+        unit, factor, digits = _HEADS[log.quantity]
+        heads.append(f"{log.at} {unit}" if log.at != "scale" else f"scale {unit}")
+        cells = np.full(minutes.size, "", dtype="U16")
+        cells[np.searchsorted(minutes, own.minutes)] = [
+            f"{v:.{digits}f}" for v in factor * own.values
+        ]
+        columns.append(cells)
+    stamps = np.char.replace(np.datetime_as_string(minutes.astype("datetime64[m]")), "T", " ")
+    body = [list(row) for row in zip(stamps.tolist(), *(c.tolist() for c in columns), strict=True)]
+    return [heads, *body]

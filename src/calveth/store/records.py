@@ -160,6 +160,7 @@ def compare_record(row: CompareRow) -> dict[str, Any]:
         "design": row.design_id,
         "name": row.name,
         "benchmark": row.benchmark,
+        "calibrated": row.calibrated,
         "crown": row.crown,
         "crown_in_so_many_of_ten": None if row.sure is None else row.sure.of_ten,
         "crown_of_most_draws": None if row.sure is None else row.sure.verdict,

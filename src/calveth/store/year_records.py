@@ -21,6 +21,7 @@ def year_record(row: YearBands) -> dict[str, Any]:
         "name": row.case.design.name,
         "place": row.case.place.name,
         "draws": len(row.parameters),
+        "calibrated": row.case.design.factors is not None,
         "shell": "solved" if row.case.shells(row.case.design).solved else "estimated",
     }
     for name in NAMES:

@@ -79,6 +79,9 @@ class HiveCard(QWidget):
             lines = ["working it out …", "", ""]
         else:
             lines = card_lines(row, picture.units, boards_w_k)
+            if design.factors is not None:
+                lines[2] += ", calibrated"
+                tip.append(f"calibrated: {design.factors.note}")
             tip += [*lines, *(_PROVISIONAL if results.provisional(design.id) else ())]
             trouble = results.trouble(design.id) or results.shell_error(design.id)
             tip += [trouble] if trouble else []

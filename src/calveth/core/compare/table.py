@@ -22,6 +22,7 @@ class CompareRow:
     design_id: str
     name: str
     benchmark: bool
+    calibrated: bool
     conductance_w_k: float
     mass_to_conductance_kg_k_w: float
     crown: CrownVerdict
@@ -63,6 +64,7 @@ def compare_row(
         design_id=monthly.design.id,
         name=monthly.design.name,
         benchmark=monthly.design.benchmark,
+        calibrated=monthly.design.factors is not None,
         conductance_w_k=monthly.conductance_w_k,
         mass_to_conductance_kg_k_w=monthly.mass_to_conductance_kg_k_w,
         crown=crown_verdict(m, month),

@@ -17,6 +17,7 @@ from calveth.app.commands import diary as diary_commands
 from calveth.app.commands.design import next_name
 from calveth.app.main_window import MainWindow
 from calveth.core.diary.expected import expected_at
+from calveth.core.diary.years import TYPICAL
 from calveth.core.edits_diary import set_diary
 from calveth.core.records.diary import MARKS
 from tests.app.test_mended import only
@@ -106,8 +107,9 @@ class AWinter(DiaryTest):
         w = self.kept()
         self.assertEqual(w.diary.form.lid.marks, DIARY.inspections[1].lid)
         wet = {m in ("wet", "ice") for m in w.diary.expected_lid.marks}
-        run = w.results.year("plain-boards")
-        assert run is not None
+        year = w.years.get(("plain-boards", TYPICAL))
+        assert year is not None
+        run = year.run
         self.assertEqual(
             wet, {expected_at(run, DIARY.inspections[1].when).lid[0] in ("wet", "ice")}
         )

@@ -18,7 +18,7 @@ from calveth.app.commands.photos import MOST_PX, photo_of
 from calveth.app.dialogs.empty_hive_dialog import EmptyHiveDialog
 from calveth.app.dialogs.log_dialog import LogDialog
 from calveth.app.main_window import MainWindow
-from calveth.app.widgets.log_plot import Curve, LogPlot, Strip, time_ticks
+from calveth.app.widgets.log_plot import Curve, LogPlot, Strip
 from calveth.catalogue.apiary import apiary_project
 from calveth.core.diary import calibrate as calibrate_module
 from calveth.core.diary.reduce import edges_of, reduced
@@ -29,6 +29,7 @@ from calveth.core.records.diary import Diary
 from calveth.store.errors import FileError
 from calveth.store.project_file import load_project
 from calveth.texts.design_changes import design_changes, version_sentences
+from calveth.texts.time_scale import time_ticks
 from tests.app.base import application
 from tests.app.test_year import YearTest, click
 
@@ -92,8 +93,10 @@ class AWinterLogged(LogTest):
             ["Temperature", "Humidity", "CO2", "Weight"],
         )
         # The season came by itself: expected beside measured, close to it in the logged weather.
-        run = page.season_run()
-        assert run is not None
+        year = page.year()
+        assert year is not None
+        self.assertEqual(len(year.alike), 2)
+        self.assertEqual(len(page.plot.strips[0].bands), 1)
         curves = {c.name: c for c in page.plot.strips[0].curves}
         at = np.searchsorted(curves["expected"].minutes, curves["under the lid"].minutes)
         at = np.clip(at, 0, curves["expected"].minutes.size - 1)

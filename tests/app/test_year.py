@@ -9,6 +9,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QDialog, QLabel
 
+from calveth.app import season_years
 from calveth.app.areas import questions_page, travel_panel, year_panel
 from calveth.app.dialogs.propose_dialog import ProposeDialog
 from calveth.app.document import Document
@@ -36,7 +37,7 @@ class YearTest(WindowTest):
         super().setUp()
         for module, name, value in (
             (nodes_module, "YEAR_DRAWS", 2), (questions_page, "DRAWS", 0),
-            (year_panel, "DRAWS", 2),
+            (year_panel, "DRAWS", 2), (season_years, "DRAWS", 2),
         ):  # fmt: skip
             patch = mock.patch.object(module, name, value)
             patch.start()

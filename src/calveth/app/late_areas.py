@@ -14,6 +14,7 @@ from calveth.app.commands.context import Context
 from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.results import Results
+from calveth.app.season_years import SeasonYears
 from calveth.app.view_state import ViewState
 
 
@@ -26,6 +27,7 @@ class Window(Protocol):
     jobs: Jobs
     context: Context
     executor: Executor | None
+    years: SeasonYears
 
     def run(self, command: str, *arguments: object) -> object:
         """Do what a command does, by its id."""
@@ -76,7 +78,7 @@ def _diary(w: Window) -> QWidget:
     from calveth.app.areas.diary_area import DiaryArea
     from calveth.app.commands import logs, photos
 
-    area = DiaryArea(w.document, w.results, w.view, w.jobs)
+    area = DiaryArea(w.document, w.results, w.view, w.jobs, w.years)
     area.form.photos.add_wanted.connect(lambda: photos.add_photo(w.context, area.inspection))
     area.logs.read_wanted.connect(lambda: logs.read_a_log(w.context, area.logs.hive))
     area.logs.drop_wanted.connect(partial(logs.drop_log, w.context))

@@ -34,6 +34,7 @@ from calveth.app.late_areas import MAKE
 from calveth.app.prompts import Prompts
 from calveth.app.results import Results
 from calveth.app.ribbon.ribbon import YearRibbon
+from calveth.app.season_years import SeasonYears
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.hive_bench import HiveBench
 from calveth.app.widgets.labels import rule
@@ -120,12 +121,14 @@ class MainWindow(QMainWindow):
     def _build(self, document: Document) -> None:
         self.document = document
         self.results = Results(document, self.executor, self._nodes)
+        self.years = SeasonYears(document, self.results, self.executor)
         month = coldest_month(document.project.place)
         self.view = ViewState(document.project.designs[0].id, month)
         self.view.set_units(INCH if self.preferences.value.inch else METRIC)
         self.context = Context(
-            document=document, results=self.results, view=self.view, jobs=self.jobs,
-            prompts=self._prompts, preferences=self.preferences, parent=self, frame=self,
+            document=document, results=self.results, years=self.years, view=self.view,
+            jobs=self.jobs, prompts=self._prompts, preferences=self.preferences, parent=self,
+            frame=self,
         )  # fmt: skip
         # Before the areas hear of a change: none may be left looking at a design that is gone.
         document.changed.connect(self._project_changed)
@@ -305,7 +308,8 @@ class MainWindow(QMainWindow):
         """Return whether nothing is under way."""
         plans = self.build.plans.idle() if "build" in self._made else True
         hours = self.place.hours.jobs.idle() if "place" in self._made else True
-        return plans and hours and self.jobs.idle() and self.results.idle()
+        years = self.years.jobs.idle()
+        return plans and hours and years and self.jobs.idle() and self.results.idle()
 
     def say(self, sentence: str) -> None:
         """Show a sentence in the status bar."""
@@ -363,6 +367,7 @@ class MainWindow(QMainWindow):
         """Stop the worker and the file; the history must not call a window that is gone."""
         self.document.undo_stack.indexChanged.disconnect(self._show_history)
         self.jobs.cancel()
+        self.years.jobs.close()
         if "build" in self._made:
             self.build.close_plans()
         if "place" in self._made:

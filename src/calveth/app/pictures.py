@@ -131,6 +131,16 @@ def _diary(window: MainWindow) -> None:
     window.diary.choose_inspection(looked[-2].id)
 
 
+def _logs(window: MainWindow) -> None:
+    window.diary.show_page("logs")
+
+
+def _why(window: MainWindow) -> None:
+    window.diary.show_page("why")
+    _settle(window)
+    window.diary.why.button.click()
+
+
 def _dark(window: MainWindow) -> None:
     _shell(window, "aircrete", "wet", "walls")
     window.run("switch_look")
@@ -147,11 +157,9 @@ VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("place.png", lambda w: w.go_to("place")),
     ("shell-make-up.png", _layers),
     ("shell-warmth.png", lambda w: _shell(w, "composite", "warmth", "walls")),
-    ("shell-joints.png", lambda w: _shell(w, "aircrete", "warmth", "joints")),
     ("shell-wet.png", lambda w: _shell(w, "timber", "wet", "says")),
     ("shell-air.png", _openings),
     ("shell-sun.png", _sun),
-    ("shell-weight.png", lambda w: _shell(w, "timber", "weight", "walls")),
     ("seasons.png", _seasons),
     ("seasons-hours.png", _hours),
     ("seasons-answers.png", _answers),
@@ -163,6 +171,8 @@ VIEWS: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("compare-sweep.png", lambda w: _compare(w, "sweep", "make-up")),
     ("shell-dark-inch.png", _dark),
     ("diary.png", _diary),
+    ("diary-logs.png", _logs),
+    ("diary-why.png", _why),
 )
 
 

@@ -3,26 +3,31 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
 from typing import Any
 
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
 from calveth.cli.log_import import store_project
-from calveth.core.case import estimated_case
-from calveth.core.diary.expected import (
-    agreement,
-    expected_at,
-    expected_stores_kg,
-    stores_before,
-    survival,
+from calveth.core.diary.expected import agreement, expected_at, survival
+from calveth.core.diary.years import (
+    TYPICAL,
+    SeasonYear,
+    YearKey,
+    season_case,
+    season_year,
+    stores_beside,
+    weathered,
+    year_key,
 )
 from calveth.core.edits_diary import set_diary
 from calveth.core.project import Project
-from calveth.core.year.result import YearRun
+from calveth.core.records.diary import Inspection
 from calveth.store.diary_records import look_record, with_inspections
 from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import agreement_sentence, beside_sentences, survival_sentence
+from calveth.texts.units import METRIC
 
 
 def add_parser(commands: Commands) -> None:
@@ -37,16 +42,11 @@ def add_parser(commands: Commands) -> None:
     p.set_defaults(run=run)
 
 
-def years_of(project: Project) -> dict[str, YearRun]:
-    """Return the years of the designs that were built, by id."""
-    from calveth.core.assess.shells import solved_case
-    from calveth.core.year.run import run_year
-
-    built = dict.fromkeys(h.design for h in project.diary.hives)
-    return {
-        key: run_year(solved_case(estimated_case(project, project.design(key)), spots=False)[0])
-        for key in built
-    }
+def years_of(project: Project, looks: Sequence[Inspection]) -> dict[YearKey, SeasonYear]:
+    """Return the years inspections are held against, with their ranges."""
+    known = weathered(project)
+    keys = dict.fromkeys(year_key(project, look, known) for look in looks)
+    return {key: season_year(season_case(project, *key)) for key in keys}
 
 
 def run(args: argparse.Namespace) -> int:
@@ -56,18 +56,20 @@ def run(args: argparse.Namespace) -> int:
         project = set_diary(project, with_inspections(project.diary, Path(args.read)))
         store_project(Path(args.file), project)
     diary = project.diary
-    runs = years_of(project)
-    pairs = [(i, expected_at(runs[diary.hive(i.hive).design], i.when)) for i in diary.inspections]
+    known, years = weathered(project), years_of(project, diary.inspections)
     records: list[dict[str, Any]] = []
     lines: list[str] = []
-    for look, expected in pairs:
-        year = runs[diary.hive(look.hive).design]
-        last, stores = stores_before(diary, project.place, look), None
-        if last is not None:
-            stores = expected_stores_kg(year, last.when, float(last.stores_kg or 0.0), look.when)
-        records.append(look_record(look, diary.hive(look.hive), expected, stores))
-        lines.append(f"{look.at} {diary.hive(look.hive).name}")
-        lines += [f"   {line}" for line in beside_sentences(look, expected, stores)]
+    pairs = []
+    for look in diary.inspections:
+        key = year_key(project, look, known)
+        year = years[key]
+        expected = expected_at(year.run, look.when)
+        stores, band = stores_beside(project, look, year)
+        hive = diary.hive(look.hive)
+        pairs.append((look, expected))
+        records.append(look_record(look, hive, expected, stores, band, logged=key[1] != TYPICAL))
+        lines.append(f"{look.at} {hive.name}")
+        lines += [f"   {line}" for line in beside_sentences(look, expected, stores, METRIC, band)]
     if args.format == "json":
         print_json({"inspections": records})
     elif args.format == "csv":

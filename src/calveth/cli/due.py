@@ -6,10 +6,10 @@ import argparse
 from datetime import date
 from pathlib import Path
 
-from calveth.cli.diary import years_of
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
 from calveth.core.calendar import DAYS_IN_YEAR
 from calveth.core.diary.due import due_acts
+from calveth.core.diary.years import TYPICAL, season_case
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import day_of
 from calveth.store.calendar_file import write_calendar
@@ -28,11 +28,15 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Print or write what is due."""
+    from calveth.core.year.run import run_year
+
     project = read_project(args.file)
     begins = day_of(args.begins, "--from") if args.begins else date.today()
+    built = dict.fromkeys(h.design for h in project.diary.hives)
+    years = {key: run_year(season_case(project, key, TYPICAL)) for key in built}
     acts = due_acts(
         project.diary, project.place, project.colony.stores_kg,
-        {d.id: d.seasons for d in project.designs}, years_of(project), begins, DAYS_IN_YEAR,
+        {d.id: d.seasons for d in project.designs}, years, begins, DAYS_IN_YEAR,
     )  # fmt: skip
     told = [(act, due_sentence(act, project.design(act.hive.design))) for act in acts]
     if args.output is not None:

@@ -18,9 +18,16 @@ _MOST_BYTES = 100_000_000
 
 
 def look_record(
-    look: Inspection, hive: StandingHive, expected: Expected, stores_kg: float | None
+    look: Inspection,
+    hive: StandingHive,
+    expected: Expected,
+    stores_kg: float | None,
+    band_kg: tuple[float, float] | None,
+    *,
+    logged: bool,
 ) -> dict[str, Any]:
-    """Return a look with what was expected beside it."""
+    """Return a look with what was expected beside it; ``logged`` tells whose weather it was."""
+    low, high = band_kg or (None, None)
     return {
         "at": look.at,
         "hive": hive.name,
@@ -33,6 +40,9 @@ def look_record(
         "stores_sure_kg": look.stores_sure_kg if look.stores_kg is not None else None,
         "stores_by": look.stores_by if look.stores_kg is not None else None,
         "stores_expected_kg": None if stores_kg is None else round(stores_kg, 2),
+        "stores_expected_low_kg": None if low is None else round(low, 2),
+        "stores_expected_high_kg": None if high is None else round(high, 2),
+        "weather": "logged" if logged else "typical",
         "seams": look.seams,
         "brood": look.brood,
         "entrance": look.entrance,

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-import numpy as np
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
@@ -30,6 +28,7 @@ from calveth.app.areas.why_page import WhyPage
 from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.results import Results
+from calveth.app.season_years import SeasonYears
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.app.widgets.mark_grid import MarkGrid
@@ -38,16 +37,12 @@ from calveth.core.diary.due import Due, due_acts
 from calveth.core.diary.expected import (
     agreement,
     expected_at,
-    expected_stores_kg,
-    stores_before,
     survival,
 )
-from calveth.core.diary.season import season_of
+from calveth.core.diary.years import TYPICAL, SeasonYear, stores_beside, year_key
 from calveth.core.edits_diary import set_diary
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import NOT_LOOKED, Diary, Inspection, StandingHive, next_id
-from calveth.core.year.draws import HIGH, LOW
-from calveth.core.year.result import YearRun
 from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import (
     agreement_sentence,
@@ -82,7 +77,9 @@ class DiaryArea(LateArea):
     design_wanted = Signal(str)
     refused = Signal(str)
 
-    def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
+    def __init__(
+        self, document: Document, results: Results, view: ViewState, jobs: Jobs, years: SeasonYears
+    ) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self._hive = self._inspection = ""
@@ -101,7 +98,8 @@ class DiaryArea(LateArea):
         self._due = QVBoxLayout()
         self._due.setSpacing(3)
         self.ticks: list[QCheckBox] = []
-        self.logs = LogsPage(document, results, view, jobs)
+        self.years = years
+        self.logs = LogsPage(document, self.years, view)
         self.why = WhyPage(document, results, view, jobs)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -185,18 +183,10 @@ class DiaryArea(LateArea):
         self.form.changed.connect(self._seen)
         self.version.clicked.connect(self._next_version)
         self.calendar.clicked.connect(self.calendar_wanted)
-        self.logs.worked_out.connect(lambda: self._show_expected(self._look()))
+        self.years.came.connect(self._years_came)
         self._document.changed.connect(self._show)
         self._results.updated.connect(self._show)
         self._view.units_changed.connect(self._show)
-
-    def showEvent(self, event: QShowEvent) -> None:
-        super().showEvent(event)
-        self._results.look_at(("year",), wanted=True, who="diary")
-
-    def hideEvent(self, event: QHideEvent) -> None:
-        super().hideEvent(event)
-        self._results.look_at(("year",), wanted=False, who="diary")
 
     # -- acts ------------------------------------------------------------------------------------
     @property
@@ -288,19 +278,10 @@ class DiaryArea(LateArea):
     def _look(self) -> Inspection | None:
         return next((i for i in self._diary.inspections if i.id == self._inspection), None)
 
-    def _run_of(self, look: Inspection | None) -> YearRun | None:
-        """Return the year an inspection is held against: its own season's where that is known."""
-        known = {h.id: h for h in self._diary.hives}
-        hive = known.get(self._hive)
-        if hive is None:
-            return None
-        season = self.logs.season_run() if self.logs.hive == hive.id else None
-        place = self._document.project.place
-        if season is not None and look is not None and self.logs.season == season_of(
-            place, look.when.date()
-        ):  # fmt: skip
-            return season
-        return self._results.year(hive.design)
+    def _year_of(self, look: Inspection) -> SeasonYear | None:
+        """Return the year an inspection is held against; None while it is worked out."""
+        project = self._document.project
+        return self.years.get(year_key(project, look, self.years.seasons()))
 
     def _fill(self) -> None:
         known = {h.id for h in self._diary.hives}
@@ -321,31 +302,33 @@ class DiaryArea(LateArea):
         self._show_due()
 
     def _show_expected(self, look: Inspection | None) -> None:
-        run = self._run_of(look)
         self.version.setEnabled(look is not None)
-        if look is None or run is None:
+        year = None if look is None else self._year_of(look)
+        if look is None or year is None:
             self.expected_lid.show_marks((NOT_LOOKED,) * 9)
             self.expected_walls.show_marks((NOT_LOOKED,) * 12)
             waits = "The hours of the year are being worked out …"
             self.said.setText(waits if look is not None else "Set up a hive, then look into it.")
             return
-        expected = expected_at(run, look.when)
+        expected = expected_at(year.run, look.when)
         self.expected_lid.show_marks(expected.lid)
         self.expected_walls.show_marks(by_side(expected.walls))
-        stores = None
-        last = stores_before(self._diary, self._document.project.place, look)
-        band = None
-        if last is not None:
-            had = float(last.stores_kg or 0.0)
-            stores = expected_stores_kg(run, last.when, had, look.when)
-            alike = self.logs.season_draws() if run is self.logs.season_run() else []
-            left = [expected_stores_kg(r, last.when, had, look.when) for r in alike]
-            low, high = np.quantile(left, (LOW, HIGH)) if left else (0.0, 0.0)
-            band = (float(low), float(high)) if left else None
+        project = self._document.project
+        stores, band = stores_beside(project, look, year)
+        if stores is not None and band is None:
+            stores = None  # how sure it is decides the verdict: it comes
         lines = beside_sentences(look, expected, stores, self._view.units, band)
-        if run is self.logs.season_run():
+        if not year.alike:
+            lines.append("The range of the stores is being worked out …")
+        if year_key(project, look, self.years.seasons())[1] != TYPICAL:
             lines.append("In the weather of that winter, as far as it was logged.")
         self.said.setText("\n".join(lines))
+
+    def _years_came(self) -> None:
+        if self.isVisible():
+            self._show_expected(self._look())
+            self._show_tally()
+            self._show_due()
 
     def _show_version(self) -> None:
         """Say what the design of the chosen hive has another than the version before it."""
@@ -362,15 +345,15 @@ class DiaryArea(LateArea):
     def _show_tally(self) -> None:
         """Count agreements of the hives whose year is known, and the winters they came through."""
         project = self._document.project
-        pairs = []
-        for look in self._diary.inspections:
-            run = self._results.year(self._diary.hive(look.hive).design)
-            if run is not None:
-                pairs.append((look, expected_at(run, look.when)))
+        pairs = [
+            (look, expected_at(year.run, look.when))
+            for look in self._diary.inspections
+            if look.looked_at_lid and (year := self._year_of(look)) is not None
+        ]
         lines = [agreement_sentence(agreement(pairs))]
-        waiting = len(self._diary.inspections) - len(pairs)
+        waiting = sum(look.looked_at_lid for look in self._diary.inspections) - len(pairs)
         if waiting:
-            lines.append(f"{waiting} inspections of hives of other designs are not counted here.")
+            lines = [f"The years of {waiting} inspections are being worked out …"]
         lines += [
             survival_sentence(each, project.design(each.design).name)
             for each in survival(self._diary, date.today())
@@ -379,7 +362,9 @@ class DiaryArea(LateArea):
 
     def _show_due(self) -> None:
         project = self._document.project
-        runs = {d.id: r for d in project.designs if (r := self._results.year(d.id)) is not None}
+        built = dict.fromkeys(h.design for h in self._diary.hives)
+        years = {key: self.years.get((key, TYPICAL)) for key in built}
+        runs = {key: year.run for key, year in years.items() if year is not None}
         acts = due_acts(
             project.diary, project.place, project.colony.stores_kg,
             {d.id: d.seasons for d in project.designs}, runs, date.today(),

@@ -2,42 +2,44 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Any
 
 import numpy as np
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from calveth.app.areas.working_panel import WorkingPanel
 from calveth.app.document import Document
-from calveth.app.jobs import Jobs
-from calveth.app.results import Results
+from calveth.app.season_years import SeasonYears
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.log_plot import Band, Curve, LogPlot, Strip
 from calveth.core.diary.channels import predicted_hours
-from calveth.core.diary.hive_season import HiveSeason, hive_season, seasons_of
+from calveth.core.diary.hive_season import seasons_of
 from calveth.core.diary.samples import unpacked
 from calveth.core.diary.season import clock_h, outside_logs, utc_hours, utc_minute
 from calveth.core.diary.series import Fault, Series, find_faults
-from calveth.core.errors import CalvethError
+from calveth.core.diary.years import TYPICAL, SeasonYear
 from calveth.core.records.log import Log
-from calveth.core.year.draws import HIGH, LOW, drawn_years
-from calveth.core.year.result import YearRun
+from calveth.core.year.draws import HIGH, LOW
 from calveth.texts.log_curves import DIGITS, ORDER, curve_name, drawn, log_line, strip_title
 from calveth.texts.logs import fault_sentence
 
-DRAWS = 8
 # Faults that have a place in time.
 _PLACED = ("spike", "stuck", "unit", "gap")
 _COLORS = {"under the lid": "accent", "among the bees": "heat", "at the floor": "honey",
            "outside": "water", "scale": "accent", "heater": "heat"}  # fmt: skip
 
 
-class LogsPage(WorkingPanel):
-    """Shows the logs of the chosen hive in a season; the year of that season comes by itself.
+class LogsPage(QWidget):
+    """Shows the logs of the chosen hive in a season, beside the year of that season.
 
     Signals
     -------
@@ -45,20 +47,17 @@ class LogsPage(WorkingPanel):
         A logger's file is to be read.
     drop_wanted(log_id)
         A log is to leave the diary.
-    worked_out()
-        The season of the hive is known.
     """
 
     read_wanted = Signal()
-    worked_out = Signal()
     drop_wanted = Signal(str)
 
-    def __init__(self, document: Document, results: Results, view: ViewState, jobs: Jobs) -> None:
-        super().__init__(jobs, "the season is")
-        self._document, self._results, self._view = document, results, view
+    def __init__(self, document: Document, years: SeasonYears, view: ViewState) -> None:
+        super().__init__()
+        self._document, self._years, self._view = document, years, view
         self.hive, self.season = "", 0
-        self._run: YearRun | None = None
-        self.drawn_runs: list[YearRun] = []
+        self.state = label(role="muted", wrap=True)
+        years.came.connect(self._came)
         self._faults: dict[tuple[str, ...], list[Fault]] = {}
         self.plot = LogPlot()
         self.seasons = Choice("season", [], self._choose)
@@ -68,10 +67,8 @@ class LogsPage(WorkingPanel):
         self.list.setAccessibleName("logs of the hive")
         self.list.setFixedHeight(96)
         self.list.setWordWrap(True)
-        self.button.setText("Work it out")
         head = QHBoxLayout()
-        for widget in (label("season", "muted"), self.seasons, self.read, self.drop, self.button,
-                       self.progress):  # fmt: skip
+        for widget in (label("season", "muted"), self.seasons, self.read, self.drop):
             head.addWidget(widget)
         head.addWidget(self.state, 1)
         column = QVBoxLayout(self)
@@ -113,8 +110,6 @@ class LogsPage(WorkingPanel):
         self.read.setEnabled(bool(hive))
         self._draw()
         self._tell()
-        if self.isVisible() and logs and self._of != self._asked() and self._jobs.idle():
-            self.begin()
 
     def _logs(self) -> list[Log]:
         """Return the logs of the hive and those outside, as far as they reach into the season."""
@@ -128,7 +123,8 @@ class LogsPage(WorkingPanel):
 
         A drift among bees shows only against what was expected of them.
         """
-        run = self.season_run()
+        year = self.year()
+        run = None if year is None else year.run
         key = (*(c.packed.digest for c in log.chunks), "" if run is None else str(id(run)))
         if key not in self._faults:
             outside = outside_logs(self._document.project.diary, "temperature")
@@ -143,75 +139,32 @@ class LogsPage(WorkingPanel):
             self._faults[key] = [f for f in found if f.kind != "drift" or expected is not None]
         return self._faults[key]
 
-    def season_run(self) -> YearRun | None:
-        """Return the year of the season that is shown; None while it is not worked out."""
-        return self._run if self._of == self._asked() else None
-
     @staticmethod
     def _series(log: Log) -> Series:
         return unpacked(log.chunks, log.quantity)
 
-    def _asked(self) -> tuple[object, ...]:
-        project = self._document.project
-        if not self.hive:
-            return ()
-        design = project.diary.hive(self.hive).design
-        return (self._results.values_of(design), self.hive, self.season, project.diary.logs)
+    def year(self) -> SeasonYear | None:
+        """Return the year of the season that is shown; None while it is worked out."""
+        if not self.hive or not self.season:
+            return None
+        season = self.season if self.season in self._years.seasons() else TYPICAL
+        return self._years.get((self._document.project.diary.hive(self.hive).design, season))
 
-    def begin(self) -> None:
-        """Take the hive through the season in the weather that was logged."""
-        if not self.hive or not self.season or not self._jobs.idle():
-            return
-        try:
-            season = hive_season(self._document.project, self.hive, self.season)
-        except CalvethError as error:
-            self.state.setText(str(error))
-            return
-        self._of, self._run = self._asked(), None
-
-        def work(report: Callable[[float], None]) -> object:
-            from calveth.core.year.run import run_year
-
-            report(0.1)
-            return run_year(season.case())
-
-        self._start(work, lambda answer: self._done(season, answer))
-
-    def _done(self, season: HiveSeason, answer: object) -> None:
-        assert isinstance(answer, YearRun)
-        self._run, self.drawn_runs = answer if season.season == self.season else None, []
-        self.show_hive(self.hive)
-        self.worked_out.emit()
-        # As likely at once, the range of hives built alike after.
-        self._start(lambda report: drawn_years(answer.case, DRAWS, report), self._done_draws)
-
-    def _done_draws(self, answer: object) -> None:
-        assert isinstance(answer, list)
-        self.drawn_runs = answer if self.season_run() is not None else []
-        self._draw()
-        self._tell()
-        self.worked_out.emit()
-
-    def season_draws(self) -> list[YearRun]:
-        """Return the season of hives built alike; none while they are not worked out."""
-        return self.drawn_runs if self.season_run() is not None else []
-
-    def _tell(self, *_: object) -> None:
-        self.button.setText("Stop" if self._working else "Work it out")
-        self.button.setVisible(self._working or (bool(self._logs()) and self._of != self._asked()))
+    def _tell(self) -> None:
         if not self.hive:
             self.state.setText("Set up a hive first.")
         elif not self._logs():
             self.state.setText("No log yet: read the file of a probe or a scale.")
-        elif self._working:
-            first = self.season_run() is None
-            self.state.setText(
-                "what was expected is worked out …" if first else "its range comes …"
-            )
-        elif self.season_run() is None:
-            self.state.setText("")
+        elif (year := self.year()) is None:
+            self.state.setText("what was expected is worked out …")
+        elif not year.alike:
+            self.state.setText("its range comes …")
         else:
             self.state.setText("dashed: expected, shade: 8 of 10 built alike; marks: inspections")
+
+    def _came(self) -> None:
+        if self.isVisible():
+            self.show_hive(self.hive)
 
     def _draw(self) -> None:
         place, units = self._document.project.place, self._view.units
@@ -252,10 +205,10 @@ class LogsPage(WorkingPanel):
 
     def _expected(self, log: Log, series: Series, hours: Any, ahead: int) -> list[Curve]:
         """Return the curve of the season as it was expected where the log has samples."""
-        run = self.season_run()
-        if run is None or log.at in ("outside", "heater"):
+        year = self.year()
+        if year is None or log.at in ("outside", "heater"):
             return []
-        values = predicted_hours(run, log)
+        values = predicted_hours(year.run, log)
         order = np.argsort(hours)
         minutes = 60 * hours[order] + 30
         within = (minutes >= series.minutes[0]) & (minutes <= series.minutes[-1])
@@ -268,13 +221,13 @@ class LogsPage(WorkingPanel):
 
     def _band(self, log: Log, series: Series, hours: Any, ahead: int) -> list[Band]:
         """Return the range of hives built alike where the log has samples."""
-        runs = self.season_draws()
-        if not runs or log.at in ("outside", "heater"):
+        year = self.year()
+        if year is None or not year.alike or log.at in ("outside", "heater"):
             return []
         order = np.argsort(hours)
         minutes = 60 * hours[order] + 30
         within = (minutes >= series.minutes[0]) & (minutes <= series.minutes[-1])
-        rows = np.array([predicted_hours(run, log)[order][within] for run in runs])
+        rows = np.array([predicted_hours(told, log)[order][within] for told in year.alike])
         if log.quantity == "weight" and rows.size:
             rows = rows - rows[:, :1] + float(np.median(series.values[:24]))
         low, high = (drawn(log.quantity, ends, self._view.units)

@@ -13,6 +13,7 @@ from calveth.app.jobs import Jobs
 from calveth.app.preferences import KeptPreferences
 from calveth.app.prompts import Prompts
 from calveth.app.results import Results
+from calveth.app.season_years import SeasonYears
 from calveth.app.view_state import ViewState
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import Face
@@ -64,6 +65,7 @@ class Context:
 
     document: Document
     results: Results
+    years: SeasonYears
     view: ViewState
     jobs: Jobs
     prompts: Prompts

@@ -6,16 +6,22 @@ from datetime import date
 
 from calveth.app.commands.context import Context
 from calveth.core.diary.due import Due, due_acts
+from calveth.core.diary.years import TYPICAL
 from calveth.store.atomic_write import atomic_write, try_to_write
 from calveth.store.calendar_file import write_calendar
 from calveth.texts.diary import due_sentence
 from calveth.texts.diary_sheet import sheet_html
 
 
-def _acts(c: Context) -> list[Due]:
-    """Return what is due in the year to come, by the years that are known."""
+def _acts(c: Context) -> list[Due] | None:
+    """Return what is due in the year to come; None while the years are worked out."""
     project = c.document.project
-    runs = {d.id: run for d in project.designs if (run := c.results.year(d.id)) is not None}
+    built = dict.fromkeys(h.design for h in project.diary.hives)
+    years = {key: c.years.get((key, TYPICAL)) for key in built}
+    if None in years.values():
+        c.frame.say("The years of the hives are being worked out; ask again in a moment.")
+        return None
+    runs = {key: year.run for key, year in years.items() if year is not None}
     return due_acts(
         project.diary, project.place, project.colony.stores_kg,
         {d.id: d.seasons for d in project.designs}, runs, date.today(),
@@ -26,6 +32,8 @@ def export_due(c: Context) -> None:
     """Write what is due in the year to come as a calendar file."""
     project = c.document.project
     acts = _acts(c)
+    if acts is None:
+        return
     if not acts:
         c.frame.say("Nothing is due: no hive stands; set one up in the diary first.")
         return
@@ -44,11 +52,14 @@ def print_sheet(c: Context) -> None:
     if not hives:
         c.frame.say("No hive stands; set one up in the diary first.")
         return
+    acts = _acts(c)
+    if acts is None:
+        return
     path = c.prompts.export_path(c.parent, f"{project.name} inspection.pdf", "PDF", ".pdf")
     if path is None or not c.attempt(lambda: try_to_write(path)):
         return
     hefts: dict[str, str] = {}
-    for act in _acts(c):
+    for act in acts:
         if act.kind == "heft" and act.expected_kg is not None:
             kg = c.view.units.write(max(act.expected_kg, 0.0), "mass", 1)
             hefts.setdefault(act.hive.id, f"({kg} expected on {act.day.isoformat()})")

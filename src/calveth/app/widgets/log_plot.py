@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
-from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,11 +21,11 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.theme.theme import current, font
 from calveth.core.diary.reduce import reduced
+from calveth.texts.time_scale import time_ticks
 
 _LEFT, _RIGHT, _TOP, _BOTTOM, _GAP = 52.0, 10.0, 18.0, 22.0, 30.0
 _LEAST_SPAN_MIN = 6 * 60.0
 _CLICK_PX = 4.0
-_EPOCH = datetime(1970, 1, 1)
 _MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
 
 
@@ -374,42 +372,4 @@ def _lines(columns: object, box: QRectF, low: float, high: float) -> list[QPolyg
         if len(points) == 1:
             points.append(points[0] + QPointF(1.0, 0.0))
         found.append(QPolygonF(points))
-    return found
-
-
-def time_ticks(first: float, last: float, wide_px: float) -> list[tuple[float, str]]:
-    """Return where a scale of time is marked, and the word there: hours, days or months.
-
-    >>> [text for _, text in time_ticks(0, 60 * 24 * 3, 600)][:2]
-    ['1 Jan', '2 Jan']
-    """
-    room = max(int(wide_px // 80), 2)
-    span = last - first
-    begin = _EPOCH + timedelta(minutes=first)
-    for hours in (1, 3, 6, 12):
-        if span / (60 * hours) <= room:
-            return _regular(first, last, 60 * hours)
-    for days in (1, 2, 5, 10):
-        if span / (1440 * days) <= room:
-            return _regular(first, last, 1440 * days)
-    found: list[tuple[float, str]] = []
-    every = next((n for n in (1, 2, 3, 6, 12) if span / (43_200 * n) <= room), 12)
-    year, month = begin.year, begin.month
-    while True:
-        month += 1
-        if month > 12:
-            year, month = year + 1, 1
-        minute = (datetime(year, month, 1) - _EPOCH).total_seconds() / 60
-        if minute > last:
-            return found
-        if (month - 1) % every == 0:
-            found.append((minute, f"{_MONTHS[month - 1]} {year}"))
-
-
-def _regular(first: float, last: float, step: float) -> list[tuple[float, str]]:
-    found = []
-    for k in range(ceil(first / step), int(last // step) + 1):
-        when = _EPOCH + timedelta(minutes=k * step)
-        day = f"{when.day} {_MONTHS[when.month - 1]}"
-        found.append((k * step, day if step >= 1440 or when.hour == 0 else f"{when:%H:%M}"))
     return found

@@ -97,6 +97,7 @@ class _Problem:
     count: list[int]
 
     def run(self, point: FloatArray) -> YearRun | None:
+        """Return the year at a point [4]; None where no bees would live."""
         self.count[0] += 1
         self.report(min(self.count[0] / 150.0, 0.99))
         try:
@@ -105,13 +106,14 @@ class _Problem:
             return None
 
     def residual(self, point: FloatArray) -> FloatArray:
+        """Return the residuals [R] at a point [4], the priors last [-]."""
         run = self.run(point)
         size = sum(c.nights for c in self.seen.channels) + len(self.seen.channels)
         data = residuals(self.seen, run) if run is not None else np.full(size, _IMPOSSIBLE)
         return np.concatenate([data, point / _sigmas()])
 
     def slopes(self, point: FloatArray) -> FloatArray:
-        """Return the growth of the residuals with each logarithm, two runs at a time.
+        """Return the growth of the residuals [R, 4] with each logarithm, two runs at a time.
 
         To both sides, and of the two the lesser: where the air of a night tips over, the jump is
         on one side alone and is no slope.
@@ -132,7 +134,7 @@ def _sigmas() -> FloatArray:
 
 
 def at_point(base: Parameters, point: Sequence[float] | FloatArray) -> Parameters:
-    """Return parameters with four factors by their logarithms, kept within what is possible."""
+    """Return parameters with factors by their logarithms [4], kept within what is possible."""
     return scaled(base, {FIELDS[f]: exp(float(s)) for f, s in zip(FACTORS, point, strict=True)})
 
 

@@ -12,13 +12,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY
-from calveth.core.climate.air import saturation_pressure_unchecked_pa
 from calveth.core.climate.place import Place
 from calveth.core.diary.season import FIRST_HALF_H, at_hours, trusted, utc_hours
+from calveth.core.diary.told import Told, told_of
 from calveth.core.records.diary import Diary
 from calveth.core.records.log import Log, Quantity, Where
-from calveth.core.year import columns as cl
-from calveth.core.year.figures import honey_by_day
 from calveth.core.year.result import YearRun
 
 FloatArray = NDArray[np.float64]
@@ -76,45 +74,36 @@ def channels(diary: Diary, hive_id: str, place: Place, season: int) -> list[Chan
     return found
 
 
-def predicted(run: YearRun, log: Log) -> FloatArray:
+def predicted(run: YearRun | Told, log: Log) -> FloatArray:
     """Return what a year says of a log's nights [365], in the unit of `Channel`."""
+    told = told_of(run)
     if log.quantity == "weight":
-        return honey_by_day(run)
-    zone = _ZONE[log.at]
-    degc = run.series[:, cl.S_T + zone]
-    if log.quantity == "temperature":
-        values = degc
-    elif log.quantity == "humidity":
-        values = run.series[:, cl.S_P + zone] / saturation_pressure_unchecked_pa(degc)
-    else:
-        values = run.series[:, cl.S_CO2 + zone - 1]
-    nights = _nights(values.reshape(DAYS_IN_YEAR, HOURS_IN_DAY))
+        return told.honey_day
+    values = _hours(told, log).reshape(DAYS_IN_YEAR, HOURS_IN_DAY)
+    nights = _nights(values)
     return np.log(nights) if log.quantity == "co2" else nights
 
 
-def predicted_hours(run: YearRun, log: Log) -> FloatArray:
+def predicted_hours(run: YearRun | Told, log: Log) -> FloatArray:
     """Return what a year says at every hour of a log [8760], as the log says it.
 
     Of a scale the honey that is burnt since the season began, as a loss.
     """
+    told = told_of(run)
     if log.quantity == "weight":
-        begins = 0 if run.case.place.latitude_deg < 0 else FIRST_HALF_H
-        each = np.repeat(honey_by_day(run) / HOURS_IN_DAY, HOURS_IN_DAY)
+        begins = 0 if told.south else FIRST_HALF_H
+        each = np.repeat(told.honey_day / HOURS_IN_DAY, HOURS_IN_DAY)
         return np.roll(-np.cumsum(np.roll(each, -begins)), begins)
+    return _hours(told, log)
+
+
+def _hours(told: Told, log: Log) -> FloatArray:
     if log.at == "outside":
-        values = run.weather.temperature_degc
-        if log.quantity == "humidity":
-            values = run.weather.vapour_pressure_pa / saturation_pressure_unchecked_pa(values)
-        return values
+        return told.outside_degc if log.quantity == "temperature" else told.outside_humidity
     zone = _ZONE[log.at]
-    degc: FloatArray = run.series[:, cl.S_T + zone]
-    if log.quantity == "temperature":
-        return degc
-    if log.quantity == "humidity":
-        shares: FloatArray = run.series[:, cl.S_P + zone] / saturation_pressure_unchecked_pa(degc)
-        return shares
-    co2: FloatArray = run.series[:, cl.S_CO2 + max(zone - 1, 0)]
-    return co2
+    rows = {"temperature": told.degc, "humidity": told.humidity}.get(log.quantity)
+    values: FloatArray = told.co2[max(zone - 1, 0)] if rows is None else rows[zone]
+    return values
 
 
 def _nights(values: FloatArray) -> FloatArray:

@@ -11,6 +11,7 @@ import numpy as np
 from calveth.core import constants_year as y
 from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY
 from calveth.core.climate.place import Place, winter_days
+from calveth.core.diary.told import Told
 from calveth.core.records.diary import (
     LID_CELLS,
     WET_MARKS,
@@ -82,14 +83,16 @@ def expected_at(run: YearRun, when: datetime) -> Expected:
     )  # fmt: skip
 
 
-def expected_stores_kg(run: YearRun, start: datetime, stores_kg: float, when: datetime) -> float:
+def expected_stores_kg(
+    run: YearRun | Told, start: datetime, stores_kg: float, when: datetime
+) -> float:
     """Return what is left of stores [kg] that were hefted at one hour, at a later one.
 
     What the year of the hive burns in between is taken off, and nothing is added for forage.
     """
     if when < start:
         return stores_kg
-    day = honey_by_day(run)
+    day = run.honey_day if isinstance(run, Told) else honey_by_day(run)
     first, days = hour_of_year(start) // HOURS_IN_DAY, (when.date() - start.date()).days
     index = (first + np.arange(days)) % DAYS_IN_YEAR
     return stores_kg - float(day[index].sum())

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from calveth.core.assess.shells import solved_case
-from calveth.core.case import HiveCase, estimated_case
+from calveth.core.case import HiveCase
 from calveth.core.diary.calibrate import Calibration, calibrate
 from calveth.core.diary.explain import Explained, explain
 from calveth.core.diary.misfit import Seen, seen_of
 from calveth.core.diary.season import LoggedPlace, logged_place, logged_seasons, season_of
+from calveth.core.diary.years import TYPICAL, season_case
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.core.year.result import YearRun
@@ -32,9 +32,9 @@ class HiveSeason:
 
     def case(self) -> HiveCase:
         """Return the case of the hive in the season's weather, its shell solved."""
-        project = self.project
-        case = estimated_case(project, project.design(self.design))
-        return replace(solved_case(case, spots=False)[0], place=self.weather.place)
+        return season_case(
+            self.project, self.design, self.season if self.weather.hours else TYPICAL
+        )
 
     def seen(self, run: YearRun) -> Seen:
         """Return what was seen of it in the season."""

@@ -93,7 +93,7 @@ def _weight(channel: Channel, run: YearRun) -> float:
 
 
 def residuals(seen: Seen, run: YearRun, *, free: str = "") -> FloatArray:
-    """Return weighted residuals of all nights, the offset of each probe taken at its best.
+    """Return weighted residuals [R] of all nights, the offset of each probe taken at its best.
 
     ``free`` is the id of a log whose probe may be off by any amount.
     """

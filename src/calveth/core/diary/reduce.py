@@ -28,7 +28,10 @@ class Reduced:
 def reduced(
     minutes: IntArray, values: FloatArray, first: float, last: float, width: int, gap_min: float
 ) -> Reduced:
-    """Return a curve between two minutes at a width in pixels, broken where nothing is for long."""
+    """Return a curve, arrays [N], between two minutes at a width in pixels.
+
+    It is broken where nothing is for longer than ``gap_min`` [min].
+    """
     a, b = np.searchsorted(minutes, (first, last))
     # One sample more at each end, so that the line goes on past the edge.
     a, b = max(int(a) - 1, 0), min(int(b) + 1, minutes.size)
@@ -52,6 +55,6 @@ def reduced(
 
 
 def edges_of(first: float, last: float, width: int) -> FloatArray:
-    """Return the minutes at which the columns of pixels begin, and the end of the last one."""
+    """Return the minutes [width + 1] columns of pixels begin at, and the end of the last one."""
     found: FloatArray = np.linspace(first, last, width + 1)
     return found

@@ -79,7 +79,7 @@ def utc_minute(place: Place, when: datetime) -> int:
 
 
 def at_hours(series: Series, hours: IntArray) -> FloatArray:
-    """Return means of a series at UTC hours since 1970; NaN with less than half of the samples."""
+    """Return means [N] of a series at UTC hours [N] since 1970; NaN below half of the samples."""
     own = series.minutes // 60
     first = int(own[0])
     size = int(own[-1]) - first + 1

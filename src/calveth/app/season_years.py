@@ -1,0 +1,126 @@
+"""The years the diary holds inspections against, worked out beside the window as they are asked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import Executor
+from functools import partial
+
+from PySide6.QtCore import QObject, Signal
+
+from calveth.app.document import Document
+from calveth.app.jobs import Jobs
+from calveth.app.results import Results
+from calveth.core.diary.years import (
+    DRAWS,
+    TYPICAL,
+    SeasonYear,
+    YearKey,
+    season_case,
+    weathered,
+    with_alike,
+)
+from calveth.core.project import Project
+from calveth.core.year.result import YearRun
+
+
+class SeasonYears(QObject):
+    """Keeps a year for each design and season; what is asked for first comes first.
+
+    As likely at once, then the range of hives built alike. A year belongs to the values it was
+    worked out from: after an edit that changes them it is asked anew.
+
+    Signals
+    -------
+    came()
+        A year is there, or its range.
+    """
+
+    came = Signal()
+
+    def __init__(self, document: Document, results: Results, executor: Executor | None) -> None:
+        super().__init__()
+        self._document, self._results = document, results
+        self.jobs = Jobs(executor)
+        self._years: dict[tuple[object, ...], SeasonYear] = {}
+        self._waiting: list[tuple[tuple[object, ...], YearKey]] = []
+        self._known: tuple[object, frozenset[int]] | None = None
+        self.jobs.refused.connect(lambda _: self._next())
+
+    def seasons(self) -> frozenset[int]:
+        """Return the seasons whose weather was logged."""
+        logs = self._document.project.diary.logs
+        if self._known is None or self._known[0] != logs:
+            self._known = (logs, weathered(self._document.project))
+        return self._known[1]
+
+    def get(self, key: YearKey) -> SeasonYear | None:
+        """Return a year; None while it is worked out."""
+        whole = self._whole(key)
+        found = self._years.get(whole)
+        if found is None or not found.alike:
+            self._want(whole, key)
+        return found
+
+    def _whole(self, key: YearKey) -> tuple[object, ...]:
+        project, (design, season) = self._document.project, key
+        logs = () if season == TYPICAL else tuple(
+            g for g in project.diary.logs if g.at == "outside"
+        )  # fmt: skip
+        return (self._results.values_of(design), season, logs)
+
+    def _want(self, whole: tuple[object, ...], key: YearKey) -> None:
+        if all(known != whole for known, _ in self._waiting):
+            self._waiting.append((whole, key))
+        if self.jobs.idle():
+            self._next()
+
+    def _next(self) -> None:
+        """Work on the first that is waited for; years without any go before ranges."""
+        known = {d.id for d in self._document.project.designs}
+        self._waiting = [
+            (whole, key) for whole, key in self._waiting
+            if key[0] in known and self._whole(key) == whole
+            and not (whole in self._years and self._years[whole].alike)
+        ]  # fmt: skip
+        if not self._waiting:
+            return
+        bare = [pair for pair in self._waiting if pair[0] not in self._years]
+        whole, key = (bare or self._waiting)[0]
+        project = self._document.project
+        if bare:
+            self.jobs.run(partial(_likely, project, key), partial(self._likely_came, whole))
+        else:
+            run, report = self._years[whole].run, self.jobs.reporter()
+            self.jobs.run(partial(_alike, run, report), partial(self._alike_came, whole))
+
+    def _likely_came(self, whole: tuple[object, ...], answer: object) -> None:
+        assert isinstance(answer, YearRun)
+        self._years[whole] = SeasonYear(run=answer)
+        self._forget()
+        self.came.emit()
+        self._next()
+
+    def _alike_came(self, whole: tuple[object, ...], answer: object) -> None:
+        assert isinstance(answer, SeasonYear)
+        self._years[whole] = answer
+        self.came.emit()
+        self._next()
+
+    def _forget(self) -> None:
+        """Let go of the oldest years: each has its hours."""
+        while len(self._years) > _MOST:
+            del self._years[next(iter(self._years))]
+
+
+_MOST = 40
+
+
+def _likely(project: Project, key: YearKey) -> YearRun:
+    from calveth.core.year.run import run_year
+
+    return run_year(season_case(project, *key))
+
+
+def _alike(run: YearRun, report: Callable[[float], None]) -> SeasonYear:
+    return with_alike(run, DRAWS, report)

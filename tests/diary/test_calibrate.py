@@ -192,7 +192,7 @@ class Explanations(unittest.TestCase):
         case = case_of("plain-boards")
         for why in ("leaks more", "fewer bees", "more bees", "entrance blocked", "windier",
                     "sheltered"):  # fmt: skip
-            truth = run_year(next(c for w, c in changed_cases(case) if w == why))
+            truth = run_year([c for w, _, c in changed_cases(case) if w == why][-1])
             diary = logged(truth, 2)
             found = explain(case, lambda r, d=diary: seen_of(  # type: ignore[misc]
                 replace(d, inspections=()), "hive-1", KEPT.place, SEASON, r))  # fmt: skip
@@ -229,13 +229,17 @@ class Explanations(unittest.TestCase):
 
     def test_two_explanations_are_told_apart_by_what_they_differ_in(self) -> None:
         run = year_of("plain-boards")
-        diary = logged(run_year(dict(changed_cases(case_of("plain-boards")))["fewer bees"]), 4)
+        shut = next(c for w, _, c in changed_cases(case_of("plain-boards"))
+                    if w == "entrance blocked")  # fmt: skip
+        diary = logged(run_year(shut), 4)
         found = explain(case_of("plain-boards"), lambda r: seen_of(
             replace(diary, inspections=()), "hive-1", KEPT.place, SEASON, r))  # fmt: skip
         best = found.difference
         self.assertIsNotNone(best)
         assert best is not None
         self.assertEqual(best, tell_apart(found.ranked))
+        # Breath that cannot leave shows in its CO2 before all.
+        self.assertEqual((best.one, best.test), ("entrance blocked", "co2"))
         self.assertGreater(abs(best.says[0] - best.says[1]), 0.0)
         self.assertGreater(shows(run)["honey"], 0.5)
 

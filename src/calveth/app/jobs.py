@@ -117,6 +117,7 @@ class Jobs(QObject):
         if number != self._number or self._done is None:
             return
         done, self._done = self._done, None
+        self.progress.emit(1.0)
         if isinstance(answer, CalvethError):
             self.refused.emit(str(answer))
         elif isinstance(answer, Exception):

@@ -12,7 +12,7 @@ from calveth.core.diary.hive_season import hive_season
 from calveth.core.edits_diary import take_over
 from calveth.core.errors import DomainError
 from calveth.store.diary_records import calibration_record
-from calveth.texts.why import WHY_TEXT, calibration_sentences, explained_sentences
+from calveth.texts.why import calibration_sentences, explained_sentences, why_words
 
 
 def add_parser(commands: Commands) -> None:
@@ -51,7 +51,7 @@ def run(args: argparse.Namespace) -> int:
         print(f"{hive.name}, season {season.season}, {weather}")
         print("\n".join(explained_sentences(explained)))
         for each in explained.ranked:
-            print(f"{each.cost:9.1f}  {WHY_TEXT[each.why]}")
+            print(f"{each.cost:9.1f}  {why_words(each)}")
         print("\n".join(calibration_sentences(told)) if told else sentence)
     if args.take_over and told is not None:
         factors = factors_of(told)

@@ -94,7 +94,7 @@ def calibration_record(
         "season": season.season,
         "hours_of_weather_logged": season.weather.hours,
         "explanations": [
-            {"why": e.why, "cost": round(e.cost, 2),
+            {"why": e.why, "times": e.times, "cost": round(e.cost, 2),
              "would_show": {t.replace(" ", "_"): float(f"{v:.5g}") for t, v in e.shows}}
             for e in explained.ranked
         ],

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from calveth.core.diary.calibrate import Calibration, Factor, Found
-from calveth.core.diary.explain import Difference, Explained, Test, Why
+from calveth.core.diary.explain import Difference, Explained, Explanation, Test, Why
 from calveth.texts.units import METRIC, UnitSystem
 
 WHY_TEXT: dict[Why, str] = {
@@ -61,15 +61,21 @@ def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[st
         first = "What was seen is near what was expected; no other reason explains it better."
         others = [e for e in found.ranked if e.why != "as worked out"][:1]
         return [first, *(f"Not ruled out: {WHY_TEXT[e.why]}." for e in others)]
-    said = [f"Most likely {WHY_TEXT[best.why]}."]
+    said = [f"Most likely {why_words(best)}."]
     if best.why in LOOK_TEXT:
         said.append(f"To see it: {LOOK_TEXT[best.why]}.")
     second = found.ranked[1]
     if second.cost - best.cost < NOT_ENOUGH and second.why != "as worked out":
-        said.append(f"About as likely: {WHY_TEXT[second.why]}.")
+        said.append(f"About as likely: {why_words(second)}.")
     if found.difference is not None:
         said.append(difference_sentence(found.difference, units))
     return said
+
+
+def why_words(each: Explanation) -> str:
+    """Return an explanation with its size, where it has one."""
+    times = f" ({each.times:g} times)" if each.times != 1.0 else ""
+    return f"{WHY_TEXT[each.why]}{times}"
 
 
 def difference_sentence(found: Difference, units: UnitSystem = METRIC) -> str:
@@ -106,9 +112,10 @@ def factor_sentence(found: Found, whole: Calibration) -> str:
     what = _FACTOR[found.factor]
     band = f"{found.low:.2f} to {found.high:.2f}"
     if found.tells:
+        logged = ", ".join(whole.quantities).replace("co2", "CO2")
         return (
             f"{what.capitalize()}: {found.value:.2f} times what was taken ({band}; "
-            f"{whole.nights} nights: {', '.join(whole.quantities)})."
+            f"{whole.nights} nights: {logged})."
         )
     if found.confirms:
         return f"{what.capitalize()}: near what was taken ({band})."

@@ -206,7 +206,8 @@ def _rows(found: Explained, units: UnitSystem) -> list[GridRow]:
         mark = "best" if each.cost - best < NOT_ENOUGH else ""
         cells = [Cell(f"{each.cost:.0f}", mark)]
         cells += [Cell(look_figure(t, dict(each.shows)[t], units), "") for t in TESTS]
-        rows.append(GridRow(each.why, _tip(each), tuple(cells)))
+        times = f" × {each.times:g}" if each.times != 1.0 else ""
+        rows.append(GridRow(f"{each.why}{times}", _tip(each), tuple(cells)))
     return rows
 
 

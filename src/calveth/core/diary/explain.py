@@ -23,6 +23,7 @@ from calveth.core.climate.year import year_weather
 from calveth.core.diary.misfit import Seen, misfit
 from calveth.core.errors import CalvethError
 from calveth.core.hive.season_plan import Setting
+from calveth.core.parameters import scaled
 from calveth.core.year import columns as cl
 from calveth.core.year.figures import honey_by_day
 from calveth.core.year.result import YearRun, is_winter
@@ -37,9 +38,17 @@ Why = Literal[
 ]  # fmt: skip
 _COST = 3.0
 """What believing in a change costs, as a sum of squares: e^-1.5, a fifth as likely; estimate."""
-_LEAKS, _TIGHT, _WET_SHELL = 2.5, 0.4, 1.2
-_FEWER, _MORE, _BLOCKED = 0.7, 1.3, 0.1
-_WINDY, _CALM, _WETTER = 1.4, 0.65, 0.08
+_SIZES: dict[Why, tuple[str, tuple[float, ...]]] = {
+    "leaks more": ("leakage_factor", (1.5, 2.5, 4.0)),
+    "leaks less": ("leakage_factor", (0.65, 0.4)),
+    "wet insulation": ("shell_factor", (1.1, 1.2)),
+    "fewer bees": ("bees_factor", (0.85, 0.7)),
+    "more bees": ("bees_factor", (1.15, 1.3)),
+    "windier": ("wind_factor", (1.2, 1.4)),
+    "sheltered": ("wind_factor", (0.8, 0.65)),
+}
+"""Which figure a reason multiplies, and by how much it is tried."""
+_BLOCKED, _WETTER = 0.1, (0.04, 0.08)
 
 Test = Literal["lid", "nest", "floor", "humidity", "co2", "honey", "wet nights"]
 _SURE: dict[Test, float] = {
@@ -51,9 +60,13 @@ _SURE: dict[Test, float] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Explanation:
-    """One explanation: its misfit with what believing it costs, and what it would have shown."""
+    """One explanation: its misfit with what believing it costs, and what it would have shown.
+
+    ``times`` is by how much something is more or less, 1 where that says nothing.
+    """
 
     why: Why
+    times: float
     cost: float
     shows: tuple[tuple[Test, float], ...]
 
@@ -84,25 +97,20 @@ class Explained:
         return as_is - self.ranked[0].cost
 
 
-def changed_cases(case: HiveCase) -> list[tuple[Why, HiveCase]]:
-    """Return the hive with each change; those that do not apply to it are left out."""
-    p = case.parameters
-    found: list[tuple[Why, HiveCase]] = [
-        ("leaks more", _with(case, leakage_factor=_LEAKS * p.leakage_factor)),
-        ("leaks less", _with(case, leakage_factor=_TIGHT * p.leakage_factor)),
-        ("wet insulation", _with(case, shell_factor=_WET_SHELL * p.shell_factor)),
-        ("fewer bees", _with(case, bees_factor=_FEWER * p.bees_factor)),
-        ("more bees", _with(case, bees_factor=_MORE * p.bees_factor)),
-        ("windier", _with(case, wind_factor=_WINDY * p.wind_factor)),
-        ("sheltered", _with(case, wind_factor=_CALM * p.wind_factor)),
-        ("wetter air", replace(case, place=_wetter(case.place))),
-    ]
+def changed_cases(case: HiveCase) -> list[tuple[Why, float, HiveCase]]:
+    """Return the hive with each change in each size; those that do not apply are left out."""
+    found: list[tuple[Why, float, HiveCase]] = [
+        (why, times, replace(case, parameters=scaled(case.parameters, {name: times})))
+        for why, (name, sizes) in _SIZES.items() for times in sizes
+    ]  # fmt: skip
+    found += [("wetter air", 1.0, replace(case, place=_wetter(case.place, more)))
+              for more in _WETTER]  # fmt: skip
     made: list[tuple[Why, Callable[[], HiveCase]]] = [
         ("rim bridge", lambda: _bridged(case)), ("entrance blocked", lambda: _blocked(case)),
     ]  # fmt: skip
     for why, make in made:
         try:
-            found.append((why, make()))
+            found.append((why, 1.0, make()))
         except CalvethError:
             continue  # a hive that has no lid of layers, or no entrance
     return found
@@ -113,29 +121,33 @@ def explain(
     seen_by: Callable[[YearRun], Seen],
     report: Callable[[float], None] = lambda _: None,
 ) -> Explained:
-    """Return the explanations of what was seen of a hive in a season.
+    """Return the explanations of what was seen of a hive in a season, each in its best size.
 
     ``case`` has the weather of the season and a solved shell; ``seen_by`` returns what was seen,
     given the year as it was worked out; ``report`` is told the share that is done.
     """
     run = run_year(case)
     seen = seen_by(run)
-    tried: list[tuple[Why, float, YearRun]] = [("as worked out", misfit(seen, run), run)]
-    tried += [("probe off", _COST + misfit(seen, run, free=c.log.id), run)
-              for c in seen.channels[:1]]  # fmt: skip
+    best = {"as worked out": _explanation("as worked out", 1.0, misfit(seen, run), run)}
+    for channel in seen.channels[:1]:
+        cost = _COST + misfit(seen, run, free=channel.log.id)
+        best["probe off"] = _explanation("probe off", 1.0, cost, run)
     changes = changed_cases(case)
-    for k, (why, changed) in enumerate(changes):
+    for k, (why, times, changed) in enumerate(changes):
         report((k + 1) / (len(changes) + 1))
         try:
             other = run_year(changed)
         except CalvethError:
             continue  # no bees would live so
-        tried.append((why, _COST + misfit(seen, other), other))
-    tried.sort(key=lambda row: row[1])
-    ranked = tuple(
-        Explanation(why=why, cost=cost, shows=tuple(shows(run).items())) for why, cost, run in tried
-    )
+        cost = _COST + misfit(seen, other)
+        if why not in best or cost < best[why].cost:
+            best[why] = _explanation(why, times, cost, other)
+    ranked = tuple(sorted(best.values(), key=lambda e: e.cost))
     return Explained(ranked=ranked, run=run, difference=tell_apart(ranked))
+
+
+def _explanation(why: Why, times: float, cost: float, run: YearRun) -> Explanation:
+    return Explanation(why=why, times=times, cost=cost, shows=tuple(shows(run).items()))
 
 
 def shows(run: YearRun) -> dict[Test, float]:
@@ -182,7 +194,7 @@ def _with(case: HiveCase, **changes: float) -> HiveCase:
     return replace(case, parameters=replace(case.parameters, **changes))
 
 
-def _wetter(place: Place) -> Place:
+def _wetter(place: Place, more: float) -> Place:
     """Return a place whose air holds more: that much more of saturation, at every hour."""
     base = year_weather(replace(place, room=None))
     degc = base.temperature_degc
@@ -192,7 +204,7 @@ def _wetter(place: Place) -> Place:
         for name, values in place.hours.columns.items() if name != "dew_point_degc"
     }  # fmt: skip
     columns["temperature_degc"] = degc
-    columns["relative_humidity"] = np.minimum(share + _WETTER, 1.0)
+    columns["relative_humidity"] = np.minimum(share + more, 1.0)
     return replace(place, hours=HourlyWeather(columns))
 
 

@@ -10,6 +10,7 @@ import icalendar
 from pypdf import PdfReader
 from PySide6.QtCore import QDate, QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QWidget
 
 from calveth.app.areas import diary_area
 from calveth.app.areas.inspection_form import by_row, by_side
@@ -107,7 +108,7 @@ class AWinter(DiaryTest):
         w = self.kept()
         self.assertEqual(w.diary.form.lid.marks, DIARY.inspections[1].lid)
         wet = {m in ("wet", "ice") for m in w.diary.expected_lid.marks}
-        year = w.years.get(("plain-boards", TYPICAL))
+        year = w.years.get(("plain-boards", TYPICAL, None))
         assert year is not None
         run = year.run
         self.assertEqual(
@@ -122,6 +123,41 @@ class AWinter(DiaryTest):
         self.assertTrue(w.diary.ticks[0].isChecked())
         w.document.undo_stack.undo()
         self.assertEqual(w.document.project.diary.done, ())
+
+    def test_a_short_form_for_the_gate_leaves_the_hive_closed(self) -> None:
+        w = self.kept()
+        form = w.diary.form
+        self.assertTrue(form.lid.isVisible())
+        form.short.setChecked(True)
+        opened: list[QWidget] = [form.lid, form.walls, form.seams, form.choices["brood"]]
+        closed: list[QWidget] = [form.stores, form.choices["entrance"], form.texts["text"]]
+        self.assertFalse(any(part.isVisible() for part in opened))
+        self.assertTrue(all(part.isVisible() for part in closed))
+        form.short.setChecked(False)
+        self.assertTrue(form.lid.isVisible())
+
+    def test_a_hive_faces_its_own_way(self) -> None:
+        """Turned about, its front is the weather side: another year is held against it."""
+        w = self.kept()
+        before = w.years.get(("plain-boards", TYPICAL, None))
+        facing = w.diary.list.facing
+        self.assertIn("as the place", facing.currentText())
+        facing.choose("315")
+        facing.activated.emit(facing.currentIndex())
+        self.settle(w)
+        self.assertEqual(w.document.project.diary.hive("hive-1").facing_deg, 315.0)
+        after = w.years.get(("plain-boards", TYPICAL, 315.0))
+        assert before is not None and after is not None
+        self.assertNotEqual(
+            float(before.run.series[:, 1].sum()), float(after.run.series[:, 1].sum())
+        )
+        self.assertEqual(after.run.case.place.facing_deg, 315.0)
+
+    def test_propolis_is_painted_by_its_key(self) -> None:
+        w = self.kept()
+        w.diary.form.lid.setFocus()
+        QTest.keyClick(w.diary.form.lid, Qt.Key.Key_P)
+        self.assertIn("propolis", w.document.project.diary.inspections[1].lid)
 
     def test_the_calendar_is_written(self) -> None:
         w = self.kept()

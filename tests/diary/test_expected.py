@@ -128,7 +128,7 @@ class DueActs(unittest.TestCase):
         seasons = {d.id: d.seasons for d in PROJECT.designs} | plans
         return due_acts(
             diary, PROJECT.place, stores_kg, seasons,  # type: ignore[arg-type]
-            {"plain-boards": year_of("plain-boards")}, date(2025, 10, 1),
+            {"hive-1": year_of("plain-boards")}, date(2025, 10, 1),
         )  # fmt: skip
 
     def test_hefts_in_winter_against_what_was_hefted(self) -> None:

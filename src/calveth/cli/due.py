@@ -9,7 +9,7 @@ from pathlib import Path
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
 from calveth.core.calendar import DAYS_IN_YEAR
 from calveth.core.diary.due import due_acts
-from calveth.core.diary.years import TYPICAL, season_case
+from calveth.core.diary.years import hive_key, season_case
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import day_of
 from calveth.store.calendar_file import write_calendar
@@ -32,8 +32,9 @@ def run(args: argparse.Namespace) -> int:
 
     project = read_project(args.file)
     begins = day_of(args.begins, "--from") if args.begins else date.today()
-    built = dict.fromkeys(h.design for h in project.diary.hives)
-    years = {key: run_year(season_case(project, key, TYPICAL)) for key in built}
+    of_hive = {h.id: hive_key(h) for h in project.diary.hives}
+    runs = {key: run_year(season_case(project, *key)) for key in dict.fromkeys(of_hive.values())}
+    years = {hive: runs[key] for hive, key in of_hive.items()}
     acts = due_acts(
         project.diary, project.place, project.colony.stores_kg,
         {d.id: d.seasons for d in project.designs}, years, begins, DAYS_IN_YEAR,

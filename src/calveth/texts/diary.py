@@ -16,6 +16,7 @@ MARK_TEXT: dict[Mark, str] = {
     "wet": "wet",
     "ice": "ice",
     "mould": "mould",
+    "propolis": "sealed with propolis",
 }
 STINGS = "Open on a mild day, veil and gloves on; a lid that is lifted has a hand under it."
 """The caution beside an inspection."""

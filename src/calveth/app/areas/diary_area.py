@@ -39,7 +39,7 @@ from calveth.core.diary.expected import (
     expected_at,
     survival,
 )
-from calveth.core.diary.years import TYPICAL, SeasonYear, stores_beside, year_key
+from calveth.core.diary.years import TYPICAL, SeasonYear, hive_key, stores_beside, year_key
 from calveth.core.edits_diary import set_diary
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import NOT_LOOKED, Diary, Inspection, StandingHive, next_id
@@ -362,8 +362,7 @@ class DiaryArea(LateArea):
 
     def _show_due(self) -> None:
         project = self._document.project
-        built = dict.fromkeys(h.design for h in self._diary.hives)
-        years = {key: self.years.get((key, TYPICAL)) for key in built}
+        years = {h.id: self.years.get(hive_key(h)) for h in self._diary.hives}
         runs = {key: year.run for key, year in years.items() if year is not None}
         acts = due_acts(
             project.diary, project.place, project.colony.stores_kg,

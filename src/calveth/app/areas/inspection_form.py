@@ -9,6 +9,7 @@ from typing import Any, get_args
 from PySide6.QtCore import QDateTime, Qt, Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
+    QCheckBox,
     QDateTimeEdit,
     QGridLayout,
     QHBoxLayout,
@@ -44,6 +45,10 @@ def by_row(marks: tuple[Mark, ...]) -> tuple[Mark, ...]:
     return tuple(marks[4 * (k % 3) + k // 3] for k in range(12))
 
 
+# What is seen only where the hive is opened.
+_OPENED = ("floor", "seams of bees", "brood", "window")
+
+
 class InspectionForm(QWidget):
     """Shows one inspection; every change is told at once.
 
@@ -70,6 +75,9 @@ class InspectionForm(QWidget):
         self.lid.changed.connect(lambda m: self._put(lid=m))
         self.walls = MarkGrid("walls, as seen", WALL_COLUMNS, WALL_ROWS)
         self.walls.changed.connect(lambda m: self._put(walls=by_row(m)))
+        self.short = QCheckBox("short: heft, look, listen")
+        self.short.setToolTip("At the gate in winter: the hive stays closed")
+        self.short.toggled.connect(self._shorten)
         self.photos = PhotoStrip()
         self.photos.changed.connect(lambda photos: self._put(photos=photos))
         self.brushes: dict[str, QPushButton] = {}
@@ -78,10 +86,10 @@ class InspectionForm(QWidget):
         column.setContentsMargins(8, 0, 8, 0)
         column.setSpacing(7)
         column.addLayout(self._head())
-        column.addWidget(label("under the lid", "heading"))
-        column.addWidget(self.lid)
-        column.addWidget(label("walls", "heading"))
-        column.addWidget(self.walls)
+        self._opened = [label("under the lid", "heading"), self.lid, label("walls", "heading"),
+                        self.walls]  # fmt: skip
+        for part in self._opened:
+            column.addWidget(part)
         column.addLayout(self._grid())
         row = QHBoxLayout()
         row.addWidget(label("photographs", "muted"))
@@ -95,8 +103,11 @@ class InspectionForm(QWidget):
         head = QHBoxLayout()
         head.addWidget(label("seen", "muted"))
         head.addWidget(self.at)
+        head.addWidget(self.short)
         head.addStretch()
-        brushes = QHBoxLayout()
+        self._brush_row = QWidget()
+        brushes = QHBoxLayout(self._brush_row)
+        brushes.setContentsMargins(0, 0, 0, 0)
         brushes.setSpacing(2)
         brushes.addWidget(label("paint", "muted"))
         group = QButtonGroup(self)
@@ -113,7 +124,7 @@ class InspectionForm(QWidget):
         self.brushes["wet"].setChecked(True)
         column = QVBoxLayout()
         column.addLayout(head)
-        column.addLayout(brushes)
+        column.addWidget(self._brush_row)
         return column
 
     def _make_fields(self) -> None:
@@ -160,8 +171,11 @@ class InspectionForm(QWidget):
             ("entrance", self.choices["entrance"]), ("bees are", self.choices["alive"]),
             ("food given", self.fed), ("window", self.choices["window"]),
         )):  # fmt: skip
-            grid.addWidget(label(text, "muted"), k // 2, 2 * (k % 2))
+            said = label(text, "muted")
+            grid.addWidget(said, k // 2, 2 * (k % 2))
             grid.addWidget(widget, k // 2, 2 * (k % 2) + 1)
+            if text in _OPENED:
+                self._opened += [said, widget]
         for k, (field, name) in enumerate((("changed", "changed"), ("text", "else"))):
             grid.addWidget(label(name, "muted"), 5 + k, 0)
             grid.addWidget(self.texts[field], 5 + k, 1, 1, 3)
@@ -197,6 +211,11 @@ class InspectionForm(QWidget):
             choice.show_id(value)
         for field, edit in self.texts.items():
             edit.setText(getattr(inspection, field))
+
+    def _shorten(self, on: bool) -> None:
+        """Leave out what only an open hive shows."""
+        for part in (self._brush_row, *self._opened):
+            part.setVisible(not on)
 
     # -- acts ------------------------------------------------------------------------------------
     def _brush(self, mark: Mark) -> None:

@@ -26,7 +26,7 @@ from calveth.core.diary.hive_season import seasons_of
 from calveth.core.diary.samples import unpacked
 from calveth.core.diary.season import clock_h, outside_logs, utc_hours, utc_minute
 from calveth.core.diary.series import Fault, Series, find_faults
-from calveth.core.diary.years import TYPICAL, SeasonYear
+from calveth.core.diary.years import TYPICAL, SeasonYear, hive_key
 from calveth.core.records.log import Log
 from calveth.core.year.draws import HIGH, LOW
 from calveth.texts.log_curves import DIGITS, ORDER, curve_name, drawn, log_line, strip_title
@@ -148,7 +148,7 @@ class LogsPage(QWidget):
         if not self.hive or not self.season:
             return None
         season = self.season if self.season in self._years.seasons() else TYPICAL
-        return self._years.get((self._document.project.diary.hive(self.hive).design, season))
+        return self._years.get(hive_key(self._document.project.diary.hive(self.hive), season))
 
     def _tell(self) -> None:
         if not self.hive:

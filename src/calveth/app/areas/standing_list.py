@@ -25,6 +25,8 @@ from calveth.core.project import Project
 from calveth.core.records.diary import Fate, StandingHive
 from calveth.texts.diary import hive_line
 
+COMPASS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+
 
 class StandingList(QWidget):
     """Lists hives and inspections; the chosen hive's name, colony, days and fate are edited here.
@@ -98,11 +100,13 @@ class StandingList(QWidget):
                 lambda w=when, f=field: self._put(**{f: w.date().toString("yyyy-MM-dd")})
             )
         self.fate = Choice("what became of it", [(f, f) for f in get_args(Fate)], self._put_fate)
+        self.facing = Choice("way the hive faces", [], self._put_facing)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
         for k, (text, widget) in enumerate((
             ("name", self.name), ("colony", self.colony), ("since", self.since),
             ("it", self.fate), ("until", self.until),
+            ("faces", self.facing),
         )):  # fmt: skip
             grid.addWidget(label(text, "muted"), k, 0)
             grid.addWidget(widget, k, 1)
@@ -116,7 +120,8 @@ class StandingList(QWidget):
         _fill(self.hives, hives, hive_id)
         looks = [(i.id, _look_line(i)) for i in reversed(diary.of_hive(hive_id))]
         _fill(self.inspections, looks, inspection_id)
-        for widget in (self.name, self.colony, self.since, self.fate, self.leave, self.look):
+        for widget in (self.name, self.colony, self.since, self.fate, self.leave, self.look,
+                       self.facing):  # fmt: skip
             widget.setEnabled(self._hive is not None)
         self.strike.setEnabled(bool(inspection_id))
         hive = self._hive
@@ -126,6 +131,7 @@ class StandingList(QWidget):
         self.name.setText(hive.name)
         self.colony.setText(hive.colony)
         self.fate.show_id(hive.fate)
+        self._show_facing(hive, project.place.facing_deg)
         for when, text in ((self.since, hive.since), (self.until, hive.until or hive.since)):
             when.blockSignals(True)
             when.setDate(QDate.fromString(text, "yyyy-MM-dd"))
@@ -145,6 +151,18 @@ class StandingList(QWidget):
             return
         if made != self._hive:
             self.hive_changed.emit(made)
+
+    def _show_facing(self, hive: StandingHive, of_place_deg: float) -> None:
+        rows = [("", f"as the place, {of_place_deg:.0f}°")]
+        rows += [(f"{45.0 * k:g}", name) for k, name in enumerate(COMPASS)]
+        own = "" if hive.facing_deg is None else f"{hive.facing_deg:g}"
+        if own not in dict(rows):
+            rows.append((own, f"{own}°"))
+        self.facing.set_rows(rows)
+        self.facing.show_id(own)
+
+    def _put_facing(self, bearing: str) -> None:
+        self._put(facing_deg=float(bearing) if bearing else None)
 
     def _put_fate(self, fate: str) -> None:
         today = QDate.currentDate().toString("yyyy-MM-dd")

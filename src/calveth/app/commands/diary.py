@@ -6,7 +6,7 @@ from datetime import date
 
 from calveth.app.commands.context import Context
 from calveth.core.diary.due import Due, due_acts
-from calveth.core.diary.years import TYPICAL
+from calveth.core.diary.years import hive_key
 from calveth.store.atomic_write import atomic_write, try_to_write
 from calveth.store.calendar_file import write_calendar
 from calveth.texts.diary import due_sentence
@@ -16,8 +16,7 @@ from calveth.texts.diary_sheet import sheet_html
 def _acts(c: Context) -> list[Due] | None:
     """Return what is due in the year to come; None while the years are worked out."""
     project = c.document.project
-    built = dict.fromkeys(h.design for h in project.diary.hives)
-    years = {key: c.years.get((key, TYPICAL)) for key in built}
+    years = {h.id: c.years.get(hive_key(h)) for h in project.diary.hives}
     if None in years.values():
         c.frame.say("The years of the hives are being worked out; ask again in a moment.")
         return None

@@ -15,7 +15,8 @@ from calveth.texts.diary import MARK_TEXT
 
 _KEYS: dict[Qt.Key, Mark] = {
     Qt.Key.Key_D: "dry", Qt.Key.Key_A: "damp", Qt.Key.Key_W: "wet", Qt.Key.Key_I: "ice",
-    Qt.Key.Key_M: "mould", Qt.Key.Key_N: "not looked", Qt.Key.Key_Delete: "not looked",
+    Qt.Key.Key_M: "mould", Qt.Key.Key_P: "propolis", Qt.Key.Key_N: "not looked",
+    Qt.Key.Key_Delete: "not looked",
 }  # fmt: skip
 _HEAD, _SIDE = 18.0, 52.0
 
@@ -168,3 +169,7 @@ def paint_mark(painter: QPainter, box: QRectF, mark: Mark, p: Palette) -> None:
         painter.setPen(QPen(p.color("muted"), 1.4))
         for k in range(-2, 3):
             painter.drawLine(c + QPointF(8 * k - 5, 8), c + QPointF(8 * k + 5, -8))
+    elif mark == "propolis":
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(p.color("honey"))
+        painter.drawRect(QRectF(c.x() - 11, c.y() - 4, 22, 8))

@@ -66,14 +66,14 @@ def due_acts(
     """Return what is due from a day on, in the order of days.
 
     ``stores_kg`` is what colonies have when forage ends [kg]; ``plans`` are those of the designs
-    by id; ``runs`` their years, as far as they are known: without one stores are hefted without a
-    figure to heft against.
+    by id; ``runs`` the years of the hives by their ids, as far as they are known: without one
+    stores are hefted without a figure to heft against.
     """
     ends = begins + timedelta(days=days)
     found: list[Due] = []
     for hive in diary.hives:
         found += _plan(hive, plans[hive.design], begins, ends)
-        found += _hefts((diary, place, stores_kg), hive, runs.get(hive.design), begins, ends)
+        found += _hefts((diary, place, stores_kg), hive, runs.get(hive.id), begins, ends)
         found += _looks(diary, hive, begins, ends)
     kept = [act for act in found if act.hive.stands_on(act.day)]
     return sorted(kept, key=lambda act: (act.day, act.hive.name, act.kind))

@@ -13,7 +13,7 @@ from calveth.core.diary.expected import expected_stores_kg, stores_before
 from calveth.core.diary.season import logged_place, logged_seasons, season_of
 from calveth.core.diary.told import Told, told_of
 from calveth.core.project import Project
-from calveth.core.records.diary import Inspection
+from calveth.core.records.diary import Inspection, StandingHive
 from calveth.core.year.draws import HIGH, LOW, drawn_years
 from calveth.core.year.result import YearRun
 from calveth.core.year.run import run_year
@@ -21,8 +21,8 @@ from calveth.core.year.run import run_year
 DRAWS = 8
 TYPICAL = 0
 """The season whose weather nobody logged: the usual year of the place."""
-YearKey = tuple[str, int]
-"""Id of a design, and the season, or `TYPICAL`."""
+YearKey = tuple[str, int, float | None]
+"""Id of a design, the season or `TYPICAL`, and the bearing a hive faces (None: as the place)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -45,16 +45,25 @@ def weathered(project: Project) -> frozenset[int]:
 def year_key(project: Project, look: Inspection, known: frozenset[int]) -> YearKey:
     """Return the year an inspection is held against."""
     season = season_of(project.place, look.when.date())
-    design = project.diary.hive(look.hive).design
-    return design, season if season in known else TYPICAL
+    return hive_key(project.diary.hive(look.hive), season if season in known else TYPICAL)
 
 
-def season_case(project: Project, design_id: str, season: int) -> HiveCase:
-    """Return a design in the weather of a season, its shell solved."""
+def hive_key(hive: StandingHive, season: int = TYPICAL) -> YearKey:
+    """Return the year of a hive in a season."""
+    return hive.design, season, hive.facing_deg
+
+
+def season_case(
+    project: Project, design_id: str, season: int, facing_deg: float | None = None
+) -> HiveCase:
+    """Return a design in the weather of a season, facing its own way, its shell solved."""
     case = solved_case(estimated_case(project, project.design(design_id)), spots=False)[0]
-    if season == TYPICAL:
-        return case
-    return replace(case, place=logged_place(project.place, project.diary, season).place)
+    place = case.place
+    if season != TYPICAL:
+        place = logged_place(project.place, project.diary, season).place
+    if facing_deg is not None:
+        place = replace(place, facing_deg=facing_deg)
+    return case if place is case.place else replace(case, place=place)
 
 
 def season_year(

@@ -16,7 +16,7 @@ from calveth.core.errors import (
 from calveth.core.records.blob import Blob
 from calveth.core.records.log import Log
 
-Mark = Literal["not looked", "dry", "damp", "wet", "ice", "mould"]
+Mark = Literal["not looked", "dry", "damp", "wet", "ice", "mould", "propolis"]
 MARKS: tuple[Mark, ...] = get_args(Mark)
 NOT_LOOKED: Mark = "not looked"
 WET_MARKS: tuple[Mark, ...] = ("wet", "ice")
@@ -79,6 +79,8 @@ class StandingHive:
     colony : str
         The colony in it, by a name or number of its own; empty without one.
     note : str
+    facing_deg : float or None
+        Bearing its front looks to [°]; None as the place has it.
     """
 
     id: str
@@ -89,8 +91,11 @@ class StandingHive:
     fate: Fate = "stands"
     colony: str = ""
     note: str = ""
+    facing_deg: float | None = None
 
     def __post_init__(self) -> None:
+        if self.facing_deg is not None:
+            require_between(f"facing of {self.name}", self.facing_deg, 0, 360, "°")
         require_text("id of a hive", self.id)
         require_text("name of a hive", self.name)
         require_note("note of a hive", self.note)

@@ -135,11 +135,18 @@ class AWinterLogged(LogTest):
         self.settle(w)
         new = w.document.project.designs[-1]
         self.assertEqual(new.of, "plain-boards")
+        # What helps in the month it was seen, and how to make it from what stands.
+        self.assertEqual((w.view.month, w.pages.currentIndex()), (1, 1))
+        self.assertTrue(w.shell.says.isVisible())
         w.shell.cutaway.thickness_dragged.emit("walls", 0, 0.03)
         new = w.document.project.designs[-1]
         said = " ".join(version_sentences(w.document.project, new))
         self.assertIn("after Plain 19 mm boards: walls: ", said)
         self.assertIn("30 mm instead of 19 mm", said)
+        w.go_to("build")
+        w.build.show_list("change")
+        self.settle(w)
+        self.assertEqual(w.build.before.currentData(), "plain-boards")
 
     def test_a_log_leaves_and_undo_brings_it_back(self) -> None:
         w = self.at_logs()

@@ -39,6 +39,14 @@ class Faults(unittest.TestCase):
         found = sum("drift" in kinds(s, "drift") for s in SEEDS)
         self.assertGreaterEqual(found, 12)
 
+    def test_a_scale_loses_honey_and_shows_no_fault_of_its_own(self) -> None:
+        scale = stand_in(45, 1).scale
+        self.assertEqual(find_faults(scale), [])
+        days = scale.values.reshape(45, -1).mean(axis=1)
+        calm = np.r_[0:15, 18:45]
+        slope = np.polyfit(calm, days[calm], 1)[0]
+        self.assertAlmostEqual(float(slope), -0.045, delta=0.004)
+
     def test_same_seed_same_bytes(self) -> None:
         def digest(seed: int) -> str:
             made = stand_in(10, seed, ("spike",))

@@ -9,6 +9,7 @@ from typing import Protocol
 
 from PySide6.QtWidgets import QWidget
 
+from calveth.app.areas.shell_area import ShellArea
 from calveth.app.commands import design as hives
 from calveth.app.commands.context import Context
 from calveth.app.document import Document
@@ -28,6 +29,7 @@ class Window(Protocol):
     context: Context
     executor: Executor | None
     years: SeasonYears
+    shell: ShellArea
 
     def run(self, command: str, *arguments: object) -> object:
         """Do what a command does, by its id."""
@@ -84,10 +86,17 @@ def _diary(w: Window) -> QWidget:
     area.logs.drop_wanted.connect(partial(logs.drop_log, w.context))
     area.why.taken_over.connect(partial(logs.keep_factors, w.context))
     area.calendar_wanted.connect(lambda *_: w.run("export_due"))
-    area.version_wanted.connect(partial(hives.next_version, w.context))
+    area.version_wanted.connect(partial(_next_version, w))
     area.design_wanted.connect(w.choose)
     area.refused.connect(w.say)
     return area
+
+
+def _next_version(w: Window, design_id: str, reason: str, month: int) -> None:
+    """Copy a design and show what helps in the month something was found."""
+    hives.next_version(w.context, design_id, reason)
+    w.view.set_month(month)
+    w.shell.show_tab("says")
 
 
 MAKE: dict[str, Callable[[Window], QWidget]] = {

@@ -111,10 +111,12 @@ def _write_stand_in(path: Path, args: argparse.Namespace) -> int:
         raise DomainError("--seed", args.seed, "is no whole number; use 1, 2, ...")
     made = stand_in(45, int(args.seed), faults)
     outside = np.interp(made.inside.minutes, made.outside.minutes, made.outside.values)
+    scale = np.interp(made.inside.minutes, made.scale.minutes, made.scale.values)
     with atomic_write(path) as part, part.open("w", encoding="utf-8", newline="\n") as out:
-        out.write("time;hive °C;outside °C\n")
-        for minute, a, b in zip(made.inside.minutes, made.inside.values, outside, strict=True):
-            text = f"{moment(int(minute))};{a:.4f};{b:.4f}\n"
+        out.write("time;hive °C;outside °C;scale kg\n")
+        rows = zip(made.inside.minutes, made.inside.values, outside, scale, strict=True)
+        for minute, a, b, kg in rows:
+            text = f"{moment(int(minute))};{a:.4f};{b:.4f};{kg:.2f}\n"
             out.write(text.replace(".", ","))
     print(f"wrote {path}: {made.inside.values.size} samples")
     return 0

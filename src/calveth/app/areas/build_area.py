@@ -91,7 +91,7 @@ class BuildArea(LateArea):
             html_label(n) for n in ("what to get", "weights and standing", "steps of the work")
         )
         self.how = BuildOptions(document, view)
-        self._before = ""
+        self._before = self._before_for = ""
         self.before = Choice("hive it is made from", [], self._choose_before, narrow=24)
         self.changes = html_label("what changes from one hive to the other")
         row = QHBoxLayout(self)
@@ -255,8 +255,13 @@ class BuildArea(LateArea):
         plan, project = self.plans.plan, self._document.project
         others = [d for d in project.designs if d.id != self._view.design_id]
         self.before.set_rows([(d.id, d.name) for d in others])
-        if not any(d.id == self._before for d in others):
-            self._before = others[0].id if others else ""
+        known = [d.id for d in others]
+        of = project.design(self._view.design_id).of
+        if of in known and self._before_for != self._view.design_id:
+            self._before = of  # a version is made from the one it was copied from
+        elif self._before not in known:
+            self._before = known[0] if known else ""
+        self._before_for = self._view.design_id
         self.before.show_id(self._before)
         if plan is None or not self._before:
             self.changes.setText("")

@@ -64,8 +64,8 @@ class DiaryArea(LateArea):
     -------
     calendar_wanted()
         What is due is to be written as a calendar.
-    version_wanted(design_id, reason)
-        A finding is to become the next version of the design.
+    version_wanted(design_id, reason, month)
+        A finding of a month is to become the next version of the design.
     design_wanted(design_id)
         The design of the chosen hive is to be looked at.
     refused(sentence)
@@ -73,7 +73,7 @@ class DiaryArea(LateArea):
     """
 
     calendar_wanted = Signal()
-    version_wanted = Signal(str, str)
+    version_wanted = Signal(str, str, int)
     design_wanted = Signal(str)
     refused = Signal(str)
 
@@ -269,7 +269,8 @@ class DiaryArea(LateArea):
         wet = [mark for mark in look.lid if mark in ("wet", "ice")]
         reason = f"{len(wet)} of 9 places wet under the lid" if wet else look.text or "looked into"
         hive = self._diary.hive(look.hive)
-        self.version_wanted.emit(hive.design, f"{reason} on {look.at[:10]} in {hive.name}")
+        reason = f"{reason} on {look.at[:10]} in {hive.name}"
+        self.version_wanted.emit(hive.design, reason, look.when.month - 1)
 
     def _tick(self, act: Due, on: bool) -> None:
         self._edit("tick", lambda d: d.with_done(act.key, on))

@@ -16,17 +16,20 @@ _DAY = 1440 // STEP_MIN
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class StandIn:
-    """Samples of a probe in a hive and of one outside."""
+    """Samples of a probe in a hive, of one outside, and of a scale under the hive."""
 
     inside: Series
     outside: Series
+    scale: Series
 
 
 def stand_in(days: int, seed: int, faults: Sequence[FaultKind] = ()) -> StandIn:
     """Return days of two probes, a sample every ten minutes, with the faults asked for.
 
     Weather is a daily sine over a first-order memory; the hive follows it in three hours, twelve
-    kelvin warmer; both are written in sixteenths of a kelvin. Same seed, same samples.
+    kelvin warmer; both are written in sixteenths of a kelvin. The scale loses 45 g a day, reads
+    10 g more for each kelvin, as cheap cells do, and has snow on the lid for two days. Same seed,
+    same samples.
     """
     random = np.random.default_rng(seed)
     n = days * _DAY
@@ -45,12 +48,17 @@ def stand_in(days: int, seed: int, faults: Sequence[FaultKind] = ()) -> StandIn:
     for k in range(1, n):
         nest[k] = nest[k - 1] + share * (weather[k] + 12.0 - nest[k - 1])
     nest = nest + 0.08 * random.standard_normal(n)
+    kg = 38.0 - 0.045 * np.arange(n) / _DAY + 0.010 * (weather - 6.0)
+    kg += 0.015 * np.random.default_rng([seed, 1]).standard_normal(n)
+    snow = slice(n // 3, min(n // 3 + 2 * _DAY, n))
+    kg[snow] += 1.2
     values, times = np.round(16.0 * nest) / 16.0, minutes
     for fault in faults:
         values, times = _with_fault(fault, values, times, random)
     return StandIn(
         inside=Series(quantity="temperature", minutes=times, values=values),
         outside=Series(quantity="temperature", minutes=minutes, values=np.round(16 * weather) / 16),
+        scale=Series(quantity="weight", minutes=minutes, values=np.round(100 * kg) / 100),
     )
 
 

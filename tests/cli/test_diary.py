@@ -77,7 +77,7 @@ class DiaryCommands(unittest.TestCase):
 
     def test_why_and_what_the_logs_tell_and_taken_over(self) -> None:
         self.import_(*TAKE)
-        with mock.patch.object(calibrate_module, "_STARTS", (0.7,)):
+        with mock.patch.multiple(calibrate_module, _STARTS=(0.7,), _MOST_RUNS=4):
             code, text, _ = self.run_(
                 "calibrate", str(self.path), "--hive", "Boathouse", "--format", "json",
                 "--take-over",

@@ -183,11 +183,11 @@ class InTheFile(unittest.TestCase):
         rows = [f"2026-01-{1 + k // 24:02d} {k % 24:02d}:00,{20.0 if k % 2 else 4.0}"
                 for k in range(200)]  # fmt: skip
         path = self.folder / "two.csv"
-        path.write_text("time,temp °C\n" + "\n".join(rows) + "\n")
+        path.write_text("time,temp °C\n" + "\n".join(rows) + "\n", encoding="utf-8")
         with self.assertRaisesRegex(FileError, "two probes"):
             read_log(path, "UTC")
         twice = [row for row in rows[:90] for _ in range(2)]
-        path.write_text("time,temp °C\n" + "\n".join(twice) + "\n")
+        path.write_text("time,temp °C\n" + "\n".join(twice) + "\n", encoding="utf-8")
         with self.assertRaisesRegex(FileError, "two probes"):
             read_log(path, "UTC")
 

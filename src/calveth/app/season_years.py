@@ -44,6 +44,7 @@ class SeasonYears(QObject):
         self.jobs = Jobs(executor)
         self._years: dict[tuple[object, ...], SeasonYear] = {}
         self._waiting: list[tuple[tuple[object, ...], YearKey]] = []
+        self._ranged: set[tuple[object, ...]] = set()
         self._known: tuple[object, frozenset[int]] | None = None
         self.jobs.refused.connect(lambda _: self._next())
 
@@ -54,12 +55,12 @@ class SeasonYears(QObject):
             self._known = (logs, weathered(self._document.project))
         return self._known[1]
 
-    def get(self, key: YearKey) -> SeasonYear | None:
-        """Return a year; None while it is worked out."""
+    def get(self, key: YearKey, *, ranged: bool = False) -> SeasonYear | None:
+        """Return a year; None while it is worked out. ``ranged`` asks for its range too."""
         whole = self._whole(key)
         found = self._years.get(whole)
-        if found is None or not found.alike:
-            self._want(whole, key)
+        if found is None or (ranged and not found.alike):
+            self._want(whole, key, ranged=ranged)
         return found
 
     def _whole(self, key: YearKey) -> tuple[object, ...]:
@@ -69,7 +70,9 @@ class SeasonYears(QObject):
         )  # fmt: skip
         return (self._results.values_of(design), season, facing, logs)
 
-    def _want(self, whole: tuple[object, ...], key: YearKey) -> None:
+    def _want(self, whole: tuple[object, ...], key: YearKey, *, ranged: bool) -> None:
+        if ranged:
+            self._ranged.add(whole)
         if all(known != whole for known, _ in self._waiting):
             self._waiting.append((whole, key))
         if self.jobs.idle():
@@ -81,7 +84,8 @@ class SeasonYears(QObject):
         self._waiting = [
             (whole, key) for whole, key in self._waiting
             if key[0] in known and self._whole(key) == whole
-            and not (whole in self._years and self._years[whole].alike)
+            and (whole not in self._years
+                 or (whole in self._ranged and not self._years[whole].alike))
         ]  # fmt: skip
         if not self._waiting:
             return

@@ -282,7 +282,8 @@ class DiaryArea(LateArea):
     def _year_of(self, look: Inspection) -> SeasonYear | None:
         """Return the year an inspection is held against; None while it is worked out."""
         project = self._document.project
-        return self.years.get(year_key(project, look, self.years.seasons()))
+        shown = look.id == self._inspection
+        return self.years.get(year_key(project, look, self.years.seasons()), ranged=shown)
 
     def _fill(self) -> None:
         known = {h.id for h in self._diary.hives}

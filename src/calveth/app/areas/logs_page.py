@@ -148,7 +148,8 @@ class LogsPage(QWidget):
         if not self.hive or not self.season:
             return None
         season = self.season if self.season in self._years.seasons() else TYPICAL
-        return self._years.get(hive_key(self._document.project.diary.hive(self.hive), season))
+        key = hive_key(self._document.project.diary.hive(self.hive), season)
+        return self._years.get(key, ranged=True)
 
     def _tell(self) -> None:
         if not self.hive:

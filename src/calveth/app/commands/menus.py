@@ -178,10 +178,10 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
         LINE,
         _c("export_due", "What is &due (iCalendar) …", diary.export_due),
         _c("print_sheet", "Sheet for the a&piary (PDF) …", diary.print_sheet),
-        _c("empty_hive", "Test of an &empty hive …", diary.empty_hive_tests),
+        _c("empty_hive", "&Test of an empty hive …", diary.empty_hive_tests),
         _c("read_log", "Read a &log …", _with(logs.read_a_log, ""), "",
            "Read the file of a probe or a scale into the diary."),
-        _c("forget_factors", "Forget what logs told of this &hive", logs.forget_factors),
+        _c("forget_factors", "Forget what logs told of this hi&ve", logs.forget_factors),
         _c("winter_feed", "W&inter feed …", year.winter_feed, "Ctrl+W"),
     )),
     ("&Help", (

@@ -16,7 +16,6 @@ from calveth.core.project import Project
 from calveth.core.records.diary import Inspection, StandingHive
 from calveth.core.year.draws import HIGH, LOW, drawn_years
 from calveth.core.year.result import YearRun
-from calveth.core.year.run import run_year
 
 DRAWS = 8
 TYPICAL = 0
@@ -70,6 +69,9 @@ def season_year(
     case: HiveCase, draws: int = DRAWS, report: Callable[[float], None] = lambda _: None
 ) -> SeasonYear:
     """Return a year and what ``draws`` hives built alike would tell."""
+    # The compiler's library loads with it: nothing waits for that before a year is asked for.
+    from calveth.core.year.run import run_year
+
     run = run_year(case)
     report(1.0 / (draws + 1))
     return with_alike(run, draws, report)

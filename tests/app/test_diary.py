@@ -18,7 +18,7 @@ from calveth.app.commands import diary as diary_commands
 from calveth.app.commands.design import next_name
 from calveth.app.main_window import MainWindow
 from calveth.core.diary.expected import expected_at
-from calveth.core.diary.years import TYPICAL
+from calveth.core.diary.years import TYPICAL, season_case
 from calveth.core.edits_diary import set_diary
 from calveth.core.records.diary import MARKS
 from tests.app.test_mended import only
@@ -152,6 +152,23 @@ class AWinter(DiaryTest):
             float(before.run.series[:, 1].sum()), float(after.run.series[:, 1].sum())
         )
         self.assertEqual(after.run.case.place.facing_deg, 315.0)
+
+    def test_a_hive_bees_cannot_live_in_says_so_once_and_the_rest_goes_on(self) -> None:
+        project = only("composite", "plain-boards")
+        shut = replace(project.design("plain-boards"), openings=(), joints="filled")
+        designs = tuple(shut if d.id == shut.id else d for d in project.designs)
+        with mock.patch("calveth.app.season_years.season_case", wraps=season_case) as asked:
+            w = self.window(set_diary(replace(project, designs=designs), DIARY))
+            w.go_to("diary")
+            w.diary.choose_hive("hive-1")
+            self.settle(w)
+        self.assertIn("suffocate", w.diary.said.text())
+        self.assertEqual(len([c for c in asked.call_args_list if c.args[1] == shut.id]), 1)
+        w.diary.show_page("logs")
+        self.settle(w)
+        self.prompts.paths = [self.folder / "due.ics"]
+        click(w.diary.calendar)
+        self.assertTrue((self.folder / "due.ics").exists())
 
     def test_propolis_is_painted_by_its_key(self) -> None:
         w = self.kept()

@@ -20,6 +20,7 @@ from calveth.core.diary.years import (
     weathered,
     with_alike,
 )
+from calveth.core.errors import CalvethError, CancelledError
 from calveth.core.project import Project
 from calveth.core.year.result import YearRun
 
@@ -45,8 +46,8 @@ class SeasonYears(QObject):
         self._years: dict[tuple[object, ...], SeasonYear] = {}
         self._waiting: list[tuple[tuple[object, ...], YearKey]] = []
         self._ranged: set[tuple[object, ...]] = set()
+        self._troubles: dict[tuple[object, ...], str] = {}
         self._known: tuple[object, frozenset[int]] | None = None
-        self.jobs.refused.connect(lambda _: self._next())
 
     def seasons(self) -> frozenset[int]:
         """Return the seasons whose weather was logged."""
@@ -59,7 +60,9 @@ class SeasonYears(QObject):
         """Return a year; None while it is worked out. ``ranged`` asks for its range too."""
         whole = self._whole(key)
         found = self._years.get(whole)
-        if found is None or (ranged and not found.alike):
+        if whole in self._troubles:
+            return None
+        if found is None or (ranged and not found.ranged):
             self._want(whole, key, ranged=ranged)
         return found
 
@@ -85,7 +88,8 @@ class SeasonYears(QObject):
             (whole, key) for whole, key in self._waiting
             if key[0] in known and self._whole(key) == whole
             and (whole not in self._years
-                 or (whole in self._ranged and not self._years[whole].alike))
+                 or (whole in self._ranged and not self._years[whole].ranged))
+            and whole not in self._troubles
         ]  # fmt: skip
         if not self._waiting:
             return
@@ -98,10 +102,16 @@ class SeasonYears(QObject):
             run, report = self._years[whole].run, self.jobs.reporter()
             self.jobs.run(partial(_alike, run, report), partial(self._alike_came, whole))
 
+    def trouble(self, key: YearKey) -> str:
+        """Return why there is no such year; empty where there is, or it comes."""
+        return self._troubles.get(self._whole(key), "")
+
     def _likely_came(self, whole: tuple[object, ...], answer: object) -> None:
-        assert isinstance(answer, YearRun)
-        self._years[whole] = SeasonYear(run=answer)
-        self._forget()
+        if isinstance(answer, YearRun):
+            self._years[whole] = SeasonYear(run=answer)
+            self._forget()
+        else:
+            self._troubles[whole] = str(answer)
         self.came.emit()
         self._next()
 
@@ -120,10 +130,16 @@ class SeasonYears(QObject):
 _MOST = 40
 
 
-def _likely(project: Project, key: YearKey) -> YearRun:
+def _likely(project: Project, key: YearKey) -> YearRun | str:
+    """Return a year, or why there is none: that is an answer too, and not asked for again."""
     from calveth.core.year.run import run_year
 
-    return run_year(season_case(project, *key))
+    try:
+        return run_year(season_case(project, *key))
+    except CancelledError:
+        raise
+    except CalvethError as error:
+        return str(error)
 
 
 def _alike(run: YearRun, report: Callable[[float], None]) -> SeasonYear:

@@ -22,6 +22,7 @@ from calveth.core.diary.years import (
     year_key,
 )
 from calveth.core.edits_diary import set_diary
+from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
 from calveth.core.records.diary import Inspection
 from calveth.store.diary_records import look_record, with_inspections
@@ -42,11 +43,16 @@ def add_parser(commands: Commands) -> None:
     p.set_defaults(run=run)
 
 
-def years_of(project: Project, looks: Sequence[Inspection]) -> dict[YearKey, SeasonYear]:
-    """Return the years inspections are held against, with their ranges."""
+def years_of(project: Project, looks: Sequence[Inspection]) -> dict[YearKey, SeasonYear | str]:
+    """Return the years inspections are held against, with their ranges, or why there is none."""
     known = weathered(project)
-    keys = dict.fromkeys(year_key(project, look, known) for look in looks)
-    return {key: season_year(season_case(project, *key)) for key in keys}
+    found: dict[YearKey, SeasonYear | str] = {}
+    for key in dict.fromkeys(year_key(project, look, known) for look in looks):
+        try:
+            found[key] = season_year(season_case(project, *key))
+        except NotBalancedError as error:
+            found[key] = str(error)
+    return found
 
 
 def run(args: argparse.Namespace) -> int:
@@ -63,6 +69,9 @@ def run(args: argparse.Namespace) -> int:
     for look in diary.inspections:
         key = year_key(project, look, known)
         year = years[key]
+        if isinstance(year, str):
+            lines += [f"{look.at} {diary.hive(look.hive).name}", f"   {year}"]
+            continue
         expected = expected_at(year.run, look.when)
         stores, band = stores_beside(project, look, year)
         hive = diary.hive(look.hive)

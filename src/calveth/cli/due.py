@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from contextlib import suppress
 from datetime import date
 from pathlib import Path
 
@@ -11,6 +12,7 @@ from calveth.core.calendar import DAYS_IN_YEAR
 from calveth.core.diary.due import due_acts
 from calveth.core.diary.years import hive_key, season_case
 from calveth.core.errors import DomainError
+from calveth.core.nest.steady import NotBalancedError
 from calveth.core.records.diary import day_of
 from calveth.store.calendar_file import write_calendar
 from calveth.texts.diary import due_sentence
@@ -33,8 +35,12 @@ def run(args: argparse.Namespace) -> int:
     project = read_project(args.file)
     begins = day_of(args.begins, "--from") if args.begins else date.today()
     of_hive = {h.id: hive_key(h) for h in project.diary.hives}
-    runs = {key: run_year(season_case(project, *key)) for key in dict.fromkeys(of_hive.values())}
-    years = {hive: runs[key] for hive, key in of_hive.items()}
+    runs = {}
+    for key in dict.fromkeys(of_hive.values()):
+        # A hive whose year has no answer is hefted without a figure to heft against.
+        with suppress(NotBalancedError):
+            runs[key] = run_year(season_case(project, *key))
+    years = {hive: runs[key] for hive, key in of_hive.items() if key in runs}
     acts = due_acts(
         project.diary, project.place, project.colony.stores_kg,
         {d.id: d.seasons for d in project.designs}, years, begins, DAYS_IN_YEAR,

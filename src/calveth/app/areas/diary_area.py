@@ -310,6 +310,9 @@ class DiaryArea(LateArea):
             self.expected_lid.show_marks((NOT_LOOKED,) * 9)
             self.expected_walls.show_marks((NOT_LOOKED,) * 12)
             waits = "The hours of the year are being worked out …"
+            if look is not None:
+                key = year_key(self._document.project, look, self.years.seasons())
+                waits = self.years.trouble(key) or waits
             self.said.setText(waits if look is not None else "Set up a hive, then look into it.")
             return
         expected = expected_at(year.run, look.when)
@@ -317,10 +320,10 @@ class DiaryArea(LateArea):
         self.expected_walls.show_marks(by_side(expected.walls))
         project = self._document.project
         stores, band = stores_beside(project, look, year)
-        if stores is not None and band is None:
+        if not year.ranged:
             stores = None  # how sure it is decides the verdict: it comes
         lines = beside_sentences(look, expected, stores, self._view.units, band)
-        if not year.alike:
+        if not year.ranged:
             lines.append("The range of the stores is being worked out …")
         if year_key(project, look, self.years.seasons())[1] != TYPICAL:
             lines.append("In the weather of that winter, as far as it was logged.")
@@ -353,7 +356,11 @@ class DiaryArea(LateArea):
             if look.looked_at_lid and (year := self._year_of(look)) is not None
         ]
         lines = [agreement_sentence(agreement(pairs))]
-        waiting = sum(look.looked_at_lid for look in self._diary.inspections) - len(pairs)
+        seasons = self.years.seasons()
+        waiting = sum(
+            look.looked_at_lid and not self.years.trouble(year_key(project, look, seasons))
+            for look in self._diary.inspections
+        ) - len(pairs)  # fmt: skip
         if waiting:
             lines = [f"The years of {waiting} inspections are being worked out …"]
         lines += [

@@ -26,7 +26,7 @@ from calveth.core.diary.hive_season import seasons_of
 from calveth.core.diary.samples import unpacked
 from calveth.core.diary.season import clock_h, outside_logs, utc_hours, utc_minute
 from calveth.core.diary.series import Fault, Series, find_faults
-from calveth.core.diary.years import TYPICAL, SeasonYear, hive_key
+from calveth.core.diary.years import TYPICAL, SeasonYear, YearKey, hive_key
 from calveth.core.records.log import Log
 from calveth.core.year.draws import HIGH, LOW
 from calveth.texts.log_curves import DIGITS, ORDER, curve_name, drawn, log_line, strip_title
@@ -147,9 +147,11 @@ class LogsPage(QWidget):
         """Return the year of the season that is shown; None while it is worked out."""
         if not self.hive or not self.season:
             return None
+        return self._years.get(self._key(), ranged=True)
+
+    def _key(self) -> YearKey:
         season = self.season if self.season in self._years.seasons() else TYPICAL
-        key = hive_key(self._document.project.diary.hive(self.hive), season)
-        return self._years.get(key, ranged=True)
+        return hive_key(self._document.project.diary.hive(self.hive), season)
 
     def _tell(self) -> None:
         if not self.hive:
@@ -157,8 +159,9 @@ class LogsPage(QWidget):
         elif not self._logs():
             self.state.setText("No log yet: read the file of a probe or a scale.")
         elif (year := self.year()) is None:
-            self.state.setText("what was expected is worked out …")
-        elif not year.alike:
+            waits = "what was expected is worked out …"
+            self.state.setText(self._years.trouble(self._key()) or waits)
+        elif not year.ranged:
             self.state.setText("its range comes …")
         else:
             self.state.setText("dashed: expected, shade: 8 of 10 built alike; marks: inspections")

@@ -17,7 +17,7 @@ def _acts(c: Context) -> list[Due] | None:
     """Return what is due in the year to come; None while the years are worked out."""
     project = c.document.project
     years = {h.id: c.years.get(hive_key(h)) for h in project.diary.hives}
-    if None in years.values():
+    if any(years[h.id] is None and not c.years.trouble(hive_key(h)) for h in project.diary.hives):
         c.frame.say("The years of the hives are being worked out; ask again in a moment.")
         return None
     runs = {key: year.run for key, year in years.items() if year is not None}

@@ -26,10 +26,14 @@ YearKey = tuple[str, int, float | None]
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SeasonYear:
-    """A year as likely, and what hives built alike would tell; none of those while they come."""
+    """A year as likely, and what hives built alike would tell, once ``ranged``.
+
+    Those may be none: where every draw of them would suffocate.
+    """
 
     run: YearRun
     alike: tuple[Told, ...] = ()
+    ranged: bool = False
 
 
 def weathered(project: Project) -> frozenset[int]:
@@ -82,7 +86,7 @@ def with_alike(
 ) -> SeasonYear:
     """Return a year with its range."""
     alike = tuple(told_of(r) for r in drawn_years(run.case, draws, report))
-    return SeasonYear(run=run, alike=alike)
+    return SeasonYear(run=run, alike=alike, ranged=True)
 
 
 def stores_beside(

@@ -78,11 +78,12 @@ class SeasonYears(QObject):
             self._ranged.add(whole)
         if all(known != whole for known, _ in self._waiting):
             self._waiting.append((whole, key))
-        if self.jobs.idle():
-            self._next()
+        self._next()
 
     def _next(self) -> None:
         """Work on the first that is waited for; years without any go before ranges."""
+        if not self.jobs.idle():
+            return  # whoever heard of the last year has begun the next
         known = {d.id for d in self._document.project.designs}
         self._waiting = [
             (whole, key) for whole, key in self._waiting
@@ -127,7 +128,7 @@ class SeasonYears(QObject):
             del self._years[next(iter(self._years))]
 
 
-_MOST = 40
+_MOST = 24
 
 
 def _likely(project: Project, key: YearKey) -> YearRun | str:

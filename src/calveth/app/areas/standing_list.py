@@ -54,6 +54,7 @@ class StandingList(QWidget):
         for each in (self.hives, self.inspections):
             each.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
             each.setWordWrap(True)
+            each.setMinimumHeight(64)
         self.hives.currentItemChanged.connect(lambda i, _: self._pick(i, self.hive_chosen))
         self.inspections.currentItemChanged.connect(
             lambda i, _: self._pick(i, self.inspection_chosen)
@@ -67,7 +68,7 @@ class StandingList(QWidget):
         self.strike = QPushButton("Delete it")
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 8, 4, 8)
-        column.setSpacing(6)
+        column.setSpacing(5)
         column.addWidget(label("Hives that stand", "heading"))
         column.addWidget(self.hives, 2)
         row = QHBoxLayout()

@@ -11,7 +11,6 @@ import numpy as np
 from calveth.core.climate.air import saturation_pressure_unchecked_pa
 from calveth.core.climate.year import year_weather
 from calveth.core.diary.season import (
-    at_hours,
     clock_h,
     logged_place,
     logged_seasons,
@@ -21,7 +20,7 @@ from calveth.core.diary.season import (
     utc_hours,
     utc_minute,
 )
-from calveth.core.diary.series import Series
+from calveth.core.diary.series import Series, at_hours
 from calveth.core.diary.take_in import take_in
 from tests.diary.cases import DIARY
 from tests.year.cases import PROJECT

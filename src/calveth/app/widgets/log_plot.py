@@ -221,7 +221,7 @@ class LogPlot(QWidget):
         made = [reduced(c.minutes, c.values, first, last, int(box.width()), c.gap_min)
                 for c in strip.curves]  # fmt: skip
         sound = made if not strip.faults else [
-            reduced(*_sound(c, strip.faults), first, last, int(box.width()), c.gap_min)
+            reduced(*sound_samples(c, strip.faults), first, last, int(box.width()), c.gap_min)
             for c in strip.curves
         ]  # fmt: skip
         ends = [(float(r.low.min()), float(r.high.max())) for r in sound if r.low.size]
@@ -340,7 +340,7 @@ class LogPlot(QWidget):
             painter.drawLine(QPointF(x, boxes[0].top()), QPointF(x, boxes[-1].bottom()))
 
 
-def _sound(
+def sound_samples(
     curve: Curve, faults: tuple[tuple[float, float], ...]
 ) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
     """Return the samples of a curve that are not flagged."""

@@ -1,7 +1,7 @@
 """Calibration: the four factors a log can tell of, by least squares with their priors.
 
 Factors on leakage, bees, mixing under the lid and the conductance of the layers are fitted in
-their logarithm to the nights of all logs and what was hefted (Gauss-Newton with a trust region,
+their logarithm to the nights of all logs (Gauss-Newton with a trust region,
 `scipy.optimize.least_squares`), from three starts, as leakage has valleys of its own; what a probe
 is off by for good is a nuisance, nights that hang together count less. The interval is that of the
 profile for the leakage, of the curvature for the others. It speaks only where the data narrow the
@@ -80,7 +80,6 @@ class Calibration:
     quantities: tuple[str, ...]
     misfit_before: float
     misfit_after: float
-    run: YearRun
 
     def of(self, factor: Factor) -> Found:
         """Return one of the factors."""
@@ -180,12 +179,10 @@ def calibrate(
             factor=factor, value=exp(float(best[k])), low=exp(float(ends[0])),
             high=exp(float(ends[1])), narrowed=min(sigma / PRIOR[factor], 1.0),
         ))  # fmt: skip
-    run = problem.run(best)
-    assert run is not None
     quantities = tuple(dict.fromkeys(c.log.quantity for c in seen.channels))
     return Calibration(
         found=tuple(found), nights=seen.nights, quantities=quantities,
-        misfit_before=float(before @ before), misfit_after=2.0 * cost, run=run,
+        misfit_before=float(before @ before), misfit_after=2.0 * cost,
     )  # fmt: skip
 
 
@@ -195,7 +192,7 @@ def _profile(
     """Return the 90 % interval of ln leakage and half its width as a sigma.
 
     At each of seven values the others are taken at their best by the slopes there are; between the
-    values the misfit is a parabola through three of them at a time.
+    values its root is a straight line, as of a parabola.
     """
     others = slopes[:, 1:]
     solve = np.linalg.pinv(others)

@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 
 from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY
 from calveth.core.climate.place import Place
-from calveth.core.diary.season import FIRST_HALF_H, at_hours, trusted, utc_hours
+from calveth.core.diary.season import FIRST_HALF_H, trusted, utc_hours
+from calveth.core.diary.series import at_hours
 from calveth.core.diary.told import Told, told_of
 from calveth.core.records.diary import Diary
 from calveth.core.records.log import Log, Quantity, Where

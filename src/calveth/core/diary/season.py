@@ -18,7 +18,7 @@ from calveth.core.climate.hours import HourlyWeather
 from calveth.core.climate.place import Place
 from calveth.core.climate.year import year_weather
 from calveth.core.diary.samples import unpacked
-from calveth.core.diary.series import Series, find_faults
+from calveth.core.diary.series import Series, at_hours, find_faults
 from calveth.core.records.diary import Diary
 from calveth.core.records.log import Log
 
@@ -76,20 +76,6 @@ def place_time(place: Place, minutes: int) -> datetime:
 def utc_minute(place: Place, when: datetime) -> int:
     """Return the UTC minute since 1970 of a moment on the clock of a place."""
     return int((when - datetime(1970, 1, 1)).total_seconds()) // 60 - 60 * clock_h(place)
-
-
-def at_hours(series: Series, hours: IntArray) -> FloatArray:
-    """Return means [N] of a series at UTC hours [N] since 1970; NaN below half of the samples."""
-    own = series.minutes // 60
-    first = int(own[0])
-    size = int(own[-1]) - first + 1
-    count = np.bincount(own - first, minlength=size)
-    total = np.bincount(own - first, weights=series.values, minlength=size)
-    usual = 60.0 / max(series.step_min, 1.0)
-    means = np.where(count >= max(0.5 * usual, 1.0), total / np.maximum(count, 1), np.nan)
-    at = hours - first
-    inside = (at >= 0) & (at < size)
-    return np.where(inside, means[np.clip(at, 0, size - 1)], np.nan)
 
 
 def trusted(log: Log, outside: Series | None = None) -> Series:

@@ -150,18 +150,26 @@ def _fahrenheit(series: Series) -> list[Fault]:
     return []
 
 
-def hourly(series: Series, first_h: int, hours: int) -> FloatArray:
-    """Return means of hours from UTC hour ``first_h`` on [hours]; NaN with less than half of them.
+def at_hours(series: Series, hours: IntArray) -> FloatArray:
+    """Return means [N] of a series at UTC hours [N] since 1970; NaN below half of the samples.
 
     Nothing is made up for gaps.
     """
-    index = series.minutes // 60 - first_h
-    inside = (index >= 0) & (index < hours)
-    count = np.bincount(index[inside], minlength=hours)
-    total = np.bincount(index[inside], weights=series.values[inside], minlength=hours)
+    own = series.minutes // 60
+    first = int(own[0])
+    size = int(own[-1]) - first + 1
+    count = np.bincount(own - first, minlength=size)
+    total = np.bincount(own - first, weights=series.values, minlength=size)
     usual = 60.0 / max(series.step_min, 1.0)
-    enough = count >= max(0.5 * usual, 1.0)
-    return np.where(enough, total / np.maximum(count, 1), np.nan)
+    means = np.where(count >= max(0.5 * usual, 1.0), total / np.maximum(count, 1), np.nan)
+    at = hours - first
+    inside = (at >= 0) & (at < size)
+    return np.where(inside, means[np.clip(at, 0, size - 1)], np.nan)
+
+
+def hourly(series: Series, first_h: int, hours: int) -> FloatArray:
+    """Return the means of hours from UTC hour ``first_h`` on [hours], as `at_hours`."""
+    return at_hours(series, first_h + np.arange(hours, dtype=np.int64))
 
 
 def _together(series: Series, outside: Series) -> tuple[FloatArray, FloatArray]:

@@ -5,8 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from calveth.core.diary.samples import merged, packed, unpacked
-from calveth.core.diary.season import at_hours
-from calveth.core.diary.series import Series
+from calveth.core.diary.series import Series, at_hours
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import Diary, next_id
 from calveth.core.records.log import Log, Where

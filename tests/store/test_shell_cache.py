@@ -10,13 +10,13 @@ from unittest import mock
 
 import numpy as np
 
+from calveth.core import kept as kept_module
 from calveth.core.assess.shells import conduction_key
 from calveth.core.conduction import hive as hive_module
-from calveth.core.conduction import kept as kept_module
 from calveth.core.conduction.hive import HiveConduction, _hive_conduction, hive_conduction
 from calveth.core.conduction.joints import JointSum
-from calveth.core.conduction.kept import keep_with, kept
 from calveth.core.conduction.solve import NotSolvedError
+from calveth.core.kept import keep_with, kept
 from calveth.store.shell_cache import ShellCache
 from tests.year.cases import PROJECT
 

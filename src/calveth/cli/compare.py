@@ -6,12 +6,12 @@ import argparse
 from concurrent.futures import ThreadPoolExecutor
 
 from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
-from calveth.core.assess.nights import assess_nights
-from calveth.core.assess.whole import assess_solved
-from calveth.core.case import estimated_case
+from calveth.core.case import HiveCase, estimated_case
 from calveth.core.climate.place import has_forage
-from calveth.core.compare.table import CompareRow, compare_row
+from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import Design
+from calveth.core.kept import kept
+from calveth.core.project import Project
 from calveth.store.records import compare_record
 from calveth.texts.summary import summary_sentences
 
@@ -27,18 +27,31 @@ def add_parser(commands: Commands) -> None:
     p.set_defaults(run=run)
 
 
+def row_of(project: Project, design: Design, at: int) -> CompareRow:
+    """Return the measures of a design in a month (0 to 11); what was asked before is read."""
+    case = estimated_case(project, design)
+    materials = tuple(sorted((key, case.materials[key]) for key in design.material_ids))
+    asked = (design, case.place, case.colony, materials, case.parameters, at)
+    return kept(CompareRow, asked, lambda: _worked_out(case, at))
+
+
+def _worked_out(case: HiveCase, at: int) -> CompareRow:
+    # The compiler's library and the solvers take a second to load.
+    from calveth.core.assess.nights import assess_nights
+    from calveth.core.assess.whole import assess_solved
+    from calveth.core.compare.table import compare_row
+
+    monthly = assess_solved(case)
+    return compare_row(monthly, assess_nights(monthly), at)
+
+
 def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
     project = read_project(args.file)
     at = month_index(args.month, project.place)
-
-    def row_of(design: Design) -> CompareRow:
-        monthly = assess_solved(estimated_case(project, design))
-        return compare_row(monthly, assess_nights(monthly), at)
-
     # Solvers and the compiled balance let other threads run.
     with ThreadPoolExecutor(_THREADS) as pool:
-        rows = list(pool.map(row_of, project.designs))
+        rows = list(pool.map(lambda design: row_of(project, design, at), project.designs))
     sentences = summary_sentences(rows, at, forage=has_forage(project.place, at))
     if args.format == "json":
         print_json({"summary": sentences, "designs": [compare_record(row) for row in rows]})

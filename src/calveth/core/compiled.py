@@ -24,6 +24,7 @@ KERNELS = (
     "constants_bees.py",
     "hive/zones.py",
     "airflow/kernel.py",
+    "airflow/kernel_given.py",
     "nest/kernel.py",
     "nest/kernel_air.py",
     "nest/kernel_arrays.py",

@@ -46,6 +46,7 @@ def main() -> int:
         "compiling the balance of heat, water and air (once, about a minute) ...", file=sys.stderr
     )
     from calveth.core.airflow import kernel as air
+    from calveth.core.airflow.kernel_given import move_all
     from calveth.core.nest import kernel_arrays as k
     from calveth.core.nest import kernel_parts as kp
     from calveth.core.nest import kernel_solve as ks
@@ -55,7 +56,7 @@ def main() -> int:
     joints, tops = np.zeros((1, 1, air.JOINT_COLUMNS)), np.zeros((1, 2))
     part_flows, joint_flows = np.zeros((0, 1, 2)), np.zeros((0, 1, 2))
     lanes = np.zeros((0, k.LANE_COLUMNS))
-    air.move_all(
+    move_all(
         strips, parts, joints, tops, np.zeros((1, 2)), none, lanes, np.zeros(0), part_flows,
         joint_flows,
     )  # fmt: skip

@@ -12,7 +12,7 @@ from typing import Any
 
 import platformdirs
 
-from calveth.core.conduction.kept import keep_with
+from calveth.core.kept import keep_with
 
 log = logging.getLogger(__name__)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.airflow import kernel as k
+from calveth.core.airflow import kernel_given as k
 from calveth.core.airflow.flows import Flows
 from calveth.core.airflow.paths import AirPaths
 

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.compiled import compiled, folded, making
+from calveth.core.compiled import compiled, folded
 
 FloatArray = NDArray[np.float64]
 
@@ -32,7 +32,12 @@ _N = c.CRACK_EXPONENT.value
 # A pressure slope below this is a level pressure; the integral would divide zero by zero [Pa].
 _LEVEL_PA = 1e-9
 _MOST_STEPS = 80
-_CLOSED, _NEARLY, _NEAR = 1e-8, 1e-5, 1e-6  # of the air that moves
+# Of the air that moves: what is left after the last step is about its square.
+_NEAR = 1e-3
+THROUGH_IN, THROUGH_OUT, THROUGH_IN_PA, THROUGH_OUT_PA, THROUGH_PUSH = range(5)
+THROUGH_COLUMNS = 5
+"""Columns of what goes through a path: in and out [kg/s], how they grow with Δp0 [kg/(s·Pa)], and
+how the wind presses on it [Pa]."""
 _LID_FADE = c.LID_FADE.value
 
 
@@ -105,7 +110,7 @@ def joint_m3_s(pressure: float, coefficient: float, laminar: float) -> tuple[flo
 
 
 @compiled
-def net_inflow(
+def pass_air(
     dp0: float,
     strips: FloatArray,
     joints: FloatArray,
@@ -115,10 +120,17 @@ def net_inflow(
     lighter: FloatArray,
     dynamic: float,
     laminar: float,
+    through: FloatArray,
 ) -> tuple[float, float, float]:
-    """Return net inflow [kg/s], its growth with Δp0 [kg/(s·Pa)] and the air that comes in."""
+    """Put what goes through every strip and joint at a floor pressure into ``through`` [S + J, 5].
+
+    The strips first. Return net inflow, its growth and the air that comes in.
+    """
     net, growth, into = 0.0, 0.0, 1e-12
-    for k in range(strips.shape[0]):
+    first = strips.shape[0]
+    for k in range(first):
+        for column in range(THROUGH_PUSH):
+            through[k, column] = 0.0
         area = strips[k, STRIP_AREA]
         if area <= 0.0:
             continue
@@ -128,19 +140,45 @@ def net_inflow(
         friction = strips[k, STRIP_FRICTION]
         flow_in, slope_in = one_way(low, high, rho_out, friction)
         flow_out, slope_out = one_way(-high, -low, rho[int(strips[k, STRIP_ZONE])], friction)
+        through[k, THROUGH_IN], through[k, THROUGH_OUT] = area * flow_in, area * flow_out
+        through[k, THROUGH_IN_PA], through[k, THROUGH_OUT_PA] = area * slope_in, -area * slope_out
+        through[k, THROUGH_PUSH] = wind
         net += area * (flow_in - flow_out)
         growth += area * (slope_in + slope_out)
         into += area * flow_in
-    for k in range(joints.shape[0]):
-        pressure = head_pa(joints[k, JOINT_HEIGHT], dp0, tops, lighter)
-        pressure += joints[k, JOINT_CP] * dynamic
-        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT], laminar)
-        density = rho_out if pressure > 0.0 else rho[int(joints[k, JOINT_ZONE])]
-        net += density * flow if pressure > 0.0 else -density * flow
+    for j in range(joints.shape[0]):
+        wind = joints[j, JOINT_CP] * dynamic
+        pressure = head_pa(joints[j, JOINT_HEIGHT], dp0, tops, lighter) + wind
+        flow, slope = joint_m3_s(pressure, joints[j, JOINT_COEFFICIENT], laminar)
+        way = 0 if pressure > 0.0 else 1
+        sign = 1.0 - 2.0 * way
+        density = rho_out if way == 0 else rho[int(joints[j, JOINT_ZONE])]
+        k = first + j
+        through[k, way], through[k, 1 - way] = density * flow, 0.0
+        through[k, THROUGH_IN_PA + way], through[k, THROUGH_OUT_PA - way] = (
+            sign * density * slope,
+            0.0,
+        )
+        through[k, THROUGH_PUSH] = wind
+        net += sign * density * flow
         growth += density * slope
-        if pressure > 0.0:
-            into += density * flow
+        into += through[k, THROUGH_IN]
     return net, growth, into
+
+
+@folded
+def shifted_pa(
+    strips: FloatArray, joints: FloatArray, dynamic: float, through: FloatArray
+) -> float:
+    """Return how far the wind has moved Δp0 since ``through`` was worked out, along its slopes."""
+    moved, stiff = 0.0, 1e-300
+    first = strips.shape[0]
+    for k in range(through.shape[0]):
+        cp = strips[k, STRIP_CP] if k < first else joints[k - first, JOINT_CP]
+        slope = through[k, THROUGH_IN_PA] - through[k, THROUGH_OUT_PA]
+        moved -= slope * (cp * dynamic - through[k, THROUGH_PUSH])
+        stiff += slope
+    return moved / stiff
 
 
 @compiled
@@ -178,32 +216,34 @@ def balanced_pa(
     lighter: FloatArray,
     dynamic: float,
     laminar: float,
+    through: FloatArray,
 ) -> float:
     """Return the floor pressure difference Δp0 [Pa] at which as much air enters as leaves.
 
     The net inflow grows with Δp0, so there is exactly one, inside the heads of the paths; Newton's
-    method finds it, a straight line through the bracket where it leaves it, every third time the
-    middle. A hive without any path keeps nought.
+    method finds it, the middle of the bracket where it leaves it and every eighth time. Near
+    enough, the flows in ``through`` are moved along their slopes by the last step: what is left
+    goes with its square. A hive without any path keeps nought.
     """
-    x = start
-    net, growth, into = net_inflow(x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar)
+    x = start + shifted_pa(strips, joints, dynamic, through)
+    net, growth, into = pass_air(
+        x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar, through
+    )
     if growth > 0.0:
-        # Near enough, one step closes it: Newton's method squares what is left.
-        if abs(net) <= _CLOSED * into:
-            return x
-        near = abs(net) <= _NEAR * into
+        if abs(net) <= _NEAR * into:
+            return x + moved_along(through, -net / growth)
         x -= net / growth
-        if near:
-            return x
     low, high = bracket_pa(strips, joints, tops, lighter, dynamic)
     if low > high:
         return 0.0
     x = min(max(x, low), high)
     for step in range(_MOST_STEPS):
-        net, growth, into = net_inflow(
-            x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar
+        net, growth, into = pass_air(
+            x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar, through
         )
-        if abs(net) <= _CLOSED * into or high - low < 1e-15:
+        if abs(net) <= _NEAR * into and growth > 0.0:
+            return x + moved_along(through, -net / growth)
+        if net == 0.0 or high - low < 1e-15:
             break
         if net < 0.0:
             low = x
@@ -212,33 +252,36 @@ def balanced_pa(
         x = x - net / max(growth, 1e-300)
         if not low < x < high or step % 8 == 7:
             x = 0.5 * (low + high)
-        elif abs(net) <= _NEARLY * into:
-            # After this step it is closed, unasked.
-            break
     return x
+
+
+@folded
+def moved_along(through: FloatArray, step: float) -> float:
+    """Move flows along their slopes by a small step of the floor pressure; return it [Pa]."""
+    for k in range(through.shape[0]):
+        through[k, THROUGH_IN] += through[k, THROUGH_IN_PA] * step
+        through[k, THROUGH_OUT] += through[k, THROUGH_OUT_PA] * step
+    return step
 
 
 @compiled
 def fill_flows(
-    dp0: float,
     strips: FloatArray,
     parts: FloatArray,
     joints: FloatArray,
     tops: FloatArray,
     rho_out: float,
     rho: FloatArray,
-    lighter: FloatArray,
-    dynamic: float,
     wind: float,
     gust_share: float,
     fanning: float,
-    laminar: float,
+    through: FloatArray,
     part_flows: FloatArray,
     joint_flows: FloatArray,
     zone_flows: FloatArray,
     growth: FloatArray,
 ) -> None:
-    """Put the flows at a floor pressure where they belong [kg/s].
+    """Put the flows in ``through`` where they belong [kg/s].
 
     ``part_flows`` [O, 2] and ``joint_flows`` [J, 2] in and out, ``zone_flows`` [3, 2] by zone,
     ``growth`` [3, 2, 4] of those with Δp0 and with the densities of base, nest and crown.
@@ -246,38 +289,28 @@ def fill_flows(
     part_flows[:] = 0.0
     zone_flows[:] = 0.0
     growth[:] = 0.0
-    for k in range(strips.shape[0]):
-        area = strips[k, STRIP_AREA]
-        if area <= 0.0:
+    first = strips.shape[0]
+    for k in range(first):
+        if strips[k, STRIP_AREA] <= 0.0:
             continue
-        push = strips[k, STRIP_CP] * dynamic
-        bottom, top = strips[k, STRIP_BOTTOM], strips[k, STRIP_TOP]
-        low = head_pa(bottom, dp0, tops, lighter) + push
-        high = head_pa(top, dp0, tops, lighter) + push
-        zone, friction = int(strips[k, STRIP_ZONE]), strips[k, STRIP_FRICTION]
-        flow_in, slope_in = one_way(low, high, rho_out, friction)
-        flow_out, slope_out = one_way(-high, -low, rho[zone], friction)
-        part = int(strips[k, STRIP_PART])
-        part_flows[part, 0] += area * flow_in
-        part_flows[part, 1] += area * flow_out
-        zone_flows[zone, 0] += area * flow_in
-        zone_flows[zone, 1] += area * flow_out
-        add_growth(growth, zone, 0, area * slope_in, 0.5 * (bottom + top), tops)
-        add_growth(growth, zone, 1, -area * slope_out, 0.5 * (bottom + top), tops)
-    for k in range(joints.shape[0]):
-        height, zone = joints[k, JOINT_HEIGHT], int(joints[k, JOINT_ZONE])
-        pressure = head_pa(height, dp0, tops, lighter) + joints[k, JOINT_CP] * dynamic
-        flow, slope = joint_m3_s(pressure, joints[k, JOINT_COEFFICIENT], laminar)
-        way = 0 if pressure > 0.0 else 1
-        density = rho_out if way == 0 else rho[zone]
-        joint_flows[k, way] = density * flow
-        joint_flows[k, 1 - way] = 0.0
-        zone_flows[zone, way] += density * flow
-        sign = 1.0 if way == 0 else -1.0
-        add_growth(growth, zone, way, sign * density * slope, height, tops)
-    add_pumping(
-        parts, rho_out, rho, wind, gust_share, fanning, part_flows, zone_flows
-    )  # fmt: skip
+        middle = 0.5 * (strips[k, STRIP_BOTTOM] + strips[k, STRIP_TOP])
+        zone, part = int(strips[k, STRIP_ZONE]), int(strips[k, STRIP_PART])
+        for way in range(2):
+            flow = through[k, way]
+            if flow != 0.0:
+                part_flows[part, way] += flow
+                zone_flows[zone, way] += flow
+                add_growth(growth, zone, way, through[k, THROUGH_IN_PA + way], middle, tops)
+    for j in range(joints.shape[0]):
+        height, zone = joints[j, JOINT_HEIGHT], int(joints[j, JOINT_ZONE])
+        k = first + j
+        for way in range(2):
+            flow = through[k, way]
+            joint_flows[j, way] = flow
+            if flow != 0.0:
+                zone_flows[zone, way] += flow
+                add_growth(growth, zone, way, through[k, THROUGH_IN_PA + way], height, tops)
+    add_pumping(parts, rho_out, rho, wind, gust_share, fanning, part_flows, zone_flows)
 
 
 @folded
@@ -334,45 +367,3 @@ def open_area_m2(parts: FloatArray) -> float:
     for k in range(parts.shape[0]):
         whole += parts[k, PART_AREA]
     return whole
-
-
-AT_DP0, AT_RHO_OUT, AT_RHO, AT_WIND, AT_FANNING, AT_BALANCED = 0, 1, 2, 5, 6, 7
-"""Columns of a condition of `move_all`: a floor pressure, densities, wind, fanning; above nought in
-the last the floor pressure is only where the search begins."""
-
-
-@making
-def move_all(
-    strips: FloatArray,
-    parts: FloatArray,
-    joints: FloatArray,
-    tops: FloatArray,
-    pumping: FloatArray,
-    owner: NDArray[np.int64],
-    conditions: FloatArray,
-    pressure: FloatArray,
-    part_flows: FloatArray,
-    joint_flows: FloatArray,
-) -> None:
-    """Move the air of hives at conditions [N, 8] with densities given.
-
-    ``pumping`` [M, 2] is what gusts exchange and the pressure below which cracks are laminar.
-    Into ``pressure`` [N], ``part_flows`` [N, O, 2] and ``joint_flows`` [N, J, 2].
-    """
-    zone_flows, growth = np.zeros((3, 2)), np.zeros((3, 2, 4))
-    for n in range(conditions.shape[0]):
-        at, h = conditions[n], owner[n]
-        rho_out, rho = at[AT_RHO_OUT], at[AT_RHO:AT_WIND]
-        lighter = rho_out - rho
-        dynamic = 0.5 * rho_out * at[AT_WIND] ** 2
-        pressure[n] = at[AT_DP0]
-        if at[AT_BALANCED] > 0.0:
-            pressure[n] = balanced_pa(
-                at[AT_DP0], strips[h], joints[h], tops[h], rho_out, rho, lighter, dynamic,
-                pumping[h, 1],
-            )  # fmt: skip
-        fill_flows(
-            pressure[n], strips[h], parts[h], joints[h], tops[h], rho_out, rho, lighter, dynamic,
-            at[AT_WIND], pumping[h, 0], at[AT_FANNING], pumping[h, 1], part_flows[n],
-            joint_flows[n], zone_flows, growth,
-        )  # fmt: skip

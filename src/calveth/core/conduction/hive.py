@@ -23,13 +23,13 @@ from calveth.core.conduction.hive_model import (
     ROOM,
     ZONES,
 )
-from calveth.core.conduction.kept import kept
 from calveth.core.conduction.solve import NotSolvedError, eliminate
 from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.conduction.spots import Spot, coldest_spots
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.hive.shapes import Ring
+from calveth.core.kept import kept
 from calveth.core.materials import Material
 
 FloatArray = NDArray[np.float64]

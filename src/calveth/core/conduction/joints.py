@@ -17,7 +17,6 @@ import numpy as np
 from calveth.core import constants as c
 from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.hive_model import OUTSIDE, RECESS, Films, common, hive_parts
-from calveth.core.conduction.kept import kept
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.conduction.solve import Conduction, solve_conduction
 from calveth.core.heat.shell import DIRECTIONS
@@ -29,6 +28,7 @@ from calveth.core.hive.quantities import face_areas, follower_board
 from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.hive.shapes import Bend, Cuboid
 from calveth.core.hive.solids import build_solids
+from calveth.core.kept import kept
 from calveth.core.materials import Material
 
 SECTION_FINENESS = Fineness(first_m=0.003, growth=1.4, least=4)

@@ -121,12 +121,12 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
         x[DP0] += follows[z] * (lighter[z] - was[z])
         was[z] = lighter[z]
     x[DP0] = balanced_pa(
-        x[DP0], strips, joints, tops, rho_out, rho, lighter, dynamic, laminar,
+        x[DP0], strips, joints, tops, rho_out, rho, lighter, dynamic, laminar, work.through,
     )  # fmt: skip
     fill_flows(
-        x[DP0], strips, hive.parts, joints, tops, rho_out, rho, lighter, dynamic, lane[WIND],
-        hive.scalars[GUST], work.bees[BEE_FAN], laminar, work.part_flows, work.joint_flows,
-        work.zone_flows, growth,
+        strips, hive.parts, joints, tops, rho_out, rho, lane[WIND], hive.scalars[GUST],
+        work.bees[BEE_FAN], work.through, work.part_flows, work.joint_flows, work.zone_flows,
+        growth,
     )  # fmt: skip
     for j in range(1, 4):
         net, stiff = 0.0, 1e-300

@@ -13,6 +13,7 @@ from calveth.core.nest.kernel_arrays import (
     CO2_OUT,
     MIX_BASE,
     MIX_CROWN,
+    NINE,
     PE,
     PRESSURE,
     TE,
@@ -37,21 +38,16 @@ _CP = c.AIR_HEAT_CAPACITY.value
 def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     """Add what the air carries of heat, water and CO2, and how it follows the densities.
 
-    ``scratch`` holds the growth of the densities (rows 0 to 2), the quantity in hand by zone and
-    its growth (3, 4), and how air that rises to nest and crown follows the densities (6, 7).
+    ``scratch`` holds the quantity in hand by zone and its growth (rows 3, 4), ``flow_by`` how what
+    enters each zone (rows 0 to 2) and what rises to nest and crown (3, 4) follows the nine unknowns
+    by way of the densities.
     """
     s = work.scratch
     flows = work.zone_flows
-    growth = work.flow_growth
     bees = work.bees
     sums = work.sums
     pressure = lane[PRESSURE]
-    for z in range(3):
-        by_t, by_p, by_c = density_growth(x[T + z], x[P + z], x[C + z], pressure)
-        s[z, 0], s[z, 1], s[z, 2] = by_t, by_p, by_c
-    for k in range(3):
-        s[6, k] = growth[0, 0, 1 + k] - growth[0, 1, 1 + k]
-        s[7, k] = s[6, k] + growth[1, 0, 1 + k] - growth[1, 1, 1 + k]
+    follow_densities(x, pressure, work)
     rise_0 = flows[0, 0] - flows[0, 1]
     rise_1 = rise_0 + flows[1, 0] - flows[1, 1]
     # Fanned air passes entrance, nest, entrance: it stirs nest and base.
@@ -86,24 +82,37 @@ def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
 
 
 @folded
+def follow_densities(x: FloatArray, pressure: float, work: Work) -> None:
+    """Put how the flows follow the unknowns by way of the densities into ``flow_by`` [5, 9]."""
+    growth = work.flow_growth
+    by = work.flow_by
+    for k in range(3):
+        by_t, by_p, by_c = density_growth(x[T + k], x[P + k], x[C + k], pressure)
+        rise = 0.0
+        for z in range(3):
+            enters = growth[z, 0, 1 + k]
+            by[z, k], by[z, 3 + k], by[z, 6 + k] = enters * by_t, enters * by_p, enters * by_c
+            rise += enters - growth[z, 1, 1 + k]
+            if z < 2:
+                row = 3 + z
+                by[row, k], by[row, 3 + k], by[row, 6 + k] = rise * by_t, rise * by_p, rise * by_c
+
+
+@folded
 def carry_from_outside(work: Work, outside: float, factor: float, row: int) -> None:
     """Add the air that enters the zones from outside, of the quantity in ``scratch[3]``."""
     residual = work.residual
     matrix = work.jacobian
     s = work.scratch
     flows = work.zone_flows
-    growth = work.flow_growth
+    by = work.flow_by
     for z in range(3):
         into, step = flows[z, 0], outside - s[3, z]
         residual[row + z] += factor * into * step
         matrix[row + z, row + z] -= into * s[4, z]
-        if growth[z, 0, 0] == 0.0:
-            continue  # nothing enters there
-        for k in range(3):
-            by_density = factor * step * growth[z, 0, 1 + k]
-            matrix[row + z, k] += by_density * s[k, 0]
-            matrix[row + z, 3 + k] += by_density * s[k, 1]
-            matrix[row + z, 6 + k] += by_density * s[k, 2]
+        step *= factor
+        for j in range(NINE):
+            matrix[row + z, j] += step * by[z, j]
 
 
 @folded
@@ -111,6 +120,7 @@ def carry_between(work: Work, pair: int, rise: float, stir: float, factor: float
     """Add the air that rises or sinks between two zones, and what they exchange beside it."""
     residual = work.residual
     matrix = work.jacobian
+    by = work.flow_by
     s = work.scratch
     low, high = pair, pair + 1
     step = s[3, low] - s[3, high]
@@ -123,8 +133,6 @@ def carry_between(work: Work, pair: int, rise: float, stir: float, factor: float
     matrix[row + low, row + high] += down * s[4, high]
     # What rises through a level is what all zones below it take in.
     into = row + (high if rise > 0.0 else low)
-    for k in range(3):
-        by_density = factor * step * s[6 + pair, k]
-        matrix[into, k] += by_density * s[k, 0]
-        matrix[into, 3 + k] += by_density * s[k, 1]
-        matrix[into, 6 + k] += by_density * s[k, 2]
+    step *= factor
+    for j in range(NINE):
+        matrix[into, j] += step * by[3 + pair, j]

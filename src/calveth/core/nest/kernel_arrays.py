@@ -7,6 +7,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core.airflow.kernel import THROUGH_COLUMNS
 from calveth.core.compiled import making
 from calveth.core.nest.kernel_parts import AT_COLUMNS, HOLD_COLUMNS, LAW_COLUMNS
 
@@ -59,10 +60,12 @@ class Work(NamedTuple):
 
     laws: FloatArray
     hold: FloatArray
+    through: FloatArray
     part_flows: FloatArray
     joint_flows: FloatArray
     zone_flows: FloatArray
     flow_growth: FloatArray
+    flow_by: FloatArray
     bees: FloatArray
     at: FloatArray
     shell_w: FloatArray
@@ -79,8 +82,9 @@ def new_work(hive: Hive) -> Work:
     """Return empty arrays to work in."""
     return Work(
         np.zeros((hive.surfaces.shape[0], LAW_COLUMNS)), np.zeros((3, HOLD_COLUMNS)),
+        np.zeros((hive.strips.shape[0] + hive.joints.shape[0], THROUGH_COLUMNS)),
         np.zeros((hive.parts.shape[0], 2)), np.zeros((hive.joints.shape[0], 2)),
-        np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros(BEE_COLUMNS),
+        np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros((5, NINE)), np.zeros(BEE_COLUMNS),
         np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
         np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
         np.zeros((10, 3)), np.zeros((NINE, NINE)),

@@ -177,8 +177,8 @@ def settle_on(
             step = gap / (1.0 + latent_k * latent * by_excess * slope)
             ts += step
             saturation = saturation_pa(ts)
-            # Each step squares what is left.
-            if abs(step) < 1e-6:
+            # Each step squares what is left: to less than 1e-8 K.
+            if abs(step) < 1e-4:
                 break
         rate, by_excess = exchanged(beta, vapour - saturation, store, patch)
     heat = latent_k * latent * by_excess
@@ -250,24 +250,27 @@ def solve_linear(matrix: FloatArray, right: FloatArray) -> bool:
     """Solve a small system in place by elimination with row pivots; whether it has an answer."""
     n = right.size
     for k in range(n):
-        best = k
+        best, most = k, abs(matrix[k, k])
         for i in range(k + 1, n):
-            if abs(matrix[i, k]) > abs(matrix[best, k]):
-                best = i
-        if not abs(matrix[best, k]) > 1e-300:
+            size = abs(matrix[i, k])
+            if size > most:
+                best, most = i, size
+        if not most > 1e-300:
             return False
         if best != k:
             for j in range(k, n):
                 matrix[k, j], matrix[best, j] = matrix[best, j], matrix[k, j]
             right[k], right[best] = right[best], right[k]
+        over, above = 1.0 / matrix[k, k], right[k]
         for i in range(k + 1, n):
-            factor = matrix[i, k] / matrix[k, k]
+            factor = matrix[i, k] * over
             if factor != 0.0:
                 for j in range(k + 1, n):
                     matrix[i, j] -= factor * matrix[k, j]
-                right[i] -= factor * right[k]
+                right[i] -= factor * above
     for k in range(n - 1, -1, -1):
+        rest = right[k]
         for j in range(k + 1, n):
-            right[k] -= matrix[k, j] * right[j]
-        right[k] /= matrix[k, k]
+            rest -= matrix[k, j] * right[j]
+        right[k] = rest / matrix[k, k]
     return True

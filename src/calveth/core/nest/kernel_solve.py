@@ -43,6 +43,7 @@ _RSE = c.RSE.value
 _R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
 # Size of each balance that counts as one: W, kg/s of water, kg/s of CO2.
 _SCALE = np.array([1.0] * 3 + [1e-6] * 6)
+_ONE = 1.0 / _SCALE
 # Furthest each unknown moves in a step: K, Pa, kg CO2/kg.
 _LARGEST = np.array([6.0] * 3 + [400.0] * 3 + [0.02] * 3)
 _CLOSED = 5e-8
@@ -99,10 +100,11 @@ def newton_step(work: Work, inertia: FloatArray, rate: float, step: FloatArray) 
     jacobian = work.jacobian
     matrix = work.matrix
     for i in range(NINE):
-        step[i] = -residual[i] / _SCALE[i]
+        one = _ONE[i]
+        step[i] = -residual[i] * one
         for j in range(NINE):
-            matrix[i, j] = jacobian[i, j] / _SCALE[i] * _LARGEST[j]
-        matrix[i, i] -= inertia[i] * rate / _SCALE[i] * _LARGEST[i]
+            matrix[i, j] = jacobian[i, j] * (one * _LARGEST[j])
+        matrix[i, i] -= inertia[i] * rate * one * _LARGEST[i]
     if not solve_linear(matrix, step):
         return False
     shrink = 1.0

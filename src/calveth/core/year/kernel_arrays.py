@@ -29,9 +29,10 @@ on into the depth [kg/(s·Pa)]; what clings before it drips [kg]; whether water 
 runs down (0) or stands on it (-1)."""
 LID, SIDES, FLOOR = 0.0, 1.0, 2.0
 
-COMB_HEAT, COMB_G, COMB_SORB, COMB_WATER, COMB_CLING = range(5)
+COMB_HEAT, COMB_FOLLOWS, COMB_SORB, COMB_WATER, COMB_CLING = range(5)
 COMB_COLUMNS = 5
-"""Columns of the contents of a zone: heat capacity [J/K] and exchange [W/K]; exchange
+"""Columns of the contents of a zone: heat capacity [J/K] and how far it comes in an hour to the
+temperature of its air [-]; exchange
 [kg/(s·Pa)] and capacity [kg] for bound water; what clings [kg]."""
 
 QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)

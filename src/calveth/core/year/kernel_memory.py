@@ -39,7 +39,7 @@ from calveth.core.year.columns import (
 from calveth.core.year.kernel_arrays import (
     AIR_M3,
     COMB_CLING,
-    COMB_G,
+    COMB_FOLLOWS,
     COMB_HEAT,
     COMB_SORB,
     COMB_WATER,
@@ -61,8 +61,12 @@ _SHARES = np.array(FRACTIONS)
 
 
 @folded
-def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work) -> None:
-    """Put what air, contents, boards and combs hold into ``work.hold``."""
+def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work, taking: FloatArray) -> None:
+    """Put what air, contents, boards and combs hold into ``work.hold``.
+
+    ``taking`` [10, 2] keeps, of the surfaces and then of the combs, how readily they take water up
+    [kg/(s·Pa)] and the saturation pressure at which [Pa], for `keep_bound`.
+    """
     hold = work.hold
     surfaces = hive.surfaces
     combs = shell.combs
@@ -77,9 +81,9 @@ def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work) -> None:
     air = shell.extra[AIR_M3]
     for z in range(3):
         share = _SHARES[z]
-        g, capacity = combs[z, COMB_G], combs[z, COMB_HEAT]
+        capacity = combs[z, COMB_HEAT]
         # Exact for an air that stays as it is through the hour.
-        whole = capacity / HOUR_S * -(exp(-g * HOUR_S / capacity) - 1.0)
+        whole = capacity / HOUR_S * combs[z, COMB_FOLLOWS]
         own = air * share * _AIR_J_M3K / HOUR_S
         hold[z, HOLD_HEAT] = whole + own
         hold[z, HOLD_HEAT_W] = whole * comb_degc[z] + own * x[T + z] + carry[T + z]
@@ -89,9 +93,11 @@ def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work) -> None:
         hold[z, HOLD_VAPOUR_KG] += carry[P + z]
         hold[z, HOLD_CO2] = air * share * _AIR_KG_M3 / HOUR_S
         hold[z, HOLD_CO2_KG] = hold[z, HOLD_CO2] * x[C + z] + carry[C + z]
-        k, _ = taken_up(combs[z, COMB_SORB], combs[z, COMB_WATER], saturation_pa(comb_degc[z]))
+        saturated = saturation_pa(comb_degc[z])
+        k = taken_up(combs[z, COMB_SORB], combs[z, COMB_WATER], saturated)
+        taking[7 + z, 0], taking[7 + z, 1] = k, saturated
         hold[z, HOLD_BOARD] += k
-        hold[z, HOLD_BOARD_KG] += k * comb_bound[z] * saturation_pa(comb_degc[z])
+        hold[z, HOLD_BOARD_KG] += k * comb_bound[z] * saturated
         hold[z, HOLD_COMB] = comb_kg[z] / HOUR_S if comb_kg[z] > _TRACE_KG else 0.0
         hold[z, HOLD_PATCH] = min(comb_kg[z] / max(combs[z, COMB_CLING], 1e-9), 1.0)
     for k in range(walls.shape[0]):
@@ -99,29 +105,31 @@ def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work) -> None:
             continue
         z = int(surfaces[k, SURFACE_ZONE])
         saturated = saturation_pa(surface_degc[k])
-        inward, _ = taken_up(walls[k, WALL_SORB], walls[k, WALL_CAPACITY], saturated)
+        inward = taken_up(walls[k, WALL_SORB], walls[k, WALL_CAPACITY], saturated)
+        taking[k, 0], taking[k, 1] = inward, saturated
         hold[z, HOLD_BOARD] += inward
         hold[z, HOLD_BOARD_KG] += inward * bound[k] * saturated
 
 
 @compiled
-def taken_up(conductance: float, capacity: float, saturated: float) -> tuple[float, float]:
-    """Return the mean conductance into a layer that fills over an hour, and how far it comes.
+def taken_up(conductance: float, capacity: float, saturated: float) -> float:
+    """Return the mean conductance into a layer that fills over an hour [kg/(s·Pa)].
 
     Exact for a vapour pressure that stays: J = K·(1 - e⁻ʳ)/r·(p - φ·psat), r = K·psat·dt/capacity.
     """
     if capacity <= 0.0 or conductance <= 0.0:
-        return 0.0, 0.0
+        return 0.0
     rate = conductance * saturated * HOUR_S / capacity
-    filled = -(exp(-rate) - 1.0)
-    return conductance * filled / rate, filled
+    return conductance * -(exp(-rate) - 1.0) / rate
 
 
 @folded
-def keep_bound(hive: Hive, shell: Shell, held: Held, x: FloatArray, ledger: FloatArray) -> None:
+def keep_bound(
+    hive: Hive, shell: Shell, held: Held, x: FloatArray, taking: FloatArray, ledger: FloatArray
+) -> None:
     """Move contents, and what boards and combs have bound, through the hour.
 
-    Called before ``held.x`` and ``held.surface_degc`` move on: what the balance was given counts.
+    ``taking`` is what `remember_stores` gave the balance to count with.
     """
     surfaces = hive.surfaces
     combs = shell.combs
@@ -131,11 +139,9 @@ def keep_bound(hive: Hive, shell: Shell, held: Held, x: FloatArray, ledger: Floa
     comb_kg = held.comb_kg
     bound = held.bound
     deep = held.deep
-    surface_degc = held.surface_degc
     film_kg = held.film_kg
     for z in range(3):
-        saturated = saturation_pa(comb_degc[z])
-        k, _ = taken_up(combs[z, COMB_SORB], combs[z, COMB_WATER], saturated)
+        k, saturated = taking[7 + z, 0], taking[7 + z, 1]
         taken = k * (x[P + z] - comb_bound[z] * saturated) * HOUR_S
         if combs[z, COMB_WATER] > 0.0:
             comb_bound[z] += taken / combs[z, COMB_WATER]
@@ -144,13 +150,11 @@ def keep_bound(hive: Hive, shell: Shell, held: Held, x: FloatArray, ledger: Floa
                 # More than it can bind stands on it.
                 comb_kg[z] += (comb_bound[z] - 1.0) * combs[z, COMB_WATER]
                 comb_bound[z] = 1.0
-        share = -(exp(-combs[z, COMB_G] * HOUR_S / combs[z, COMB_HEAT]) - 1.0)
-        comb_degc[z] += share * (x[T + z] - comb_degc[z])
+        comb_degc[z] += combs[z, COMB_FOLLOWS] * (x[T + z] - comb_degc[z])
     for k in range(walls.shape[0]):
         if walls[k, WALL_CAPACITY] <= 0.0:
             continue
-        saturated = saturation_pa(surface_degc[k])
-        inward, _ = taken_up(walls[k, WALL_SORB], walls[k, WALL_CAPACITY], saturated)
+        inward, saturated = taking[k, 0], taking[k, 1]
         taken = inward * (x[P + int(surfaces[k, SURFACE_ZONE])] - bound[k] * saturated) * HOUR_S
         bound[k] += taken / walls[k, WALL_CAPACITY]
         ledger[L_HEAT_BOUND] += taken * _WATER_J

@@ -79,21 +79,21 @@ def outer_air_degc(
     walls = shell.walls
     face = walls[k, WALL_FACE]
     degc: float = hour[TE]
+    snowed = face == LID and hour[SNOW_M] > 0.0
     if face == FLOOR:
         if shell.extra[ON_SLAB] > 0.0:
             degc = hour[GROUND_DEGC]
-        return degc
-    if face == LID and hour[SNOW_M] > 0.0:
+    elif snowed:
         gain = _SNOW_ABSORBS * hour[SUN_LID] - _SNOW_EMITS * hour[SKY_W]
         degc = min(degc + gain * outer, 0.0)
-        return degc
-    if face == LID:
+    elif face == LID:
         gain = walls[k, WALL_ABSORBS] * hour[SUN_LID] - walls[k, WALL_EMITS] * hour[SKY_W]
+        degc += gain * outer * walls[k, WALL_SHARE]
     else:
         gain = -walls[k, WALL_EMITS] * hour[SKY_SIDE_W]
         for side in range(4):
             gain += 0.25 * (walls[k, WALL_ABSORBS] * hour[SUN_SIDE + side] - drying_w_m2[side])
-    degc += gain * outer * walls[k, WALL_SHARE]
+        degc += gain * outer * walls[k, WALL_SHARE]
     return degc
 
 

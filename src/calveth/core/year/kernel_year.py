@@ -89,7 +89,7 @@ _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 # An hour is closed when its worst balance is open by less than this (1 is 1 W or 1e-6 kg/s), and
 # has not settled when it is left open by more.
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
-_PLAIN, _SEARCH, _ONWARD = 8, 25, 0.5
+_PLAIN, _SEARCH, _ONWARD = 8, 25, 0.9
 _UNDER_SNOW = y.SNOW_SHUTS.value
 # The middle wall, whose outside tells how fast rain dries.
 _MIDDLE = 3
@@ -107,6 +107,7 @@ class Room(NamedTuple):
     drying_w_m2: FloatArray
     row: FloatArray
     told: FloatArray
+    taking: FloatArray
 
 
 @compiled
@@ -143,8 +144,8 @@ def search_hour(hive: Hive, hour: FloatArray, work: Work, room: Room) -> int:
     Return the passes it counts as.
     """
     room.x[:] = room.before
-    if not newton(hive, hour, room.x, work, _SEARCH, _CLOSED):
-        creep(hive, hour, room.x, work, _CLOSED)
+    if creep(hive, hour, room.x, work, _CLOSED) > _CLOSED:
+        newton(hive, hour, room.x, work, _SEARCH, _CLOSED)
     return _PLAIN + _SEARCH
 
 
@@ -185,9 +186,8 @@ def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatA
     rho_out = air_density(hour[TE], hour[PE], co2_out, hour[PRESSURE])
     out = 0.0
     for z in range(3):
-        rho = air_density(x[T + z], x[P + z], x[C + z], hour[PRESSURE])
         out += work.zone_flows[z, 1] * x[C + z] - work.zone_flows[z, 0] * co2_out
-        out += hive.zones[z, ZONE_BREATH] * (rho * x[C + z] - rho_out * co2_out)
+        out += hive.zones[z, ZONE_BREATH] * (work.scratch[5, z] * x[C + z] - rho_out * co2_out)
     ledger[L_CO2_OUT] += out * HOUR_S
     worst = worst_of(work.residual)
     ledger[L_UNSETTLED] += 1.0 if worst > _UNSETTLED else 0.0
@@ -247,6 +247,7 @@ def run_hours(
     room = Room(
         np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE), held.x.copy(),
         np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]), np.zeros(8),
+        np.zeros((10, 2)),
     )  # fmt: skip
     room.felt[_MIDDLE, 4] = held.surface_degc[_MIDDLE]
     sector = -1
@@ -279,7 +280,7 @@ def begin_hour(
     felt, drying = room.felt, room.drying_w_m2
     rain_on_walls(shell, held, hour, felt[_MIDDLE, 4], exposed, drying)
     remember_walls(hive, shell, held, hour, work, drying, felt)
-    remember_stores(hive, shell, held, work)
+    remember_stores(hive, shell, held, work, room.taking)
     return close_hour(hive, hour, work, room)
 
 
@@ -297,7 +298,7 @@ def end_hour(
     x, row, felt = room.x, room.row, room.felt
     for i in range(row.size):
         row[i] = 0.0
-    keep_bound(hive, shell, held, x, ledger)
+    keep_bound(hive, shell, held, x, room.taking, ledger)
     for i in range(NINE):
         held.x[i] = x[i]
         held.carry[i] = work.residual[i]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import lru_cache
 from math import inf, sqrt
 
 import numpy as np
@@ -29,7 +30,7 @@ from calveth.core.nest import kernel_parts as kp
 from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW, HiveModel
 from calveth.core.nest.stores import OUTER_WALL, QUILT, water_stores
 from calveth.core.year import kernel_arrays as ka
-from calveth.core.year.chains import chains
+from calveth.core.year.chains import HOUR_S, chains
 
 FloatArray = NDArray[np.float64]
 
@@ -156,7 +157,9 @@ def _combs(zones: FloatArray, buffer_factor: float) -> FloatArray:
     area = zones[:, kp.ZONE_COMB]
     beta = kp.transfer_kg_s_m2_pa(c.CONVECTION_HORIZONTAL.value, 10.0, 101325.0)
     rows[:, ka.COMB_HEAT] = y.COMB_HEAT.value * area
-    rows[:, ka.COMB_G] = c.CONVECTION_HORIZONTAL.value * area
+    rows[:, ka.COMB_FOLLOWS] = -np.expm1(
+        -c.CONVECTION_HORIZONTAL.value * HOUR_S / y.COMB_HEAT.value
+    )
     rows[:, ka.COMB_SORB] = beta * area
     rows[:, ka.COMB_WATER] = y.COMB_SORPTION.value * buffer_factor * area
     rows[:, ka.COMB_CLING] = y.CLING_COMB.value * area
@@ -236,6 +239,7 @@ def wind_rows(
     return own, np.array(rows)
 
 
+@lru_cache(maxsize=32)
 def exposed_sides(place: Place) -> FloatArray:
     """Return how far each side looks into each wind [17, 4]: the cosine, none in the lee."""
     winds = [replace(place, wind_from_deg=22.5 * sector) for sector in range(OWN_WIND)]

@@ -1,7 +1,7 @@
-"""Where solved conduction is kept from one run of the program to the next.
+"""Where long answers are kept from one run of the program to the next.
 
-The core writes nothing. Whoever runs it may hand in a keeper (`keep_with`): what was solved once
-for the same parts, materials and code is then read instead of solved. Figures are kept bit by bit.
+The core writes nothing. Whoever runs it may hand in a keeper (`keep_with`): what was worked
+out once for the same question and code is then read. Figures are kept bit by bit.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import Protocol, TypeVar
 
 _T = TypeVar("_T")
-_CORE = Path(__file__).parents[1]
+_CORE = Path(__file__).parent
 
 
 class Keeper(Protocol):

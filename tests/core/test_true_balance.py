@@ -5,8 +5,6 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 from math import log
-from types import SimpleNamespace
-from typing import cast
 from unittest import mock
 
 import numpy as np
@@ -227,31 +225,20 @@ class Seen(unittest.TestCase):
         place = replace(PROJECT.place, day_to_day_spread_k=4.0)
         months = np.array([0])
 
-        def night(degc: float, margin: float) -> Moments:
-            found = SimpleNamespace(
-                outside=SimpleNamespace(temperature_degc=np.array([degc])),
-                seen_margin_k=np.full((7, 1), margin),
-            )
-            return cast(Moments, found)
-
+        degc = np.array([[0.0], [-4.0]])
+        margin = np.stack([np.full((7, 1), 1.0), np.full((7, 1), -1.0)])
         share = 0.30854  # of the normal distribution below -0.5 (any table)
-        wet = wet_nights(place, months, night(0.0, 1.0), night(-4.0, -1.0))
+        wet = wet_nights(place, months, degc, margin)
         np.testing.assert_allclose(wet[:, 0], 31 * share, rtol=1e-4)
         # Turned round, as in a hive that is wet when it is mild.
-        wet = wet_nights(place, months, night(0.0, -1.0), night(-4.0, 1.0))
+        wet = wet_nights(place, months, degc, -margin)
         np.testing.assert_allclose(wet[:, 0], 31 * (1 - share), rtol=1e-4)
 
     def test_the_rim_is_wet_when_the_middle_is(self) -> None:
         place = replace(PROJECT.place, day_to_day_spread_k=4.0)
-        margins = np.full((7, 1), 5.0)
-        margins[0] = -1.0
-        same = cast(
-            Moments,
-            SimpleNamespace(
-                outside=SimpleNamespace(temperature_degc=np.array([0.0])), seen_margin_k=margins
-            ),
-        )
-        wet = wet_nights(place, np.array([0]), same, same)
+        margins = np.full((2, 7, 1), 5.0)
+        margins[:, 0] = -1.0
+        wet = wet_nights(place, np.array([0]), np.zeros((2, 1)), margins)
         self.assertEqual(float(wet[1, 0]), float(wet[0, 0]))
         self.assertEqual(float(wet[1, 0]), 31.0)
 

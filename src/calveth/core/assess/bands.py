@@ -172,9 +172,9 @@ def _wet_nights(answers: Sequence[MonthlyAssessment]) -> FloatArray:
         whole = Moments(
             a.months.models, a.months.owner[both], outside.take(at), bees.take(at), balance.take(at)
         )
-        half = np.arange(months.size)
-        night, cold = whole.take(half), whole.take(half + months.size)
-        found.append(wet_nights(place, months, night, cold).sum(axis=1))
+        margin = whole.seen_margin_k.reshape(len(SURFACES), 2, months.size).swapaxes(0, 1)
+        night = wet_nights(place, months, degc.reshape(2, months.size), margin)
+        found.append(night.sum(axis=1))
     if all(np.isnan(row[0]) for row in found):
         return np.zeros((len(answers), len(SURFACES)))
     return np.array(found)

@@ -91,9 +91,8 @@ def assess_nights(monthly: MonthlyAssessment) -> NightAssessment:
     mean = mean_degc(place)
     last = place.coldest_night() if not _in_room(place, coldest) else float(mean[coldest])
     month = np.concatenate([np.tile(_ALL_MONTHS, 2), [coldest]])
-    outside = outside_at(
-        place, month, np.concatenate([night_degc(place), cold_night_degc(place), [last]])
-    )
+    both = np.stack([night_degc(place), cold_night_degc(place)])
+    outside = outside_at(place, month, np.concatenate([*both, [last]]))
     bees = colony_at(colony, month)
     models, owner = monthly.months.models, monthly.months.owner[month]
     balance = solve(
@@ -106,7 +105,9 @@ def assess_nights(monthly: MonthlyAssessment) -> NightAssessment:
         cold_nights=colds,
         coldest_night=whole.take(np.array([24])),
         bands=bands(monthly.case),
-        wet_nights=wet_nights(place, _ALL_MONTHS, nights, colds),
+        wet_nights=wet_nights(
+            place, _ALL_MONTHS, both, np.stack([nights.seen_margin_k, colds.seen_margin_k])
+        ),
         winter_honey_kg=monthly.winter_honey_kg,
         other_co2=_other_state(monthly),
     )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from calveth.core.case import HiveCase
@@ -29,6 +30,7 @@ _LEAST, _MOST = 0.02, 50.0
 _LEAST_RIM_M2K_W = 1e-4
 
 
+@lru_cache(maxsize=256)
 def conduction_key(design: Design) -> Design:
     """Return a design with all that does not change its conduction put aside."""
     return replace(

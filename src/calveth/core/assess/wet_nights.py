@@ -7,7 +7,7 @@ from math import erf, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
+from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.weather import spread_k
 from calveth.core.climate.place import Place, days_without_forage
 
@@ -17,15 +17,18 @@ FloatArray = NDArray[np.float64]
 _normal = np.vectorize(lambda x: 0.5 * (1.0 + erf(x / sqrt(2.0))), otypes=[float])
 
 
-def wet_nights(place: Place, months: NDArray[np.int_], night: Moments, cold: Moments) -> FloatArray:
+def wet_nights(
+    place: Place, months: NDArray[np.int_], degc: FloatArray, margin_k: FloatArray
+) -> FloatArray:
     """Return the nights without forage of months [M] on which each surface is seen wet [7, M].
 
-    Night temperatures are spread normally about the mean night. The dew-point margin is taken
-    straight between the mean and the cold night; below the temperature where it is zero the
-    surface is wet. The rim is wet on every night on which the middle is.
+    ``degc`` [2, M] are the mean night and the cold one, ``margin_k`` [2, 7, M] what a surface is
+    above being seen wet then (`Moments.seen_margin_k`). Night temperatures are spread normally
+    about the mean night. The margin is taken straight between the mean and the cold night; below
+    the temperature where it is zero the surface is wet. The rim is wet on every night on which the
+    middle is.
     """
-    t_night, t_cold = night.outside.temperature_degc, cold.outside.temperature_degc
-    at_night, at_cold = night.seen_margin_k, cold.seen_margin_k
+    (t_night, t_cold), (at_night, at_cold) = degc, margin_k
     step = t_night - t_cold
     days = np.array(days_without_forage(place))[months]
     sigma = spread_k(place)[months]

@@ -70,13 +70,14 @@ def answers(
     CancelledError
         When nobody wants the answer any more.
     """
-    from scipy.sparse.linalg import splu
-
     share, rounds = np.empty_like(heat), 0
     # The one that is left to the others is the largest, so that their errors show least in it.
     rest = int(np.argmax(np.linalg.norm(heat, axis=1)))
     asked = [k for k in range(len(heat)) if k != rest]
     if flat or heat.shape[1] <= _DIRECT:
+        # A tenth of a second to load, and the iterations go without.
+        from scipy.sparse.linalg import splu
+
         options = {"SymmetricMode": True}
         factors = splu(matrix.tocsc(), permc_spec="MMD_AT_PLUS_A", options=options)
         for k in asked:

@@ -156,36 +156,33 @@ def refuse_open(model: ConductionModel, grid: Grid) -> None:
 def refuse_floating(model: ConductionModel, grid: Grid) -> None:
     """Raise for parts that no air reaches, by name; they would have any temperature."""
     solid = grid.body >= 0
-    number = np.full(solid.shape, -1)
-    number[solid] = np.arange(grid.cells)
-    reached = np.zeros(grid.cells, dtype=bool)
-    pairs = []
-    for axis in range(3):
-        low, high = (
-            tuple(part if k == axis else slice(None) for k in range(3))
-            for part in (slice(None, -1), slice(1, None))
-        )
-        both = solid[low] & solid[high]
-        pairs.append(np.stack([number[low][both], number[high][both]]))
-        for one, two in ((low, high), (high, low)):
-            reached[number[one][solid[one] & (grid.space[two] >= 0)]] = True
-    a, b = np.concatenate(pairs, axis=1)
-    label = _labels(a, b, grid.cells)
-    alive = np.zeros(label.max() + 1 if len(label) else 0, dtype=bool)
-    alive[label[reached]] = True
-    lone = np.flatnonzero(~alive[label])
+    reached = np.zeros_like(solid)
+    for low, high in _NEIGHBOURS:
+        reached[low] |= solid[low] & (grid.space[high] >= 0)
+        reached[high] |= solid[high] & (grid.space[low] >= 0)
+    # From the cells beside air into the depth; walls are some cells thick.
+    found, before = int(reached.sum()), -1
+    while found != before:
+        for low, high in _NEIGHBOURS:
+            reached[high] |= reached[low] & solid[high]
+            reached[low] |= reached[high] & solid[low]
+        found, before = int(reached.sum()), found
+    lone = np.argwhere(solid & ~reached)
     if len(lone):
-        part = model.bodies[int(grid.body[solid][lone[0]])].part
+        part = model.bodies[int(grid.body[tuple(lone[0])])].part
         raise NotSolvedError(f"{part}: no air reaches it and nothing touches it; move or remove it")
 
 
-def _labels(a: NDArray[np.int64], b: NDArray[np.int64], count: int) -> NDArray[np.int64]:
-    from scipy.sparse import coo_array
-    from scipy.sparse.csgraph import connected_components
+def _halves(axis: int) -> tuple[tuple[slice, ...], tuple[slice, ...]]:
+    """Return the slices of a block [x, y, z] that lay each cell beside the next along an axis."""
+    low, high = (
+        tuple(part if k == axis else slice(None) for k in range(3))
+        for part in (slice(None, -1), slice(1, None))
+    )
+    return low, high
 
-    graph = coo_array((np.ones(len(a)), (a, b)), shape=(count, count))
-    labels: NDArray[np.int64] = connected_components(graph, directed=False)[1]
-    return labels
+
+_NEIGHBOURS = tuple(_halves(axis) for axis in range(3))
 
 
 def eliminate(coupling_w_k: FloatArray, keep: list[int]) -> FloatArray:

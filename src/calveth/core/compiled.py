@@ -30,6 +30,7 @@ KERNELS = (
     "nest/kernel_arrays.py",
     "nest/kernel_bees.py",
     "nest/kernel_parts.py",
+    "nest/kernel_sides.py",
     "nest/kernel_solve.py",
     "constants_year.py",
     "year/chains.py",

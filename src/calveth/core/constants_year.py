@@ -75,6 +75,11 @@ NECTAR_MOST = Constant(
     "a day; what more is brought waits", certainty="estimate", low=0.7 / 86400.0,
     high=3.0 / 86400.0,
 )  # fmt: skip
+NECTAR_ROOM = Constant(
+    value=3.0, unit="kg/kg", source="water of nectar that may wait in the combs for a kilogram of "
+    "bees to dry it; with more there is no room, and no more is brought", certainty="estimate",
+    low=1.0, high=6.0,
+)  # fmt: skip
 NECTAR_DRIES = Constant(
     value=0.8, unit="-", source="humidity of the nest air up to which spread nectar dries as fast "
     "as it comes in; half ripe nectar is in balance with 75 to 90 %", certainty="estimate",

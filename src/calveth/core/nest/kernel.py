@@ -71,6 +71,7 @@ from calveth.core.nest.kernel_parts import (
     HOLD_SHELL_W,
     HOLD_VAPOUR,
     HOLD_VAPOUR_KG,
+    LAW_APART,
     SURFACE_ZONE,
     WATER_W,
     ZONE_BREATH,
@@ -87,6 +88,7 @@ from calveth.core.nest.kernel_parts import (
     transfer_kg_s_m2_pa,
     whole_w_k,
 )
+from calveth.core.nest.kernel_sides import settle_on_sides
 
 _KELVIN = c.KELVIN_AT_0_DEGC.value
 _COMB_W_M2K = c.CONVECTION_HORIZONTAL.value
@@ -257,7 +259,12 @@ def add_surfaces(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> Non
     surfaces = hive.surfaces
     for k in range(surfaces.shape[0]):
         z = int(surfaces[k, SURFACE_ZONE])
-        settle_on(surfaces, laws, k, x[T + z], x[P + z], lane[PRESSURE], at)
+        if laws[k, LAW_APART] > 0.0:
+            settle_on_sides(
+                surfaces, laws, work.sides, k, x[T + z], x[P + z], lane[PRESSURE], at
+            )  # fmt: skip
+        else:
+            settle_on(surfaces, laws, k, x[T + z], x[P + z], lane[PRESSURE], at)
         if at[k, AT_KG_S] == 0.0:
             continue
         sums[CONDENSING_W] += at[k, AT_W]

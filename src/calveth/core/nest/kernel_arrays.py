@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from calveth.core.airflow.kernel import THROUGH_COLUMNS
 from calveth.core.compiled import making
-from calveth.core.nest.kernel_parts import AT_COLUMNS, HOLD_COLUMNS, LAW_COLUMNS
+from calveth.core.nest.kernel_parts import AT_COLUMNS, HOLD_COLUMNS, LAW_COLUMNS, SIDE_COLUMNS
 
 FloatArray = NDArray[np.float64]
 
@@ -54,12 +54,14 @@ class Hive(NamedTuple):
 class Work(NamedTuple):
     """What an evaluation leaves behind, and what holds for a condition.
 
-    ``laws`` [7, 6] and ``hold`` [3, 12] say how walls and stores answer: at once where everything
-    has settled (`kernel.rest`), or out of what they remember in an hour of a year.
+    ``laws`` [7, 7] and ``hold`` [3, 12] say how walls and stores answer: at once where everything
+    has settled (`kernel.rest`), or out of what they remember in an hour of a year; ``sides`` [4, 4]
+    then are those of the upper wall, each with a film of its own.
     """
 
     laws: FloatArray
     hold: FloatArray
+    sides: FloatArray
     through: FloatArray
     part_flows: FloatArray
     joint_flows: FloatArray
@@ -82,6 +84,7 @@ def new_work(hive: Hive) -> Work:
     """Return empty arrays to work in."""
     return Work(
         np.zeros((hive.surfaces.shape[0], LAW_COLUMNS)), np.zeros((3, HOLD_COLUMNS)),
+        np.zeros((4, SIDE_COLUMNS)),
         np.zeros((hive.strips.shape[0] + hive.joints.shape[0], THROUGH_COLUMNS)),
         np.zeros((hive.parts.shape[0], 2)), np.zeros((hive.joints.shape[0], 2)),
         np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros((5, NINE)), np.zeros(BEE_COLUMNS),

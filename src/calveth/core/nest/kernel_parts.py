@@ -30,14 +30,22 @@ AT_T_T, AT_T_P, AT_KG_T, AT_KG_P, AT_TO_ZONE = range(4, 9)
 AT_COLUMNS = 9
 # The law of a surface: how it follows the air before it, where it stands without [°C], how the
 # heat of what settles warms it [K·m²/W]; water on it over the time there is [kg/s], the share of
-# the area it wets, and how much of it is ice.
-LAW_FOLLOW, LAW_PAST, LAW_LATENT, LAW_STORE, LAW_PATCH, LAW_ICE = range(6)
-LAW_COLUMNS = 6
+# the area it wets, and how much of it is ice; whether its sides are told apart.
+LAW_FOLLOW, LAW_PAST, LAW_LATENT, LAW_STORE, LAW_PATCH, LAW_ICE, LAW_APART = range(7)
+LAW_COLUMNS = 7
 # What a zone remembers: its shell's A·T - B [W]; its contents and air [W/K, W]; air's vapour
 # [kg·K/(s·Pa), kg/s] and CO2 [kg/s]; water of boards and combs [kg/(s·Pa), kg/s]; water on combs.
 HOLD_SHELL, HOLD_SHELL_W, HOLD_HEAT, HOLD_HEAT_W, HOLD_VAPOUR, HOLD_VAPOUR_KG = range(6)
 HOLD_CO2, HOLD_CO2_KG, HOLD_BOARD, HOLD_BOARD_KG, HOLD_COMB, HOLD_PATCH = range(6, 12)
 HOLD_COLUMNS = 12
+
+UPPER_WALL = 2
+"""The surface whose four sides are told apart: beside the crown, where it is wet first."""
+# What a side of the upper wall brings to an hour and what settles on it: how much warmer it is
+# than the mean of the four [K]; water on it over the time there is [kg/(s·m²)] and the share of its
+# area that is wet; what settles [kg/(s·m²)].
+SIDE_WARMER, SIDE_STORE, SIDE_PATCH, SIDE_RATE = range(4)
+SIDE_COLUMNS = 4
 
 _KELVIN = c.KELVIN_AT_0_DEGC.value
 _R_DRY = c.GAS_CONSTANT_DRY_AIR.value
@@ -214,7 +222,7 @@ def exchanged(beta: float, excess: float, store: float, patch: float) -> tuple[f
 
 @compiled
 def steady_law(hive_surfaces: FloatArray, outside: float, outer: float, laws: FloatArray) -> None:
-    """Put the laws [K, 6] of surfaces whose walls have settled under a film into ``laws``.
+    """Put the laws [K, 7] of surfaces whose walls have settled under a film into ``laws``.
 
     Per area: (Tz - Ts)/Rsi + lat = (Ts - Te)/(R + Rse).
     """

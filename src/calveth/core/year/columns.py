@@ -13,9 +13,11 @@ SERIES = (
     "dripped_kg", "drained_kg", "ice_kg", "shell_w", "air_w", "outer_lid_degc", "open_w",
     "nectar_kg_s", "front_wall_k", "right_wall_k", "back_wall_k", "left_wall_k",
     "front_degc", "right_degc", "back_degc", "left_degc",
+    "front_kg", "right_kg", "back_kg", "left_kg", "nectar_waits_kg",
 )  # fmt: skip
-"""What is kept of every hour, in the order of the columns of a series [8760, 45]: by side how much
-warmer the upper wall is inside than the mean of the four [K], and how warm it is outside [°C]."""
+"""What is kept of every hour, in the order of the columns of a series [8760, 50]: by side how much
+warmer the upper wall is inside than the mean of the four [K], how warm it is outside [°C] and the
+water on it [kg]; last the water of nectar that waits to be dried [kg]."""
 S_T, S_P, S_CO2, S_TS, S_FILM = 0, 3, 6, 8, 15
 (
     S_COMBS,
@@ -35,7 +37,7 @@ S_T, S_P, S_CO2, S_TS, S_FILM = 0, 3, 6, 8, 15
     S_NECTAR,
     S_SIDE,
 ) = range(22, 38)
-S_OUTSIDE = S_SIDE + 4
+S_OUTSIDE, S_SIDE_KG, S_WAITS = S_SIDE + 4, S_SIDE + 8, S_SIDE + 12
 
 (
     L_HEAT_BEES,

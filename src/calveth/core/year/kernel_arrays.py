@@ -96,8 +96,10 @@ class Held(NamedTuple):
         What the balances of the hour before were open by; the next hour takes it in.
     quilt : array [1], rain : array [4]
         Water in the quilt [kg] and in the outer layer of the sides [kg/m²].
-    sides : array [4, 5]
-        Modes of the upper wall on each side, less those of the mean of the four.
+    sides : array [4, 5], side_kg : array [4]
+        Modes of the upper wall on each side, less those of the mean of the four; the water on it.
+    nectar : array [1]
+        Water of nectar that waits to be dried [kg].
     """
 
     x: FloatArray
@@ -116,6 +118,8 @@ class Held(NamedTuple):
     quilt: FloatArray
     rain: FloatArray
     sides: FloatArray
+    side_kg: FloatArray
+    nectar: FloatArray
 
 
 @making
@@ -124,5 +128,6 @@ def new_held() -> Held:
     return Held(
         np.zeros(10), np.zeros((7, CELLS)), np.zeros((7, CELLS)), np.zeros(7), np.zeros(7),
         np.zeros(7), np.zeros(7), np.full(7, 0.7), np.full(7, 0.7), np.zeros(3), np.full(3, 0.7),
-        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(4), np.zeros((4, CELLS)),
+        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(4), np.zeros((4, CELLS)), np.zeros(4),
+        np.zeros(1),
     )  # fmt: skip

@@ -10,13 +10,18 @@ from calveth.core.nest.kernel_parts import (
     AT_W,
     HOLD_SHELL,
     HOLD_SHELL_W,
+    LAW_APART,
     LAW_FOLLOW,
     LAW_ICE,
     LAW_LATENT,
     LAW_PAST,
     LAW_PATCH,
     LAW_STORE,
+    SIDE_PATCH,
+    SIDE_STORE,
+    SIDE_WARMER,
     SURFACE_ZONE,
+    UPPER_WALL,
     outer_film_m2k_w,
 )
 from calveth.core.year.chains import BROUGHT, CELLS, HOUR_S, INSIDE, OUTSIDE, SETTLING
@@ -42,8 +47,6 @@ from calveth.core.year.kernel_arrays import (
     Shell,
 )
 
-UPPER_WALL = 2
-"""The surface whose four sides are told apart: beside the crown, where it is wet first."""
 _STILL_M2K_W = c.RSI_HORIZONTAL.value
 _TRACE_KG = y.TRACE_OF_WATER.value
 _WET_KG_M2 = y.WET_ALL_OVER.value
@@ -236,19 +239,21 @@ def keep_walls(
 
 
 @folded
-def keep_sides(
+def tell_sides(
     shell: Shell,
     held: Held,
     hour: FloatArray,
     drying_w_m2: FloatArray,
     felt: FloatArray,
     told: FloatArray,
+    work: Work,
 ) -> None:
     """Put how much warmer each side of the upper wall is than their mean into ``told`` [8].
 
     The sides are built alike and look at the same air inside, so that what differs is sun and
-    drying rain outside; walls answer in proportion, and the differences move by the same modes.
-    The first four are of the inner surface, the others of the outer one [K].
+    drying rain outside; walls answer in proportion, and the differences move by the same modes,
+    whatever the hour does inside. The first four are of the inner surface, the others of the outer
+    one [K]. What each side brings to the hour goes to ``work.sides``.
     """
     walls = shell.walls
     by_in = shell.inner_by
@@ -280,3 +285,13 @@ def keep_sides(
                 + gain[k, m, OUTSIDE] * sun
                 + gain[k, m, BROUGHT] * brought
             )
+    area = 0.25 * walls[k, WALL_AREA]
+    if area <= 0.0:
+        return
+    at = work.sides
+    work.laws[k, LAW_APART] = 1.0
+    for side in range(4):
+        kg = held.side_kg[side]
+        at[side, SIDE_WARMER] = told[side]
+        at[side, SIDE_STORE] = kg / (area * HOUR_S) if kg > 0.25 * _TRACE_KG else 0.0
+        at[side, SIDE_PATCH] = min(kg / (area * _WET_KG_M2), 1.0)

@@ -13,7 +13,7 @@ from calveth.core.nest.kernel_arrays import (
     T,
     Work,
 )
-from calveth.core.nest.kernel_parts import AT_DEGC, AT_KG_S, saturation_pa
+from calveth.core.nest.kernel_parts import AT_DEGC, AT_KG_S, SIDE_RATE, UPPER_WALL, saturation_pa
 from calveth.core.year.chains import HOUR_S
 from calveth.core.year.columns import (
     L_WATER_DRAINED,
@@ -128,6 +128,7 @@ def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: Fl
     at = work.at
     extra = shell.extra
     dripped = 0.0
+    keep_side_films(shell, held, work)
     for k in range(walls.shape[0]):
         area = walls[k, WALL_AREA]
         if area <= 0.0:
@@ -145,6 +146,8 @@ def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: Fl
             continue
         # Ice holds on.
         over = min(film_kg[k] - walls[k, WALL_CLING], film_kg[k] * (1.0 - ice[k]))
+        if k == UPPER_WALL:
+            over = run_off_sides(shell, held)
         if over > 0.0:
             take_off(held, k, over)
             dripped += over
@@ -168,6 +171,43 @@ def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: Fl
         take_off(held, floor, over)
         ledger[L_WATER_DRAINED] += over
         row[S_DRAIN] = over
+
+
+@folded
+def keep_side_films(shell: Shell, held: Held, work: Work) -> None:
+    """Move the water on the sides of the upper wall: what settles on each, or dries from it.
+
+    What its board could not bind any more is on all of them alike.
+    """
+    kg = held.side_kg
+    area = 0.25 * shell.walls[UPPER_WALL, WALL_AREA]
+    more = held.film_kg[UPPER_WALL] - (kg[0] + kg[1] + kg[2] + kg[3])
+    for side in range(4):
+        settled = work.sides[side, SIDE_RATE] * area * HOUR_S
+        kg[side] = max(kg[side] + 0.25 * more + settled, 0.0)
+
+
+@compiled
+def run_off_sides(shell: Shell, held: Held) -> float:
+    """Let run down what the sides of the upper wall do not hold; return how much [kg].
+
+    The sides together hold the film of the wall, to the last bit.
+    """
+    kg = held.side_kg
+    whole = kg[0] + kg[1] + kg[2] + kg[3]
+    film = held.film_kg[UPPER_WALL]
+    share = film / whole if whole > 0.0 else 0.0
+    over = 0.0
+    for side in range(4):
+        kg[side] *= share
+        off = min(
+            kg[side] - 0.25 * shell.walls[UPPER_WALL, WALL_CLING],
+            kg[side] * (1.0 - held.ice[UPPER_WALL]),
+        )
+        if off > 0.0:
+            kg[side] -= off
+            over += off
+    return over
 
 
 @compiled

@@ -25,7 +25,9 @@ from calveth.core.nest.kernel_arrays import (
     DIFFUSED_KG_S,
     DP0,
     FAN_M3_S,
+    MASS,
     METABOLIC_W,
+    NECTAR,
     NECTAR_KG_S,
     NINE,
     PE,
@@ -38,7 +40,14 @@ from calveth.core.nest.kernel_arrays import (
     T,
     Work,
 )
-from calveth.core.nest.kernel_parts import CO2_W, DRY_W, WATER_W, ZONE_BREATH, air_density
+from calveth.core.nest.kernel_parts import (
+    CO2_W,
+    DRY_W,
+    UPPER_WALL,
+    WATER_W,
+    ZONE_BREATH,
+    air_density,
+)
 from calveth.core.nest.kernel_solve import creep, newton, newton_step, stepped, worst_of
 from calveth.core.year.chains import HOUR_S
 from calveth.core.year.columns import (
@@ -70,8 +79,10 @@ from calveth.core.year.columns import (
     S_RAIN,
     S_SHELL,
     S_SIDE,
+    S_SIDE_KG,
     S_T,
     S_TS,
+    S_WAITS,
 )
 from calveth.core.year.kernel_arrays import (
     QUILT_ON,
@@ -81,7 +92,7 @@ from calveth.core.year.kernel_arrays import (
     Shell,
 )
 from calveth.core.year.kernel_memory import keep_bound, remember_stores
-from calveth.core.year.kernel_walls import UPPER_WALL, keep_sides, keep_walls, remember_walls
+from calveth.core.year.kernel_walls import keep_walls, remember_walls, tell_sides
 from calveth.core.year.kernel_water import keep_films, keep_quilt, rain_on_walls
 
 _WATER_J = c.LATENT_HEAT_WATER.value
@@ -91,12 +102,18 @@ _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
 _PLAIN, _SEARCH, _ONWARD = 8, 25, 0.9
 _UNDER_SNOW = y.SNOW_SHUTS.value
+_NECTAR_MOST, _NECTAR_ROOM = y.NECTAR_MOST.value, y.NECTAR_ROOM.value
 # The middle wall, whose outside tells how fast rain dries.
 _MIDDLE = 3
 
 
 class Room(NamedTuple):
-    """Arrays an hour is worked out in: states tried, what walls feel, rain that dries."""
+    """Arrays an hour is worked out in: the hour as the bees meet it, states tried, what walls feel.
+
+    ``hour`` [24] is the row of the hours with all the nectar there is to dry in it.
+    """
+
+    hour: FloatArray
 
     step: FloatArray
     trial: FloatArray
@@ -222,6 +239,9 @@ def write_row(held: Held, work: Work, felt: FloatArray, told: FloatArray, row: F
     row[S_NECTAR] = sums[NECTAR_KG_S]
     for i in range(8):
         row[S_SIDE + i] = told[i] + (felt[UPPER_WALL, 4] if i >= 4 else 0.0)
+    for side in range(4):
+        row[S_SIDE_KG + side] = held.side_kg[side]
+    row[S_WAITS] = held.nectar[0]
     row[S_OUTER], row[S_OPEN] = felt[0, 4], worst_of(work.residual)
 
 
@@ -241,11 +261,12 @@ def run_hours(
     """Take a hive, as it is set for a while, through hours ``first`` up to ``end``.
 
     ``hours`` [N, 23] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
-    wind; ``series`` [N, 45] and ``ledger`` are written. ``held`` is where it begins and ends,
+    wind; ``series`` [N, 50] and ``ledger`` are written. ``held`` is where it begins and ends,
     ``work`` is left as the last hour was.
     """
     room = Room(
-        np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE), held.x.copy(),
+        np.zeros(hours.shape[1]), np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE),
+        held.x.copy(),
         np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]), np.zeros(8),
         np.zeros((10, 2)),
     )  # fmt: skip
@@ -257,11 +278,17 @@ def run_hours(
             turn_to_wind(hive, shell, sector)
         if h == first or hours[h, SNOW_M] != hours[h - 1, SNOW_M]:
             shut_by_snow(hive, shell, hours[h, SNOW_M])
-        passes = begin_hour(hive, shell, held, hours[h], exposed[sector], work, room)
+        for i in range(room.hour.size):
+            room.hour[i] = hours[h, i]
+        brought = hours[h, NECTAR]
+        room.hour[NECTAR] = min(brought + held.nectar[0] / HOUR_S, _NECTAR_MOST * hours[h, MASS])
+        passes = begin_hour(hive, shell, held, room.hour, exposed[sector], work, room)
         if passes < 0:
-            passes = search_hour(hive, hours[h], work, room)
+            passes = search_hour(hive, room.hour, work, room)
         ledger[L_PASSES] += passes
-        end_hour(hive, shell, held, hours[h], work, room, ledger)
+        waits = held.nectar[0] + (brought - work.sums[NECTAR_KG_S]) * HOUR_S
+        held.nectar[0] = min(max(waits, 0.0), _NECTAR_ROOM * hours[h, MASS])
+        end_hour(hive, shell, held, room.hour, work, room, ledger)
         for i in range(room.row.size):
             series[h, i] = room.row[i]
 
@@ -280,6 +307,7 @@ def begin_hour(
     felt, drying = room.felt, room.drying_w_m2
     rain_on_walls(shell, held, hour, felt[_MIDDLE, 4], exposed, drying)
     remember_walls(hive, shell, held, hour, work, drying, felt)
+    tell_sides(shell, held, hour, drying, felt, room.told, work)
     remember_stores(hive, shell, held, work, room.taking)
     return close_hour(hive, hour, work, room)
 
@@ -304,7 +332,6 @@ def end_hour(
         held.carry[i] = work.residual[i]
     held.x[DP0] = x[DP0]
     keep_walls(hive, shell, held, work, felt, ledger)
-    keep_sides(shell, held, hour, room.drying_w_m2, felt, room.told)
     book(hive, hour, x, work, ledger)
     keep_quilt(shell, held, hour, ledger, row)
     keep_films(shell, held, work, ledger, row)

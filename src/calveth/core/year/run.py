@@ -133,7 +133,7 @@ class _Refused:
         self._foul_h = 0
 
     def look_at(self, stretch: FloatArray, ledger: FloatArray) -> None:
-        """Add the hours of a stretch [N, 45] to what was seen; raise when it is too much."""
+        """Add the hours of a stretch [N, 50] to what was seen; raise when it is too much."""
         worst = np.maximum(stretch[:, cl.S_CO2], stretch[:, cl.S_CO2 + 1])
         self._foul_h += int((worst > c.CO2_SUFFOCATES.value).sum())
         if self._foul_h > _MOST_FOUL_H:
@@ -351,6 +351,8 @@ def _blocks(
             begin = day + 1
     terms = next(iter(made.values()))[2].terms
     _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))
+    # All that is brought: what cannot be dried in an hour waits for the next.
+    lanes[:, k.NECTAR] = bees.nectar_kg_s * terms.bees_factor
     columns = [
         weather.sky_w_m2, weather.sector, weather.rain_mm, weather.sun_lid_w_m2,
         *weather.sun_side_w_m2, weather.snow_m, weather.ground_degc,

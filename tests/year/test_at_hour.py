@@ -7,11 +7,13 @@ from dataclasses import replace
 
 import numpy as np
 
+from calveth.core import constants_year as y
 from calveth.core.assess.findings import findings
 from calveth.core.assess.result import assess_months
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.errors import DomainError
 from calveth.core.year import columns as cl
+from calveth.core.year.figures import side_films_kg_m2
 from calveth.core.year.in_month import with_hour
 from calveth.core.year.run import moments_at, run_year
 from calveth.texts.units import METRIC
@@ -89,11 +91,19 @@ class Said(unittest.TestCase):
         hot = int(np.argmax(run.column("nest_degc")))
         said = " ".join(text for _, text in hour_lines(run, hot, moments_at(run, hot), METRIC))
         self.assertIn("hang out", said)
-        self.assertIn("Nothing inside is wet.", said)
+        tight = year_of("composite")
+        dry = int(np.argmin(tight.series[:, cl.S_FILM : cl.S_FILM + 6].sum(axis=1)))
+        lines = hour_lines(tight, dry, moments_at(tight, dry), METRIC)
+        self.assertIn("Nothing inside is wet.", [text for _, text in lines])
         self.assertIn("Sun in W/m²: lid", said)
         night = 200 * 24 + 1
         lines = hour_lines(run, night, moments_at(run, night), METRIC)
         self.assertIn("No sun", lines[-1][1])
+        films = side_films_kg_m2(run) > y.SEEN_FILM.value
+        apart = int(np.flatnonzero(films.any(axis=0) & ~films.all(axis=0))[0])
+        lines = hour_lines(run, apart, moments_at(run, apart), METRIC)
+        wall = next(text for _, text in lines if text.startswith("Upper wall"))
+        self.assertIn(" alone.", wall)
         drip = int(np.argmax(run.column("dripped_kg")))
         said = hour_lines(run, drip, moments_at(run, drip), METRIC)[0][1]
         self.assertIn("drip from the lid", said)

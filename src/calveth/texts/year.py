@@ -229,7 +229,10 @@ def nectar_sentence(run: YearRun, units: UnitSystem = METRIC) -> str:
         text += f"; on {need.bound_days} days of forage the openings do not let so much through."
     brought, dried = (units.write(v, "mass", 0) for v in (need.brought_kg, need.dried_kg))
     if need.brought_kg > 0.0:
-        text += f" Of {brought} of water in the nectar of the year they dry {dried}."
+        text += f" Of {brought} of water in the nectar of the year they dry {dried}"
+        if need.waits_kg > _LITTLE_KG:
+            text += f"; up to {units.write(need.waits_kg, 'mass', 1)} wait for drier air"
+        text += "."
     return text
 
 

@@ -17,6 +17,7 @@ from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
 from calveth.core.year.columns import S_FILM, S_P
+from calveth.core.year.figures import UPPER_WALL, side_films_kg_m2, wet_hours
 from calveth.core.year.result import YearRun
 from calveth.texts.units import UnitSystem
 from calveth.texts.year import hour_words
@@ -43,22 +44,32 @@ def _wet(
 ) -> list[tuple[Tone, str]]:  # fmt: skip
     """Return a line for each wet surface: how much stands there, and whether it grows or dries."""
     found: list[tuple[Tone, str]] = []
+    wet = wet_hours(run)[:, hour]
     for k, name in enumerate(SURFACES):
-        area, film = float(run.areas_m2[k]), float(run.series[hour, S_FILM + k])
-        if area <= 0.0 or film < y.SEEN_FILM.value * area:
+        if not wet[k]:
             continue
+        film = float(run.series[hour, S_FILM + k])
         rate = 3600.0 * float(moments.balance.condensing_kg_s[k, 0])
         change = f"{units.write(1000 * abs(rate), 'water', 1)} an hour"
         does = "stands" if abs(rate) < _STILL_KG_H else ("settles" if rate > 0 else "dries")
         more = "" if does == "stands" else f", {change} {does}"
         cold = float(moments.balance.surface_degc[k, 0]) < 0.0
         text = f"{name.capitalize()}: {units.write(1000 * film, 'water', 0)} of "
-        text += f"{'ice and water' if cold else 'water'}{more}."
+        text += f"{'ice and water' if cold else 'water'}{more}{_on_sides(run, hour, k)}."
         found.append(("bad" if k < 2 else "note", text))
     drip = float(run.column("dripped_kg")[hour])
     if drip > 1e-4:
         found.insert(0, ("bad", f"{units.write(1000 * drip, 'water', 0)} drip from the lid."))
     return found or [("good", "Nothing inside is wet.")]
+
+
+def _on_sides(run: YearRun, hour: int, surface: int) -> str:
+    """Return on which sides of the upper wall water is seen; nothing where it is on all alike."""
+    films = side_films_kg_m2(run)[:, hour]
+    wet = [side for side, film in zip(WALL_SIDES, films, strict=True) if film > y.SEEN_FILM.value]
+    if surface != UPPER_WALL or not wet or len(wet) == len(WALL_SIDES):
+        return ""
+    return f"; {' and '.join(wet)} alone"
 
 
 def _busy(run: YearRun, hour: int, units: UnitSystem) -> list[tuple[Tone, str]]:

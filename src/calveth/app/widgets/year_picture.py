@@ -23,9 +23,10 @@ from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.app.widgets.carpet import carpet_image, grid_image
 from calveth.core.calendar import DAYS_IN_YEAR, FIRST_DAYS, HOURS_IN_YEAR, MONTH_NAMES
+from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.year.columns import S_FILM
 from calveth.core.year.draws import YearBands
-from calveth.core.year.figures import larder_course, margin_k
+from calveth.core.year.figures import larder_course, margin_k, side_films_kg_m2
 from calveth.core.year.result import YearRun, is_winter
 from calveth.texts.units import METRIC, UnitSystem
 from calveth.texts.year import hour_words, plan_acts, plan_settings
@@ -34,10 +35,8 @@ FloatArray = NDArray[np.float64]
 
 _LEFT, _RIGHT, _TOP = 132.0, 112.0, 22.0
 _CARPET, _ROW, _LARDER, _GAP = 60.0, 15.0, 70.0, 18.0
-_FILMS = (
-    ("lid, middle", 0), ("lid, rim", 1), ("walls above", 2), ("walls", 3), ("walls below", 4),
-    ("floor", 5),
-)  # fmt: skip
+_FILMS = ("lid, middle", "lid, rim", *(f"above, {side}" for side in WALL_SIDES), "walls",
+          "walls below", "floor")  # fmt: skip
 _WET_G_M2 = 40.0
 
 
@@ -169,11 +168,9 @@ class YearPicture(QWidget):
             _Carpet("CO2 beside\nthe bees", carpet_image(
                 co2, [(0.0, sheet), (6.0, p.color("muted"))]), "0 %", "6 %", "line", "muted"),
         )  # fmt: skip
-        films = []
-        for _, k in _FILMS:
-            area = max(float(run.areas_m2[k]), 1e-9)
-            film = 1000.0 * run.series[:, S_FILM + k] / area
-            films.append(film.reshape(DAYS_IN_YEAR, 24).max(axis=1))
+        by_area = run.series[:, S_FILM : S_FILM + 6] / np.maximum(run.areas_m2[:6], 1e-9)
+        rows = [*by_area.T[:2], *side_films_kg_m2(run), *by_area.T[3:]]
+        films = [1000.0 * film.reshape(DAYS_IN_YEAR, 24).max(axis=1) for film in rows]
         stops = [(0.0, p.color("water", 0)), (1.0, p.color("water", 90)),
                  (_WET_G_M2, p.color("water"))]  # fmt: skip
         self._films = grid_image(np.array(films), stops)
@@ -263,7 +260,7 @@ class YearPicture(QWidget):
         painter.fillRect(body, p.color("sheet"))
         painter.drawImage(body, self._films)
         painter.setFont(font(12))
-        for k, (name, _) in enumerate(_FILMS):
+        for k, name in enumerate(_FILMS):
             top = y + k * _ROW
             painter.setPen(QPen(p.color("line"), 0.7))
             painter.drawLine(QPointF(_LEFT, top), QPointF(_LEFT + wide, top))

@@ -21,8 +21,7 @@ from calveth.core.records.diary import (
     StandingHive,
 )
 from calveth.core.year import columns as cl
-from calveth.core.year.faces import side_margin_k
-from calveth.core.year.figures import honey_by_day
+from calveth.core.year.figures import honey_by_day, side_films_kg_m2
 from calveth.core.year.result import YearRun
 
 MIDDLE_CELL = 4
@@ -58,23 +57,21 @@ def expected_at(run: YearRun, when: datetime) -> Expected:
     """Return what a year has at a local hour, its surfaces as marks."""
     hour = hour_of_year(when)
     row = run.series[hour]
-    film = row[cl.S_FILM : cl.S_FILM + 7] / np.maximum(run.areas_m2, 1e-9)
+    films = row[cl.S_FILM : cl.S_FILM + 7] / np.maximum(run.areas_m2, 1e-9)
     degc = row[cl.S_TS : cl.S_TS + 7]
 
-    def mark(k: int) -> Mark:
-        if run.areas_m2[k] <= 0.0 or film[k] < DAMP_SHARE * y.SEEN_FILM.value:
+    def mark(k: int, film: float | None = None) -> Mark:
+        film = float(films[k]) if film is None else film
+        if run.areas_m2[k] <= 0.0 or film < DAMP_SHARE * y.SEEN_FILM.value:
             return "dry"
-        if film[k] < y.SEEN_FILM.value:
+        if film < y.SEEN_FILM.value:
             return "damp"
         return "ice" if degc[k] < -_ICY else "wet"
 
     rim, middle = mark(1), mark(0)
-    above = side_margin_k(run)[:, hour]
     walls: list[Mark] = []
-    for side in range(4):
-        upper = mark(2)
-        # The film is that of the mean of the sides: a side well above the dew point has dried.
-        walls += ["damp" if upper in WET_MARKS and above[side] > 1.0 else upper, mark(3), mark(4)]
+    for film in side_films_kg_m2(run)[:, hour]:
+        walls += [mark(2, float(film)), mark(3), mark(4)]
     return Expected(
         lid=tuple(middle if k == MIDDLE_CELL else rim for k in range(LID_CELLS)),
         walls=tuple(walls), floor=mark(5),

@@ -20,18 +20,18 @@ PLUME, MIX_BASE, MIX_CROWN, GUST, LAMINAR, FAN_MOST, FAN_SPEED, COOL_MOST = rang
 HIVE_SCALARS = 8
 """Columns of the scalars of a hive; the last three are what its bees can do (`add_bees`)."""
 TE, PE, WIND, PRESSURE, CORE, CLUSTER, REST, FANNING, ACTIVE, MASS, START_CO2 = range(11)
-CO2_OUT, NECTAR = 11, 12
-LANE_COLUMNS = 13
+CO2_OUT, NECTAR, WAITING = 11, 12, 13
+LANE_COLUMNS = 14
 """Columns of a condition and its bees, of the CO2 the search for a state begins with, of the CO2
-outside by mass, and of the water of nectar there is to dry [kg/s]."""
+outside by mass, and of the water of nectar that is brought and that has waited [kg/s]."""
 METABOLIC_W, AIR_W, CARRIED_KG_S, DIFFUSED_KG_S, CONDENSING_W, FAN_M3_S, COOL_KG_S = range(7)
 WORST, NECTAR_KG_S = 7, 8
 """Columns of the sums of an answer."""
 SUM_COLUMNS = 9
 BEE_HEAT, BEE_HEAT_T, BEE_FAN, BEE_FAN_T, BEE_FAN_C, BEE_COOL, BEE_COOL_T = range(7)
 BEE_SPREAD, BEE_SPREAD_T, BEE_COOL_P = 7, 8, 9
-BEE_NECTAR = 10
-BEE_COLUMNS = 11
+BEE_NECTAR, BEE_NECTAR_T, BEE_NECTAR_P, BEE_HEAT_P = range(10, 14)
+BEE_COLUMNS = 14
 """What bees do: heat [W], air fanned [m³/s], water evaporated [kg/s], that of nectar in it, how far
 they are spread over the combs [-]; and how it grows with temperature (``_T``), vapour pressure
 (``_P``) and CO2 by mass (``_C``) of the nest."""

@@ -17,8 +17,11 @@ from calveth.core.nest.kernel_arrays import (
     BEE_FAN_C,
     BEE_FAN_T,
     BEE_HEAT,
+    BEE_HEAT_P,
     BEE_HEAT_T,
     BEE_NECTAR,
+    BEE_NECTAR_P,
+    BEE_NECTAR_T,
     BEE_SPREAD,
     BEE_SPREAD_T,
     CLUSTER,
@@ -30,6 +33,7 @@ from calveth.core.nest.kernel_arrays import (
     MASS,
     NECTAR,
     REST,
+    WAITING,
     C,
     FloatArray,
     Hive,
@@ -53,7 +57,9 @@ _LOG_Q10 = log(c.REST_HEAT_Q10.value)
 _SPENT = c.REST_HEAT_UP_TO.value
 _FAN_W = c.FANNING_COST.value
 _UPTAKE, _AIR_KG_M3 = y.NECTAR_UPTAKE.value, y.AIR_DENSITY.value
-_DRIES, _WATER_J = y.NECTAR_DRIES.value, c.LATENT_HEAT_WATER.value
+_DRIES, _STOPS = y.NECTAR_DRIES.value, y.NECTAR_STOPS.value
+_NECTAR_MOST = y.NECTAR_MOST.value
+_WATER_J = c.LATENT_HEAT_WATER.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 
 
@@ -66,14 +72,15 @@ def course(value: float, begin: float, whole: float) -> tuple[float, float]:
 
 @folded
 def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> None:
-    """Put what the bees do in a nest of a temperature and CO2 into ``bees`` [9].
+    """Put what the bees do in a nest of a temperature and CO2 into ``bees`` [14].
 
     They keep the core warm, or rest at a rate that grows with warmth (Q10 above 15 °C); brood and
     work come to it. Cold, their breath rises from the cluster in a plume; warm, they are all over
     the combs. They fan for brood, and as much as they can when it is hot or, while they can
     leave the cluster, when CO2 rises; no more than the openings let through; and evaporate water
-    when fanning does not do. To dry nectar they fan the air that takes its water up, and give
-    the heat. Limits and courses are estimates with ranges (`constants`).
+    when fanning does not do. To dry nectar they fan the air that takes up the water of what is
+    brought, and give the heat of what dries. Limits and courses are estimates with ranges
+    (`constants`).
     """
     degc, co2 = x[T + 1], x[C + 1]
     # The heat of bees grows with warmth until they are spent.
@@ -93,8 +100,9 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     volume_c = _MOLAR / (co2 + _MOLAR * (1.0 - co2)) ** 2
     foul, foul_c = course(volume, _FOUL_FROM, _FOUL_ALL)
     fresh = lane[NECTAR] / (_UPTAKE * _AIR_KG_M3)
-    wish = lane[FANNING] + fresh + most * able * (hot + (1.0 - hot) * foul)
-    wish_t = most * (able_t * (hot + (1.0 - hot) * foul) + able * hot_t * (1.0 - foul))
+    wish = lane[FANNING] + able * (fresh + most * (hot + (1.0 - hot) * foul))
+    wish_t = able_t * (fresh + most * (hot + (1.0 - hot) * foul))
+    wish_t += most * able * hot_t * (1.0 - foul)
     wish_c = most * able * (1.0 - hot) * foul_c * volume_c
     # Half of the openings is way out.
     limit = 0.5 * open_area_m2(hive.parts) * hive.scalars[FAN_SPEED]
@@ -105,19 +113,24 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     less = 1.0 / (root * (1.0 + over))
     bees[BEE_FAN], bees[BEE_FAN_T], bees[BEE_FAN_C] = fan, less * wish_t, less * wish_c
     bees[BEE_SPREAD], bees[BEE_SPREAD_T] = able, able_t
+    cooling = hive.scalars[COOL_MOST] * lane[MASS]
+    add_cooling(cooling, degc, x[P + 1], bees)
+    most_dried = _NECTAR_MOST * lane[MASS]
+    there = min(lane[NECTAR] + lane[WAITING], most_dried)
+    dry_nectar(most_dried, there, able, able_t, degc, x[P + 1], bees)
     # What drying takes they give, unless the nest is hot enough without.
-    dries = lane[NECTAR] * _WATER_J
-    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan + dries * (1.0 - hot)
-    bees[BEE_HEAT_T] = slope + _FAN_W * less * wish_t - dries * hot_t
-    add_cooling(hive.scalars[COOL_MOST] * lane[MASS], lane[NECTAR], degc, x[P + 1], bees)
+    given = _WATER_J * (1.0 - hot)
+    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan + given * bees[BEE_NECTAR]
+    bees[BEE_HEAT_T] = slope + _FAN_W * less * wish_t
+    bees[BEE_HEAT_T] += given * bees[BEE_NECTAR_T] - _WATER_J * hot_t * bees[BEE_NECTAR]
+    bees[BEE_HEAT_P] = given * bees[BEE_NECTAR_P]
 
 
 @folded
-def add_cooling(most: float, nectar: float, degc: float, vapour: float, bees: FloatArray) -> None:
+def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> None:
     """Put the water that bees evaporate in heat into ``bees``; ``most`` [kg/s] is in air half dry.
 
-    The drier the air the more goes into it, and nothing into saturated air. Of nectar all that
-    there is [kg/s] dries in air drier than `NECTAR_DRIES`; what is left is left wet.
+    The drier the air the more goes into it, and nothing into saturated air.
     """
     saturation = saturation_pa(degc)
     dry = max(2.0 * (1.0 - vapour / saturation), 0.0)
@@ -128,14 +141,40 @@ def add_cooling(most: float, nectar: float, degc: float, vapour: float, bees: Fl
     bees[BEE_COOL] = wish * dry
     bees[BEE_COOL_T] = most * share_t * dry + wish * dry_t
     bees[BEE_COOL_P] = -2.0 * wish / saturation if dry > 0.0 else 0.0
-    # 2·(1 - φ) against what it is where all dries.
-    eager = 0.5 / (1.0 - _DRIES)
-    dries = min(dry * eager, 1.0)
-    bees[BEE_NECTAR] = nectar * dries
-    bees[BEE_COOL] += nectar * dries
-    if 0.0 < dries < 1.0:
-        bees[BEE_COOL_T] += nectar * eager * dry_t
-        bees[BEE_COOL_P] -= 2.0 * nectar * eager / saturation
+
+
+@folded
+def dry_nectar(
+    most: float,
+    nectar: float,
+    able: float,
+    able_t: float,
+    degc: float,
+    vapour: float,
+    bees: FloatArray,
+) -> None:
+    """Add the water of nectar that dries to what bees evaporate, ``nectar`` [kg/s] being there.
+
+    They dry as much as they can: ``most`` [kg/s] when all of them are ``able``, not clustered, and
+    the air is drier than `NECTAR_DRIES`; nothing in air damper than `NECTAR_STOPS`. The rest is
+    left wet.
+    """
+    bees[BEE_NECTAR], bees[BEE_NECTAR_T], bees[BEE_NECTAR_P] = 0.0, 0.0, 0.0
+    if nectar > 0.0:
+        saturation = saturation_pa(degc)
+        humidity = vapour / saturation
+        eager, eager_h = course(humidity, _STOPS, _DRIES)
+        over = (most * able * eager / nectar) ** 8
+        root = sqrt(sqrt(sqrt(1.0 + over)))
+        less = most / (root * (1.0 + over))
+        by_humidity = less * able * eager_h
+        falls = humidity * saturation_slope_pa_k(degc, saturation) / saturation
+        bees[BEE_NECTAR] = most * able * eager / root
+        bees[BEE_NECTAR_T] = less * able_t * eager - by_humidity * falls
+        bees[BEE_NECTAR_P] = by_humidity / saturation
+    bees[BEE_COOL] += bees[BEE_NECTAR]
+    bees[BEE_COOL_T] += bees[BEE_NECTAR_T]
+    bees[BEE_COOL_P] += bees[BEE_NECTAR_P]
 
 
 @folded

@@ -57,6 +57,7 @@ def packed(
     # No more than so many bees can dry.
     most = NECTAR_MOST.value * lanes[:, k.MASS]
     lanes[:, k.NECTAR] = np.minimum(bees.nectar_kg_s * more, most)
+    lanes[:, k.WAITING] = 0.0
     return hive_arrays(terms, hives), owner, lanes
 
 

@@ -7,11 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core import constants_year as y
 from calveth.core.calendar import HOURS_IN_DAY
 from calveth.core.climate.days import MONTH_OF_HOUR
 from calveth.core.climate.sky import SunCourse, sun_course
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.year import columns as cl
+from calveth.core.year.figures import side_films_kg_m2
 from calveth.core.year.result import YearRun
 
 
@@ -32,7 +34,7 @@ class FaceSun:
     height_deg, bearing_deg : float
         Where the sun stands; below nought it is down. In a month at noon.
     wet_hours : dict
-        By side, the share of the hours in which the upper wall is below the dew point [-].
+        By side, the share of the hours in which water is seen on the upper wall [-].
     """
 
     sun_w_m2: dict[str, float]
@@ -70,7 +72,7 @@ def _mean(run: YearRun, hours: NDArray[np.int_], stands: int) -> FaceSun:
     w, series = run.weather, run.series[hours]
     sides = series[:, cl.S_SIDE : cl.S_SIDE + 4]
     outside = series[:, cl.S_OUTSIDE : cl.S_OUTSIDE + 4]
-    wet = side_margin_k(run)[:, hours] < 0.0
+    wet = side_films_kg_m2(run)[:, hours] > y.SEEN_FILM.value
     sun, degc = {"lid": float(w.sun_lid_w_m2[hours].mean())}, {}
     degc["lid"] = float(series[:, cl.S_OUTER].mean())
     for k, side in enumerate(WALL_SIDES):
@@ -88,12 +90,3 @@ def _mean(run: YearRun, hours: NDArray[np.int_], stands: int) -> FaceSun:
         bearing_deg=float(course.azimuth_deg[stands]),
         wet_hours={s: float(wet[k].mean()) for k, s in enumerate(WALL_SIDES)},
     )  # fmt: skip
-
-
-def side_margin_k(run: YearRun) -> NDArray[np.float64]:
-    """Return how far the upper wall is above the dew point of the crown, by side [4, 8760] [K]."""
-    from calveth.core.year.figures import UPPER_WALL, margin_k
-
-    sides = run.series[:, cl.S_SIDE : cl.S_SIDE + 4].T
-    found: NDArray[np.float64] = margin_k(run)[UPPER_WALL] + sides
-    return found

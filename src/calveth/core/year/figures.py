@@ -149,10 +149,22 @@ def larder_course(run: YearRun) -> tuple[NDArray[np.int_], FloatArray]:
 
 
 def wet_hours(run: YearRun) -> NDArray[np.bool_]:
-    """Return on which surfaces a film is seen in which hours [7, 8760]."""
+    """Return on which surfaces a film is seen in which hours [7, 8760].
+
+    The upper wall is wet where one of its sides is.
+    """
     films = run.series[:, cl.S_FILM : cl.S_FILM + len(SURFACES)].T
     area = run.areas_m2[:, None]
-    return (films > y.SEEN_FILM.value * area) & (area > 0)
+    wet: NDArray[np.bool_] = (films > y.SEEN_FILM.value * area) & (area > 0)
+    wet[UPPER_WALL] = (side_films_kg_m2(run) > y.SEEN_FILM.value).any(axis=0)
+    return wet
+
+
+def side_films_kg_m2(run: YearRun) -> FloatArray:
+    """Return the water on each side of the upper wall [4, 8760] [kg/m²], in `WALL_SIDES`."""
+    area = max(0.25 * float(run.areas_m2[UPPER_WALL]), 1e-9)
+    found: FloatArray = run.series[:, cl.S_SIDE_KG : cl.S_SIDE_KG + 4].T / area
+    return found
 
 
 def _mornings(wet: NDArray[np.bool_]) -> NDArray[np.bool_]:
@@ -198,7 +210,8 @@ class NectarNeed:
 
     ``air_m3_s`` to be fanned [m³/s] and ``heat_w`` [W]; ``bound_days``: on how many days of forage
     the openings do not let that air through beside what is fanned for anything else. ``brought_kg``
-    and ``dried_kg``: water of nectar that the colony is given in the year, and what of it dries.
+    and ``dried_kg``: water of nectar that the colony is given in the year, and what of it dries;
+    ``waits_kg``: the most of it that waits for drier air.
     """
 
     air_m3_s: float
@@ -206,6 +219,7 @@ class NectarNeed:
     bound_days: int
     brought_kg: float
     dried_kg: float
+    waits_kg: float
 
 
 def nectar_need(run: YearRun, water_kg_day: float = 1.0) -> NectarNeed:
@@ -223,4 +237,5 @@ def nectar_need(run: YearRun, water_kg_day: float = 1.0) -> NectarNeed:
         bound_days=int((forage & (fanned - own + air > most)).sum()),
         brought_kg=3600.0 * float(run.bees.nectar_kg_s.sum()) * run.case.parameters.bees_factor,
         dried_kg=3600.0 * float(run.column("nectar_kg_s").sum()),
+        waits_kg=float(run.column("nectar_waits_kg").max()),
     )  # fmt: skip

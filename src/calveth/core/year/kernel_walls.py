@@ -290,8 +290,9 @@ def tell_sides(
         return
     at = work.sides
     work.laws[k, LAW_APART] = 1.0
+    least = 0.25 * _TRACE_KG if held.film_kg[k] > _TRACE_KG else 1.0
     for side in range(4):
         kg = held.side_kg[side]
         at[side, SIDE_WARMER] = told[side]
-        at[side, SIDE_STORE] = kg / (area * HOUR_S) if kg > 0.25 * _TRACE_KG else 0.0
+        at[side, SIDE_STORE] = kg / (area * HOUR_S) if kg > least else 0.0
         at[side, SIDE_PATCH] = min(kg / (area * _WET_KG_M2), 1.0)

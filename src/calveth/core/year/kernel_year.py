@@ -33,6 +33,7 @@ from calveth.core.nest.kernel_arrays import (
     PE,
     PRESSURE,
     TE,
+    WAITING,
     C,
     FloatArray,
     Hive,
@@ -102,7 +103,9 @@ _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
 _PLAIN, _SEARCH, _ONWARD = 8, 25, 0.9
 _UNDER_SNOW = y.SNOW_SHUTS.value
-_NECTAR_MOST, _NECTAR_ROOM = y.NECTAR_MOST.value, y.NECTAR_ROOM.value
+# What waits is spread over the day that follows.
+_DAY_S = 86400.0
+_NECTAR_ROOM = y.NECTAR_ROOM.value
 # The middle wall, whose outside tells how fast rain dries.
 _MIDDLE = 3
 
@@ -110,7 +113,7 @@ _MIDDLE = 3
 class Room(NamedTuple):
     """Arrays an hour is worked out in: the hour as the bees meet it, states tried, what walls feel.
 
-    ``hour`` [24] is the row of the hours with all the nectar there is to dry in it.
+    ``hour`` [25] is the row of the hours with the nectar that has waited in it.
     """
 
     hour: FloatArray
@@ -280,13 +283,12 @@ def run_hours(
             shut_by_snow(hive, shell, hours[h, SNOW_M])
         for i in range(room.hour.size):
             room.hour[i] = hours[h, i]
-        brought = hours[h, NECTAR]
-        room.hour[NECTAR] = min(brought + held.nectar[0] / HOUR_S, _NECTAR_MOST * hours[h, MASS])
+        room.hour[WAITING] = held.nectar[0] / _DAY_S
         passes = begin_hour(hive, shell, held, room.hour, exposed[sector], work, room)
         if passes < 0:
             passes = search_hour(hive, room.hour, work, room)
         ledger[L_PASSES] += passes
-        waits = held.nectar[0] + (brought - work.sums[NECTAR_KG_S]) * HOUR_S
+        waits = held.nectar[0] + (hours[h, NECTAR] - work.sums[NECTAR_KG_S]) * HOUR_S
         held.nectar[0] = min(max(waits, 0.0), _NECTAR_ROOM * hours[h, MASS])
         end_hour(hive, shell, held, room.hour, work, room, ledger)
         for i in range(room.row.size):

@@ -68,7 +68,7 @@ def _own_bees(colony: Colony, place: Place) -> ColonyMoment:
 def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMoment:
     """Return the colony of every hour: between the months, and with its foragers out."""
     mass, brood, activity, nectar = (
-        np.repeat(np.maximum(smooth_days(np.array(values)), floor), HOURS_IN_DAY)
+        np.repeat(_by_day(values, floor), HOURS_IN_DAY)
         for values, floor in (
             (colony.mass_kg, 0.2 * min(colony.mass_kg)),
             (colony.brood_share, 0.0),
@@ -84,6 +84,12 @@ def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMo
     )
     away = np.where(flying, y.FORAGERS.value, 0.0)
     return colony_moment(colony, mass, np.minimum(brood, 1.0), activity, away, nectar)
+
+
+def _by_day(months: Sequence[float], floor: float) -> FloatArray:
+    """Return days [365] that run smoothly through months; a month of nought has nothing."""
+    days = np.maximum(smooth_days(np.array(months)), floor)
+    return np.where(np.array(months)[MONTH_OF_DAY] == 0.0, 0.0, days)
 
 
 def outside_by_hour(place: Place, weather: YearWeather) -> Outside:
@@ -351,8 +357,6 @@ def _blocks(
             begin = day + 1
     terms = next(iter(made.values()))[2].terms
     _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))
-    # All that is brought: what cannot be dried in an hour waits for the next.
-    lanes[:, k.NECTAR] = bees.nectar_kg_s * terms.bees_factor
     columns = [
         weather.sky_w_m2, weather.sector, weather.rain_mm, weather.sun_lid_w_m2,
         *weather.sun_side_w_m2, weather.snow_m, weather.ground_degc,

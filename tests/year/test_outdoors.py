@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
+from typing import cast
 
 import numpy as np
 
+from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project
 from calveth.core import constants as c
 from calveth.core import constants_year as y
@@ -20,8 +22,11 @@ from calveth.core.edits import move_act, set_place, set_seasons
 from calveth.core.errors import DomainError
 from calveth.core.hive.plans import by_rules, rule_days, starting_plan
 from calveth.core.year import columns as cl
+from calveth.core.year import kernel_arrays as ka
+from calveth.core.year.chains import OUTSIDE
 from calveth.core.year.figures import side_films_kg_m2, wet_hours, year_figures
-from calveth.core.year.run import run_year
+from calveth.core.year.run import moments_at, run_year
+from calveth.core.year.through import Replay
 from calveth.texts.year import nectar_sentence
 from tests.year.cases import PROJECT, case_of, still_weather, year_of
 from tests.year.test_hours import open_shares
@@ -244,6 +249,60 @@ class SideFilms(unittest.TestCase):
         sides = run.series[:, cl.S_SIDE_KG : cl.S_SIDE_KG + 4]
         self.assertGreater(float(sides.max()), 0.0)
         np.testing.assert_allclose(sides, sides[:, :1].repeat(4, axis=1), rtol=1e-9, atol=1e-15)
+
+
+class RainWet(unittest.TestCase):
+    """Bare blocks in the wettest place that ships; their λ follows the rain they hold."""
+
+    def setUp(self) -> None:
+        place = next(p for p in shipped_places() if p.id == "fell-harrow").place
+        self.case = replace(case_of("aircrete"), place=place)
+
+    def test_wet_blocks_cost_honey_and_the_books_close(self) -> None:
+        run = run_year(self.case)
+        self.assertLess(max(open_shares(run)), 1e-7)
+        levels = {start[3] for start in cast(Replay, run.replay).starts}
+        self.assertGreater(max(levels), 1)
+        block = self.case.design.shell.walls[0].material
+        same = replace(self.case.materials[block], moisture_conversion=0.0)
+        dry = run_year(replace(self.case, materials={**self.case.materials, block: same}))
+        self.assertEqual({start[3] for start in cast(Replay, dry.replay).starts}, {0})
+        # λ of the dry material stands for the humidity of a winter wall too: that alone is more.
+        wet, less = (year_figures(r).winter_honey_kg for r in (run, dry))
+        self.assertGreater(wet, 1.005 * less)
+
+    def test_levels_stand_for_what_the_blocks_hold(self) -> None:
+        """By hand: λ grows by exp(f·w/(d·ρ)); the walls lose as much more as a slab of it would."""
+        starts = cast(Replay, run_year(self.case).replay).starts
+        layer = self.case.design.shell.walls[0]
+        m = self.case.materials[layer.material]
+        for _, _, block, level, held in starts:
+            u = held.rain / (layer.thickness_m * m.density_kg_m3)
+            grown = float(np.exp(np.minimum(m.moisture_conversion * u, 1.5)).mean())
+            low, high = block.shells[level].extra[[ka.RAIN_FROM, ka.RAIN_TO]]
+            self.assertTrue(low - 1e-9 <= grown <= high + 1e-9)
+        dry, wet = (starts[0][2].shells[k] for k in (0, 3))
+        middle = 0.5 * (wet.extra[ka.RAIN_FROM] + wet.extra[ka.RAIN_TO])
+
+        def r_m2k_w(shell: ka.Shell) -> float:
+            """Between the films of the middle wall, from how far outside air reaches inside."""
+            modes = shell.gain[3, :, OUTSIDE] / (1.0 - shell.decay[3])
+            reaches = float(shell.inner_by[3, OUTSIDE] + shell.inner[3] @ modes)
+            film, outer = float(shell.film[3]), float(shell.outer_film[3])
+            return 1.0 / (film * reaches) - 1.0 / film - 1.0 / outer
+
+        heat = starts[0][2].model.faces["walls"]
+        share = heat.layers_m2k_w[0] / sum(heat.layers_m2k_w)
+        outermost = share * r_m2k_w(dry)
+        self.assertAlmostEqual(r_m2k_w(dry) - r_m2k_w(wet), outermost * (1 - 1 / middle), places=6)
+        self.assertGreater(r_m2k_w(dry) - r_m2k_w(wet), 0.02)
+
+    def test_an_hour_of_wet_walls_is_looked_at_again(self) -> None:
+        run = run_year(self.case)
+        start = next(s for s in cast(Replay, run.replay).starts if s[3] > 1)
+        hour = start[0] + 3
+        shown = moments_at(run, hour).balance.temperature_degc[:, 0]
+        self.assertEqual(shown.tolist(), run.series[hour, 0:3].tolist())
 
 
 class Room(unittest.TestCase):

@@ -354,6 +354,21 @@ RAIN_FILL = Constant(
     low=0.05,
     high=0.3,
 )
+RAIN_MOST_GROWN = Constant(
+    value=1.5,
+    unit="-",
+    source="ln of what rain in a layer makes λ grow by at the most, for which EN ISO 10456 gives "
+    "no figures any more",
+    certainty="estimate",
+    low=1.0,
+    high=2.0,
+)
+WATER_HEAT_CAPACITY = Constant(
+    value=4186.0,
+    unit="J/(kg·K)",
+    source="of water at 15 °C, any table",
+    certainty="published",
+)
 RAIN_DRYING = Constant(
     value=0.3,
     unit="-",

@@ -81,7 +81,8 @@ def rain_year(
             held[k] = water
             heat[k] = exposed_share * out * c.LATENT_HEAT_WATER.value / (86400 * DAYS_IN_MONTH[k])
     extra = held / (thickness_m * material.density_kg_m3)
-    wet = np.array([exp(min(material.moisture_conversion * u, 1.5)) for u in extra])
+    most_grown = c.RAIN_MOST_GROWN.value
+    wet = np.array([exp(min(material.moisture_conversion * u, most_grown)) for u in extra])
     factor = 1 + exposed_share * (wet - 1)
     return RainYear(held_kg_m2=held, evaporating_w_m2=heat, conductivity_factor=factor)
 

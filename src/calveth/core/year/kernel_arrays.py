@@ -37,19 +37,20 @@ temperature of its air [-]; exchange
 
 QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)
 RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, FLOOR_DRAINS, AIR_M3 = range(6, 12)
-ON_SLAB = 12
-EXTRA_COLUMNS = 13
+ON_SLAB, RAIN_CONDUCTS, RAIN_FROM, RAIN_TO = range(12, 16)
+EXTRA_COLUMNS = 16
 """What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
 what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
 between inside and outside; of a thirsty wall whether it is bare, capacity [kg/m²], what it drinks
 in an hour [kg/m²] and its drying; whether the floor drains; air [m³]; whether the floor lies on
-the ground."""
+the ground; ln of what a kilogram of rain on a square metre makes λ of a thirsty layer grow by, and
+from what growth to what these walls stand for it."""
 
 
 class Shell(NamedTuple):
     """A hive as it is set for a while: its walls as modes (`chains.Chains`) and its stores.
 
-    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [13]; ``strip_cp`` [17, S] and ``joint_cp``
+    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [16]; ``strip_cp`` [17, S] and ``joint_cp``
     [17, J] by where the wind comes from, the last row for the place's own wind. ``strip_open``
     [S, 2] and ``part_open`` [O, 2] are free areas [m²] and the depth of snow that comes before
     them [m].

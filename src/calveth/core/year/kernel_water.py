@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import exp
+
 from calveth.core import constants as c
 from calveth.core.compiled import compiled, folded
 from calveth.core.nest.kernel_arrays import (
@@ -32,6 +34,7 @@ from calveth.core.year.kernel_arrays import (
     QUILT_PASS,
     QUILT_VENTS,
     QUILT_WASH,
+    RAIN_CONDUCTS,
     RAIN_DRINK,
     RAIN_DRY,
     RAIN_MM,
@@ -52,6 +55,7 @@ _CD, _G, _GUSTS = c.DISCHARGE_COEFFICIENT.value, c.GRAVITY.value, c.WIND_FLUCTUA
 _VENT_HEIGHT_M, _COOL_K = c.QUILT_VENT_HEIGHT.value, c.COOL_AIR.value
 _BETA_W = c.EVAPORATION_BY_CONVECTION.value
 LID_SURFACES = 2
+_MOST_GROWN = c.RAIN_MOST_GROWN.value
 
 
 @compiled
@@ -111,6 +115,18 @@ def rain_on_walls(
         dried = min(water, able)
         held.rain[side] = min(water - dried, extra[RAIN_MOST])
         drying_w_m2[side] = dried * _WATER_J / HOUR_S
+
+
+@compiled
+def wet_conducts(shell: Shell, held: Held) -> float:
+    """Return λ of a thirsty outer layer as wet as rain has made it over λ dry, mean of the sides.
+
+    exp(f·u) with the water u it holds (EN ISO 10456), no more than e^1.5, as in the months.
+    """
+    grown = 0.0
+    for side in range(4):
+        grown += 0.25 * exp(min(shell.extra[RAIN_CONDUCTS] * held.rain[side], _MOST_GROWN))
+    return grown
 
 
 @folded

@@ -87,6 +87,9 @@ from calveth.core.year.columns import (
 )
 from calveth.core.year.kernel_arrays import (
     QUILT_ON,
+    RAIN_FROM,
+    RAIN_ON,
+    RAIN_TO,
     SECTOR,
     SNOW_M,
     Held,
@@ -94,7 +97,7 @@ from calveth.core.year.kernel_arrays import (
 )
 from calveth.core.year.kernel_memory import keep_bound, remember_stores
 from calveth.core.year.kernel_walls import keep_walls, remember_walls, tell_sides
-from calveth.core.year.kernel_water import keep_films, keep_quilt, rain_on_walls
+from calveth.core.year.kernel_water import keep_films, keep_quilt, rain_on_walls, wet_conducts
 
 _WATER_J = c.LATENT_HEAT_WATER.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
@@ -260,8 +263,11 @@ def run_hours(
     series: FloatArray,
     ledger: FloatArray,
     work: Work,
-) -> None:
+) -> int:
     """Take a hive, as it is set for a while, through hours ``first`` up to ``end``.
+
+    Return the hour it came to: before ``end`` where rain has made the walls wetter, or they are
+    drier, than those of ``shell``.
 
     ``hours`` [N, 23] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
     wind; ``series`` [N, 50] and ``ledger`` are written. ``held`` is where it begins and ends,
@@ -275,7 +281,12 @@ def run_hours(
     )  # fmt: skip
     room.felt[_MIDDLE, 4] = held.surface_degc[_MIDDLE]
     sector = -1
+    rains = shell.extra[RAIN_ON] > 0.0
     for h in range(first, end):
+        if rains and h > first:
+            grown = wet_conducts(shell, held)
+            if grown < shell.extra[RAIN_FROM] or grown > shell.extra[RAIN_TO]:
+                return h
         if int(hours[h, SECTOR]) != sector:
             sector = int(hours[h, SECTOR])
             turn_to_wind(hive, shell, sector)
@@ -293,6 +304,7 @@ def run_hours(
         end_hour(hive, shell, held, room.hour, work, room, ledger)
         for i in range(room.row.size):
             series[h, i] = room.row[i]
+    return end
 
 
 @compiled

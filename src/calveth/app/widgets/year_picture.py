@@ -34,7 +34,7 @@ from calveth.texts.year import hour_words, plan_acts, plan_settings
 FloatArray = NDArray[np.float64]
 
 _LEFT, _RIGHT, _TOP = 132.0, 112.0, 22.0
-_CARPET, _ROW, _LARDER, _GAP = 60.0, 15.0, 70.0, 18.0
+_CARPET, _ROW, _LARDER, _GAP = 50.0, 13.0, 70.0, 18.0
 _FILMS = ("lid, middle", "lid, rim", *(f"above, {side}" for side in WALL_SIDES), "walls",
           "walls below", "floor")  # fmt: skip
 _WET_G_M2 = 40.0
@@ -259,7 +259,7 @@ class YearPicture(QWidget):
         body = QRectF(_LEFT, y, wide, len(_FILMS) * _ROW)
         painter.fillRect(body, p.color("sheet"))
         painter.drawImage(body, self._films)
-        painter.setFont(font(12))
+        painter.setFont(font(11))
         for k, name in enumerate(_FILMS):
             top = y + k * _ROW
             painter.setPen(QPen(p.color("line"), 0.7))

@@ -3,13 +3,20 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
+from unittest import mock
 
 from calveth.catalogue.candidates import SIZES_M, candidates
+from calveth.core.build.stock import StockItem, materials_in_stock
 from calveth.core.build.weights import lifts_of
 from calveth.core.errors import DomainError
 from calveth.core.hive.cost import material_cost_eur
+from calveth.core.hive.forms import cavity_height_m
+from calveth.core.hive.opening import is_high
 from calveth.core.hive.solids import build_solids
+from calveth.core.year import propose as propose_module
 from calveth.core.year.propose import Limits, propose
+from calveth.texts.proposals import search_sentence
 from tests.year.cases import PROJECT, case_of
 
 
@@ -46,6 +53,33 @@ class Propose(unittest.TestCase):
         self.assertEqual(wet.front, ())
         self.assertIn("of 10 built alike", wet.missed)
 
+    def test_the_months_sieve_what_goes_through_the_year(self) -> None:
+        """Of thirty, ten go through the year: with what is best in all thirty among them."""
+        cases = [*self.cases, *candidates(case_of("timber"))[:26]]
+        whole = propose(cases, Limits(dry_of_ten=0), draws=2)
+        self.assertEqual((whole.tried, whole.through_year), (30, whole.within))
+        with mock.patch.object(propose_module, "_MOST_THROUGH_THE_YEAR", 10):
+            sieved = propose(cases, Limits(dry_of_ten=0), draws=2)
+        self.assertEqual(sieved.through_year, 10)
+        self.assertIn("the best 10 of them by the months", search_sentence(sieved))
+        honey = [min(p.measures[0] for p in found.front) for found in (whole, sieved)]
+        self.assertLess(honey[1], honey[0] + 0.15)
+        for measure in (1, 2):
+            least = [min(p.measures[measure] for p in found.front) for found in (whole, sieved)]
+            self.assertEqual(least[1], least[0])
+
+    def test_air_is_at_hand_everywhere_and_a_stock_list_names_materials(self) -> None:
+        case = case_of("quilt")
+        solid = {k for k in case.design.material_ids if case.materials[k].kind != "air gap"}
+        self.assertLess(len(solid), len(case.design.material_ids))
+        found = propose([case], Limits(materials=frozenset(solid), dry_of_ten=0), draws=2)
+        self.assertEqual(found.within, 1)
+        wood = StockItem(name="boards", kind="board", fits="wood", length_m=3.0, width_m=0.2)
+        workshop = replace(PROJECT.workshop, items=(wood,))
+        ids = materials_in_stock(workshop, case.materials.values())
+        self.assertIn("softwood", ids)
+        self.assertTrue(all(case.materials[k].group == "wood" for k in ids))
+
     def test_limits_that_mean_nothing_are_refused(self) -> None:
         for limits in ({"lift_kg": -1.0}, {"cost_eur": -5.0}, {"outer_m": 0.0}, {"dry_of_ten": 11}):
             with self.subTest(limits=limits), self.assertRaises(DomainError):
@@ -58,5 +92,15 @@ class Propose(unittest.TestCase):
         self.assertEqual(len(ids), len(set(ids)))
         form = PROJECT.design("timber").form
         self.assertEqual({type(c.design.form) for c in found}, {type(form)})
+        own = {c.design.id: c.design for c in found}
+        for word in ("-hole", "-closed", "-filled", "-hole-filled"):
+            self.assertTrue(any(key.endswith(word) for key in own), word)
+        joints = {key: design.joints for key, design in own.items()}
+        self.assertTrue(all(joints[k] == "filled" for k in own if k.endswith("-filled")))
+        self.assertGreater(sum(j != "filled" for j in joints.values()), 100)
+        height = cavity_height_m(form)
+        for key, design in own.items():
+            high = any(is_high(o, height) for o in design.openings)
+            self.assertEqual(high, True if "-hole" in key else high and "-closed" not in key, key)
         sizes = {y.thickness_m for c in found for y in c.design.shell.walls}
         self.assertLessEqual(set(SIZES_M), sizes)

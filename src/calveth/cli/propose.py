@@ -70,7 +70,8 @@ def run(args: argparse.Namespace) -> int:
         for p in found.front
     ]  # fmt: skip
     if args.format == "json":
-        print_json({"tried": found.tried, "within_limits": found.within, "front": rows,
+        print_json({"tried": found.tried, "within_limits": found.within,
+                    "through_the_year": found.through_year, "front": rows,
                     "nearest": found.nearest, "missed": found.missed})  # fmt: skip
     elif args.format == "csv":
         print_csv(rows)

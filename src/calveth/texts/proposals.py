@@ -10,9 +10,12 @@ from calveth.texts.year import write_band
 def search_sentence(search: Search) -> str:
     """Return what was searched, and what misses least where nothing keeps to the limits."""
     text = (
-        f"{search.tried} constructions and thicknesses, {search.within} within weight, cost, size "
-        "and materials; shells estimated."
+        f"{search.tried} constructions in thicknesses, joints and openings, {search.within} within "
+        "weight, cost, size and materials"
     )
+    if 0 < search.through_year < search.within:
+        text += f"; the best {search.through_year} of them by the months went through the year"
+    text += "; shells estimated."
     if search.front:
         return f"{text} Of {len(search.front)} none is worse than another in everything."
     return f"{text} None keeps to the limits; nearest: {search.nearest} ({search.missed})."

@@ -219,6 +219,9 @@ def propose_designs(c: Context) -> None:
     """Ask for limits, search constructions round the cavity of the chosen design, take some."""
     from calveth.app.dialogs.propose_dialog import ProposeDialog
     from calveth.catalogue.candidates import candidates
+    from calveth.catalogue.library import workshop_of
+    from calveth.catalogue.shipped import shipped_materials
+    from calveth.core.build.stock import materials_in_stock
     from calveth.core.year.propose import Limits, Proposal, Search, propose
 
     project = c.document.project
@@ -240,7 +243,13 @@ def propose_designs(c: Context) -> None:
             )
         )
 
-    c.prompts.show_dialog(ProposeDialog(design.name, c.view.units, c.jobs, find, take, c.parent))
+    at_hand = {
+        "those of the designs here": frozenset(k for d in project.designs for k in d.material_ids),
+        "those of the stock list": materials_in_stock(workshop_of(project), shipped_materials()),
+    }
+    c.prompts.show_dialog(
+        ProposeDialog(design.name, c.view.units, c.jobs, find, take, at_hand, c.parent)
+    )
 
 
 def show_working(c: Context) -> None:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QComboBox,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -32,7 +33,8 @@ class ProposeDialog(StoppableDialog):
 
     def __init__(
         self, cavity: str, units: UnitSystem, jobs: Jobs, find: Find,
-        take: Callable[[Proposal], object], parent: QWidget | None = None,
+        take: Callable[[Proposal], object], at_hand: Mapping[str, frozenset[str]],
+        parent: QWidget | None = None,
     ) -> None:  # fmt: skip
         super().__init__(jobs, parent)
         self._units, self._find, self._take = units, find, take
@@ -54,9 +56,16 @@ class ProposeDialog(StoppableDialog):
             self.fields[name] = field
             grid.addWidget(label(f"{text} {unit}".strip(), "muted"), k // 2, 2 * (k % 2))
             grid.addWidget(field, k // 2, 2 * (k % 2) + 1)
+        self.materials = QComboBox()
+        self.materials.setAccessibleName("materials")
+        for words, ids in {"any that ship": frozenset[str](), **at_hand}.items():
+            self.materials.addItem(words, ids)
+        grid.addWidget(label("materials", "muted"), 2, 0)
+        grid.addWidget(self.materials, 2, 1, 1, 3)
         self.said = label(
-            f"Constructions that ship, built round the cavity of {cavity}.", wrap=True
-        )
+            f"Constructions that ship, built round the cavity of {cavity}: in thicknesses, with "
+            "joints filled or not, with and without an opening above.", wrap=True
+        )  # fmt: skip
         self.list = QListWidget()
         self.list.setAccessibleName("designs within the limits")
         self.list.setWordWrap(True)
@@ -110,6 +119,7 @@ class ProposeDialog(StoppableDialog):
             cost_eur=value("cost", "money", "€"),
             outer_m=value("size", "length", u.unit("length")),
             dry_of_ten=int(dry),
+            materials=self.materials.currentData(),
         )
 
     def begin(self) -> None:

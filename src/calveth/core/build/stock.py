@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal, get_args
 
 from calveth.core.constants_building import SAME_THICKNESS
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
+from calveth.core.materials import Material
 
 StockKind = Literal["board", "sheet", "block"]
 Currency = Literal["€", "$", "£", "kr", "CHF", "zł", "Kč"]
@@ -93,6 +95,12 @@ class Workshop:
                 raise DomainError(
                     "trim", self.trim_m, f"m is more than a quarter of “{item.name}”; enter less"
                 )
+
+
+def materials_in_stock(workshop: Workshop, materials: Iterable[Material]) -> frozenset[str]:
+    """Return the ids of the materials there is a size of, by their own name or their group's."""
+    fits = {item.fits for item in workshop.items}
+    return frozenset(m.id for m in materials if m.id in fits or m.group in fits)
 
 
 def boards_of(workshop: Workshop, material: str, group: str) -> tuple[StockItem, ...]:

@@ -277,12 +277,12 @@ class RainWet(unittest.TestCase):
         layer = self.case.design.shell.walls[0]
         m = self.case.materials[layer.material]
         for _, _, block, level, held in starts:
-            u = held.rain / (layer.thickness_m * m.density_kg_m3)
+            u = held.rain[:4] / (layer.thickness_m * m.density_kg_m3)
             grown = float(np.exp(np.minimum(m.moisture_conversion * u, 1.5)).mean())
-            low, high = block.shells[level].extra[[ka.RAIN_FROM, ka.RAIN_TO]]
+            low, high = block.shells[level].rain[ka.WALL_RAIN, [ka.RAIN_FROM, ka.RAIN_TO]]
             self.assertTrue(low - 1e-9 <= grown <= high + 1e-9)
         dry, wet = (starts[0][2].shells[k] for k in (0, 3))
-        middle = 0.5 * (wet.extra[ka.RAIN_FROM] + wet.extra[ka.RAIN_TO])
+        middle = 0.5 * (wet.rain[0, ka.RAIN_FROM] + wet.rain[0, ka.RAIN_TO])
 
         def r_m2k_w(shell: ka.Shell) -> float:
             """Between the films of the middle wall, from how far outside air reaches inside."""
@@ -296,6 +296,30 @@ class RainWet(unittest.TestCase):
         outermost = share * r_m2k_w(dry)
         self.assertAlmostEqual(r_m2k_w(dry) - r_m2k_w(wet), outermost * (1 - 1 / middle), places=6)
         self.assertGreater(r_m2k_w(dry) - r_m2k_w(wet), 0.02)
+
+    def test_a_bare_lid_drinks_what_falls_on_it(self) -> None:
+        """A millimetre is a kilogram on a square metre, no more an hour than the block drinks."""
+        block = self.case.design.shell.walls[0]
+        shell = replace(self.case.design.shell, lid=(block,))
+        case = replace(self.case, design=replace(self.case.design, shell=shell))
+        run = run_year(case)
+        self.assertLess(max(open_shares(run)), 1e-7)
+        starts = cast(Replay, run.replay).starts
+        self.assertGreater(max(float(held.rain[4]) for *_, held in starts), 3.0)
+        for _, _, hive, level, held in starts:
+            low, high = hive.shells[level].rain[ka.LID_RAIN, [ka.RAIN_FROM, ka.RAIN_TO]]
+            u = float(held.rain[4]) / (
+                block.thickness_m * case.materials[block.material].density_kg_m3
+            )
+            grown = np.exp(min(case.materials[block.material].moisture_conversion * u, 1.5))
+            self.assertTrue(low - 1e-9 <= grown <= high + 1e-9)
+        sealed = replace(case.materials[block.material], water_absorption_kg_m2_h05=0.0)
+        tight = run_year(replace(case, materials={**case.materials, block.material: sealed}))
+        self.assertEqual(float(tight.column("rain_kg_m2").max()), 0.0)
+        # What dries takes its heat from the lid, and wet it conducts more.
+        colder = tight.column("outer_lid_degc") - run.column("outer_lid_degc")
+        self.assertGreater(float(colder.mean()), 0.1)
+        self.assertGreater(year_figures(run).winter_honey_kg, year_figures(tight).winter_honey_kg)
 
     def test_an_hour_of_wet_walls_is_looked_at_again(self) -> None:
         run = run_year(self.case)

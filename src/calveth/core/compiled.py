@@ -37,6 +37,7 @@ KERNELS = (
     "year/columns.py",
     "year/kernel_arrays.py",
     "year/kernel_memory.py",
+    "year/kernel_rain.py",
     "year/kernel_walls.py",
     "year/kernel_water.py",
     "year/kernel_year.py",

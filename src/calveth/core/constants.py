@@ -363,12 +363,6 @@ RAIN_MOST_GROWN = Constant(
     low=1.0,
     high=2.0,
 )
-WATER_HEAT_CAPACITY = Constant(
-    value=4186.0,
-    unit="J/(kg·K)",
-    source="of water at 15 °C, any table",
-    certainty="published",
-)
 RAIN_DRYING = Constant(
     value=0.3,
     unit="-",

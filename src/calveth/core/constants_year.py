@@ -75,6 +75,9 @@ NECTAR_MOST = Constant(
     "a day; what more is brought waits", certainty="estimate", low=0.7 / 86400.0,
     high=3.0 / 86400.0,
 )  # fmt: skip
+WATER_HEAT_CAPACITY = Constant(
+    value=4186.0, unit="J/(kg·K)", source="of water at 15 °C, any table", certainty="published",
+)  # fmt: skip
 NECTAR_ROOM = Constant(
     value=3.0, unit="kg/kg", source="water of nectar that may wait in the combs for a kilogram of "
     "bees to dry it; with more there is no room, and no more is brought", certainty="estimate",

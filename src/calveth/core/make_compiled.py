@@ -18,6 +18,7 @@ def _compile_the_year(hives: k.Hive) -> None:
     from calveth.core.nest import kernel_arrays as k
     from calveth.core.year import columns as cl
     from calveth.core.year import kernel_arrays as ka
+    from calveth.core.year import kernel_rain as kr
     from calveth.core.year import kernel_year as ky
     from calveth.core.year.chains import CELLS
 
@@ -28,6 +29,7 @@ def _compile_the_year(hives: k.Hive) -> None:
         walls, modes, np.zeros((7, CELLS, 4)), modes, modes, by, by, square, square, modes,
         np.zeros(7), np.zeros(7), np.zeros((3, ka.COMB_COLUMNS)), np.zeros(ka.EXTRA_COLUMNS),
         np.zeros((17, 1)), np.zeros((17, 1)), np.zeros((1, 2)), np.zeros((1, 2)),
+        np.zeros((2, ka.RAIN_COLUMNS)),
     )  # fmt: skip
     one = k.Hive(*(a if n == "path_share" else a[0] for n, a in hives._asdict().items()))
     held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))
@@ -36,6 +38,8 @@ def _compile_the_year(hives: k.Hive) -> None:
         np.zeros(cl.LEDGER_COLUMNS), k.new_work(one),
     )  # fmt: skip
     ky.change_setting(shell, shell, held)
+    kr.wet_conducts(shell, held, 0)
+    kr.stands_for(shell, held)
 
 
 def main() -> int:

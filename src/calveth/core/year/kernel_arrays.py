@@ -36,24 +36,28 @@ temperature of its air [-]; exchange
 [kg/(s·Pa)] and capacity [kg] for bound water; what clings [kg]."""
 
 QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)
-RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, FLOOR_DRAINS, AIR_M3 = range(6, 12)
-ON_SLAB, RAIN_CONDUCTS, RAIN_FROM, RAIN_TO = range(12, 16)
-EXTRA_COLUMNS = 16
+FLOOR_DRAINS, AIR_M3, ON_SLAB = range(6, 9)
+EXTRA_COLUMNS = 9
 """What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
 what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
-between inside and outside; of a thirsty wall whether it is bare, capacity [kg/m²], what it drinks
-in an hour [kg/m²] and its drying; whether the floor drains; air [m³]; whether the floor lies on
-the ground; ln of what a kilogram of rain on a square metre makes λ of a thirsty layer grow by, and
-from what growth to what these walls stand for it."""
+between inside and outside; whether the floor drains; air [m³]; whether the floor lies on the
+ground."""
+
+WALL_RAIN, LID_RAIN = range(2)
+RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, RAIN_CONDUCTS, RAIN_FROM, RAIN_TO = range(7)
+RAIN_COLUMNS = 7
+"""Rows and columns of the faces that drink rain: whether the outermost layer is bare and thirsty,
+capacity [kg/m²], what it drinks in an hour [kg/m²] and its drying; ln of what a kilogram of rain on
+a square metre makes its λ grow by, and from what growth to what these walls stand for it."""
 
 
 class Shell(NamedTuple):
     """A hive as it is set for a while: its walls as modes (`chains.Chains`) and its stores.
 
-    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [16]; ``strip_cp`` [17, S] and ``joint_cp``
-    [17, J] by where the wind comes from, the last row for the place's own wind. ``strip_open``
-    [S, 2] and ``part_open`` [O, 2] are free areas [m²] and the depth of snow that comes before
-    them [m].
+    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [9], ``rain`` [2, 7]; ``strip_cp`` [17, S] and
+    ``joint_cp`` [17, J] by where the wind comes from, the last row for the place's own wind.
+    ``strip_open`` [S, 2] and ``part_open`` [O, 2] are free areas [m²] and the depth of snow that
+    comes before them [m].
     """
 
     walls: FloatArray
@@ -74,6 +78,7 @@ class Shell(NamedTuple):
     joint_cp: FloatArray
     strip_open: FloatArray
     part_open: FloatArray
+    rain: FloatArray
 
 
 class Held(NamedTuple):
@@ -95,8 +100,8 @@ class Held(NamedTuple):
         Temperature, humidity and water of the combs.
     carry : array [9]
         What the balances of the hour before were open by; the next hour takes it in.
-    quilt : array [1], rain : array [4]
-        Water in the quilt [kg] and in the outer layer of the sides [kg/m²].
+    quilt : array [1], rain : array [5]
+        Water in the quilt [kg] and in the outer layer of the sides and of the lid [kg/m²].
     sides : array [4, 5], side_kg : array [4]
         Modes of the upper wall on each side, less those of the mean of the four; the water on it.
     nectar : array [1]
@@ -129,6 +134,6 @@ def new_held() -> Held:
     return Held(
         np.zeros(10), np.zeros((7, CELLS)), np.zeros((7, CELLS)), np.zeros(7), np.zeros(7),
         np.zeros(7), np.zeros(7), np.full(7, 0.7), np.full(7, 0.7), np.zeros(3), np.full(3, 0.7),
-        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(4), np.zeros((4, CELLS)), np.zeros(4),
+        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(5), np.zeros((4, CELLS)), np.zeros(4),
         np.zeros(1),
     )  # fmt: skip

@@ -46,6 +46,7 @@ from calveth.core.year.kernel_arrays import (
     Held,
     Shell,
 )
+from calveth.core.year.kernel_rain import ON_LID
 
 _STILL_M2K_W = c.RSI_HORIZONTAL.value
 _TRACE_KG = y.TRACE_OF_WATER.value
@@ -91,6 +92,7 @@ def outer_air_degc(
         degc = min(degc + gain * outer, 0.0)
     elif face == LID:
         gain = walls[k, WALL_ABSORBS] * hour[SUN_LID] - walls[k, WALL_EMITS] * hour[SKY_W]
+        gain -= drying_w_m2[ON_LID]
         degc += gain * outer * walls[k, WALL_SHARE]
     else:
         gain = -walls[k, WALL_EMITS] * hour[SKY_SIDE_W]

@@ -1,8 +1,6 @@
-"""Water a hive holds through an hour: films that freeze, melt and drip, quilt, rain outside."""
+"""Water a hive holds through an hour: films that freeze, melt and drip, and the quilt."""
 
 from __future__ import annotations
-
-from math import exp
 
 from calveth.core import constants as c
 from calveth.core.compiled import compiled, folded
@@ -34,12 +32,6 @@ from calveth.core.year.kernel_arrays import (
     QUILT_PASS,
     QUILT_VENTS,
     QUILT_WASH,
-    RAIN_CONDUCTS,
-    RAIN_DRINK,
-    RAIN_DRY,
-    RAIN_MM,
-    RAIN_MOST,
-    RAIN_ON,
     WALL_AREA,
     WALL_CLING,
     WALL_FLAT,
@@ -53,9 +45,7 @@ _KELVIN = c.KELVIN_AT_0_DEGC.value
 _R_VAPOUR = c.GAS_CONSTANT_VAPOUR.value
 _CD, _G, _GUSTS = c.DISCHARGE_COEFFICIENT.value, c.GRAVITY.value, c.WIND_FLUCTUATION.value
 _VENT_HEIGHT_M, _COOL_K = c.QUILT_VENT_HEIGHT.value, c.COOL_AIR.value
-_BETA_W = c.EVAPORATION_BY_CONVECTION.value
 LID_SURFACES = 2
-_MOST_GROWN = c.RAIN_MOST_GROWN.value
 
 
 @compiled
@@ -85,48 +75,6 @@ def freeze_and_melt(shell: Shell, held: Held, k: int, settled_kg: float, icy: fl
     turned = min(able, ice_kg) if degc > 0.0 else max(able, ice_kg - after)
     melting[k] = turned * _MELT_J / (area * HOUR_S)
     ice[k] = (ice_kg - turned) / after
-
-
-@folded
-def rain_on_walls(
-    shell: Shell,
-    held: Held,
-    hour: FloatArray,
-    wall_degc: float,
-    exposed: FloatArray,
-    drying_w_m2: FloatArray,
-) -> None:
-    """Let bare thirsty sides drink the rain of an hour and dry in its air.
-
-    Driving rain 2/9·v·r^(8/9)·cos (EN ISO 15927-3); ``exposed`` [4] is the cosine of the sides.
-    What dries takes its heat from the side (`outer_air_degc`).
-    """
-    extra = shell.extra
-    drying_w_m2[:] = 0.0
-    if extra[RAIN_ON] <= 0.0:
-        return
-    convection = 4.0 + 4.0 * hour[WIND]
-    drier = max(saturation_pa(wall_degc) - hour[PE], 0.0)
-    able = _BETA_W * convection * drier * HOUR_S * extra[RAIN_DRY]
-    offered = 2.0 / 9.0 * hour[WIND] * hour[RAIN_MM] ** (8.0 / 9.0) if hour[RAIN_MM] > 0.0 else 0.0
-    for side in range(4):
-        drink = min(offered * exposed[side], extra[RAIN_DRINK])
-        water = held.rain[side] + drink
-        dried = min(water, able)
-        held.rain[side] = min(water - dried, extra[RAIN_MOST])
-        drying_w_m2[side] = dried * _WATER_J / HOUR_S
-
-
-@compiled
-def wet_conducts(shell: Shell, held: Held) -> float:
-    """Return λ of a thirsty outer layer as wet as rain has made it over λ dry, mean of the sides.
-
-    exp(f·u) with the water u it holds (EN ISO 10456), no more than e^1.5, as in the months.
-    """
-    grown = 0.0
-    for side in range(4):
-        grown += 0.25 * exp(min(shell.extra[RAIN_CONDUCTS] * held.rain[side], _MOST_GROWN))
-    return grown
 
 
 @folded

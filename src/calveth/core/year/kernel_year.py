@@ -87,17 +87,16 @@ from calveth.core.year.columns import (
 )
 from calveth.core.year.kernel_arrays import (
     QUILT_ON,
-    RAIN_FROM,
     RAIN_ON,
-    RAIN_TO,
     SECTOR,
     SNOW_M,
     Held,
     Shell,
 )
 from calveth.core.year.kernel_memory import keep_bound, remember_stores
+from calveth.core.year.kernel_rain import rain_on_faces, stands_for
 from calveth.core.year.kernel_walls import keep_walls, remember_walls, tell_sides
-from calveth.core.year.kernel_water import keep_films, keep_quilt, rain_on_walls, wet_conducts
+from calveth.core.year.kernel_water import keep_films, keep_quilt
 
 _WATER_J = c.LATENT_HEAT_WATER.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
@@ -239,7 +238,7 @@ def write_row(held: Held, work: Work, felt: FloatArray, told: FloatArray, row: F
         row[S_TS + k], row[S_FILM + k] = surface_degc[k], film_kg[k]
         row[S_ICE] += film_kg[k] * ice[k]
     row[S_QUILT] = held.quilt[0]
-    row[S_RAIN] = max(rain[0], rain[1], rain[2], rain[3])
+    row[S_RAIN] = max(rain[0], rain[1], rain[2], rain[3], rain[4])
     row[S_HEAT], row[S_AIR] = sums[METABOLIC_W], sums[AIR_W]
     row[S_FAN], row[S_COOL] = sums[FAN_M3_S], sums[COOL_KG_S] - sums[NECTAR_KG_S]
     row[S_NECTAR] = sums[NECTAR_KG_S]
@@ -269,24 +268,23 @@ def run_hours(
     Return the hour it came to: before ``end`` where rain has made the walls wetter, or they are
     drier, than those of ``shell``.
 
-    ``hours`` [N, 23] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
+    ``hours`` [N, 25] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
     wind; ``series`` [N, 50] and ``ledger`` are written. ``held`` is where it begins and ends,
     ``work`` is left as the last hour was.
     """
     room = Room(
         np.zeros(hours.shape[1]), np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE),
         held.x.copy(),
-        np.zeros((7, 5)), np.zeros(4), np.zeros(series.shape[1]), np.zeros(8),
+        np.zeros((7, 5)), np.zeros(5), np.zeros(series.shape[1]), np.zeros(8),
         np.zeros((10, 2)),
     )  # fmt: skip
     room.felt[_MIDDLE, 4] = held.surface_degc[_MIDDLE]
+    room.felt[0, 4] = held.surface_degc[0]
     sector = -1
-    rains = shell.extra[RAIN_ON] > 0.0
+    rains = shell.rain[0, RAIN_ON] > 0.0 or shell.rain[1, RAIN_ON] > 0.0
     for h in range(first, end):
-        if rains and h > first:
-            grown = wet_conducts(shell, held)
-            if grown < shell.extra[RAIN_FROM] or grown > shell.extra[RAIN_TO]:
-                return h
+        if rains and h > first and not stands_for(shell, held):
+            return h
         if int(hours[h, SECTOR]) != sector:
             sector = int(hours[h, SECTOR])
             turn_to_wind(hive, shell, sector)
@@ -319,7 +317,7 @@ def begin_hour(
 ) -> int:
     """Let walls and stores answer out of what they hold, and close the balances of an hour."""
     felt, drying = room.felt, room.drying_w_m2
-    rain_on_walls(shell, held, hour, felt[_MIDDLE, 4], exposed, drying)
+    rain_on_faces(shell, held, hour, felt[_MIDDLE, 4], felt[0, 4], exposed, drying)
     remember_walls(hive, shell, held, hour, work, drying, felt)
     tell_sides(shell, held, hour, drying, felt, room.told, work)
     remember_stores(hive, shell, held, work, room.taking)

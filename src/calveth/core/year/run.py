@@ -33,8 +33,9 @@ from calveth.core.nest.network import HiveModel, hive_model
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.result import YearRun, is_winter
-from calveth.core.year.shells import exposed_sides, shell_arrays, wet_shells, wind_rows
+from calveth.core.year.shells import exposed_sides, shell_arrays, wind_rows
 from calveth.core.year.through import Block, Replay, hour_of, run_stretch, through
+from calveth.core.year.wet_shells import wet_shells
 
 FloatArray = NDArray[np.float64]
 
@@ -195,9 +196,8 @@ def _blocks(
                 hive.paths[0], hive.zones[0], hive.path_share, hive.scalars[0],
             )  # fmt: skip
             model = replace(model, terms=terms)
-            arrays = (one.surfaces, one.zones)
-            dry = shell_arrays(model, arrays, film, rows)
-            made[key] = (one, wet_shells(model, arrays, dry), model)
+            dry = shell_arrays(model, (one.surfaces, one.zones), film, rows)
+            made[key] = (one, wet_shells(model, one.surfaces, dry), model)
         if day + 1 == DAYS_IN_YEAR or (settings[day + 1], bool(warm[day + 1])) != key:
             one, shells, model = made[key]
             found.append(

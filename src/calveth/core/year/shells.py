@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
-from math import exp, inf, log, sqrt
+from math import inf, log, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,11 +24,11 @@ from calveth.core.hive.design import Face
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.materials import Layer
-from calveth.core.moisture.rain import rain_capacity_kg_m2
+from calveth.core.moisture.rain import drinks_rain, rain_capacity_kg_m2
 from calveth.core.moisture.surface import floor_fate
 from calveth.core.nest import kernel_parts as kp
 from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW, HiveModel
-from calveth.core.nest.stores import OUTER_WALL, QUILT, water_stores
+from calveth.core.nest.stores import QUILT, water_stores
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import HOUR_S, Chains, chains
 
@@ -57,80 +57,34 @@ def shell_arrays(
     outer = walls[:, ka.WALL_RATIO] / (
         share * mean_film_m2k_w + (1 - share) * c.RSI_HORIZONTAL.value
     )
-    modes = _modes(model, surfaces, outer)
+    modes = wall_modes(model, surfaces, outer)
     strips = model.paths.strip_part.size
     arrays = (
         walls, modes.decay, modes.gain, modes.inner, modes.outer, modes.inner_by, modes.outer_by,
         modes.to_cells, modes.to_modes, modes.capacity, modes.film, modes.outer_film,
         _combs(zones, model.parameters.buffer_factor), _extra(model), wind[:, :strips],
-        wind[:, strips:], *_snowed_in(model),
+        wind[:, strips:], *_snowed_in(model), _rain(model),
     )  # fmt: skip
     # The compiled hours are made for arrays that lie in one piece.
     return ka.Shell(*(np.ascontiguousarray(a) for a in arrays))
 
 
-def wet_shells(
-    model: HiveModel, hive: tuple[FloatArray, ...], dry: ka.Shell
-) -> tuple[ka.Shell, ...]:
-    """Return the walls of a hive dry and, where they drink rain, by levels up to as wet as can be.
+def wall_modes(
+    model: HiveModel,
+    surfaces: FloatArray,
+    outer: FloatArray,
+    grown: tuple[float, float] = (1.0, 1.0),
+) -> Chains:
+    """Return the modes of the surfaces [7, 7], the outer layers conducting ``grown`` times as well.
 
-    A level stands for λ of the outer layer around its own; the levels overlap, so that walls do
-    not change to and fro. ``hive`` and ``dry`` are as in `shell_arrays`.
+    Those of walls and of the lid, with the rain that makes them so; ``outer`` [7] are outer films
+    [W/(m²·K)].
     """
-    conducts = dry.extra[ka.RAIN_CONDUCTS]
-    most = exp(min(conducts * dry.extra[ka.RAIN_MOST], c.RAIN_MOST_GROWN.value))
-    if dry.extra[ka.RAIN_ON] <= 0.0 or most < _FELT_GROWTH:
-        return (dry,)
-    surfaces, _ = hive
-    step = (most - 1.0) / _WET_LEVELS
-    made = []
-    for level in range(_WET_LEVELS + 1):
-        grown = 1.0 + level * step
-        shell = dry
-        if level > 0:
-            shell = _with_modes(dry, _modes(model, surfaces, dry.outer_film, grown))
-        extra = shell.extra.copy()
-        extra[ka.RAIN_FROM], extra[ka.RAIN_TO] = grown - 0.7 * step, grown + 0.7 * step
-        made.append(shell._replace(extra=extra))
-    return tuple(made)
-
-
-def rain_level(shells: Sequence[ka.Shell], held: ka.Held, level: int) -> int:
-    """Return which of `wet_shells` stands for what is held: the one there is, where it may."""
-    from calveth.core.year.kernel_water import wet_conducts
-
-    if len(shells) == 1:
-        return 0
-    grown = wet_conducts(shells[0], held)
-    if level < len(shells):
-        low, high = shells[level].extra[[ka.RAIN_FROM, ka.RAIN_TO]]
-        if low <= grown <= high:
-            return level
-    middles = [0.5 * (s.extra[ka.RAIN_FROM] + s.extra[ka.RAIN_TO]) for s in shells]
-    return int(np.argmin(np.abs(np.array(middles) - grown)))
-
-
-# Rain that makes a layer conduct less than this more is not followed; levels above dry.
-_FELT_GROWTH, _WET_LEVELS = 1.02, 5
-
-
-def _modes(model: HiveModel, surfaces: FloatArray, outer: FloatArray, grown: float = 1.0) -> Chains:
-    """Return the modes of the walls, their outer layer conducting ``grown`` times as well."""
     layers = [
         _layers(model, k, float(surfaces[k, kp.SURFACE_LAYERS]), grown)
         for k in range(len(SURFACES))
     ]
     return chains(layers, 1.0 / surfaces[:, kp.SURFACE_FILM], outer)
-
-
-def _with_modes(shell: ka.Shell, modes: Chains) -> ka.Shell:
-    """Return walls with other modes."""
-    return shell._replace(
-        decay=modes.decay, gain=modes.gain, inner=modes.inner, outer=modes.outer,
-        inner_by=modes.inner_by, outer_by=modes.outer_by,
-        to_cells=np.ascontiguousarray(modes.to_cells),
-        to_modes=np.ascontiguousarray(modes.to_modes), capacity=modes.capacity,
-    )  # fmt: skip
 
 
 def _stack_of(model: HiveModel, surface: int) -> tuple[tuple[Layer, ...], FaceHeat, Face]:
@@ -141,11 +95,11 @@ def _stack_of(model: HiveModel, surface: int) -> tuple[tuple[Layer, ...], FaceHe
 
 
 def _layers(
-    model: HiveModel, surface: int, behind_m2k_w: float, grown: float
+    model: HiveModel, surface: int, behind_m2k_w: float, grown: tuple[float, float]
 ) -> list[tuple[float, float]]:
     """Return resistance and heat capacity of the layers behind a surface, innermost first.
 
-    Of walls the outermost conducts ``grown`` times as well and holds the rain that makes it so.
+    Of walls and lid the outermost conducts ``grown`` times as well and holds the rain for it.
 
     The resistances share what the balance has behind the surface (its rim is colder than the lid);
     what lies outside a ventilated gap stores as little as it counts.
@@ -163,16 +117,16 @@ def _layers(
             part = layer.thickness_m * other.density_kg_m3 * other.specific_heat_j_kgk
             capacity += layer.mixed_share * (part - capacity)
         found.append((r / whole * behind_m2k_w, capacity * share if stores else 0.0))
-    if face == "walls" and surface != WINDOW and grown > 1.0:
+    more = 1.0 if surface == WINDOW else {"walls": grown[0], "lid": grown[1]}.get(face, 1.0)
+    if more > 1.0:
         r, capacity = found[0]
-        rain = log(grown) / _conducts_by_rain(model)
-        found[0] = (r / grown, capacity + rain * c.WATER_HEAT_CAPACITY.value)
+        rain = log(more) / _conducts_by_rain(model, stack[0])
+        found[0] = (r / more, capacity + rain * y.WATER_HEAT_CAPACITY.value)
     return found[::-1]
 
 
-def _conducts_by_rain(model: HiveModel) -> float:
-    """Return ln of what λ of the outer layer of walls grows by for rain in it [m²/kg]."""
-    layer = model.design.shell.walls[0]
+def _conducts_by_rain(model: HiveModel, layer: Layer) -> float:
+    """Return ln of what λ of a layer grows by for rain in it [m²/kg]."""
     material = model.materials[layer.material]
     return material.moisture_conversion / (layer.thickness_m * material.density_kg_m3)
 
@@ -280,17 +234,23 @@ def _extra(model: HiveModel) -> FloatArray:
         extra[ka.QUILT_VENTS] = stores.vents_m2[QUILT]
         extra[ka.QUILT_WASH] = model.parameters.quilt_wash
         extra[ka.QUILT_INNER] = stores.inner_share[QUILT]
-    if stores.layer[OUTER_WALL] >= 0:
-        layer = design.shell.walls[0]
-        material = model.materials[layer.material]
-        extra[ka.RAIN_ON] = 1.0
-        extra[ka.RAIN_MOST] = rain_capacity_kg_m2(
-            material, layer.thickness_m, model.parameters.rain_fill
-        )
-        extra[ka.RAIN_DRINK] = material.water_absorption_kg_m2_h05 * sqrt(1.0)
-        extra[ka.RAIN_DRY] = model.parameters.rain_drying
-        extra[ka.RAIN_CONDUCTS] = _conducts_by_rain(model)
     return extra
+
+
+def _rain(model: HiveModel) -> FloatArray:
+    """Return how walls and lid drink rain [2, 7]: what is bare and thirsty outside."""
+    rows = np.zeros((2, ka.RAIN_COLUMNS))
+    rows[:, ka.RAIN_FROM], rows[:, ka.RAIN_TO] = -inf, inf
+    shell, p = model.design.shell, model.parameters
+    for row, layer in ((rows[ka.WALL_RAIN], shell.walls[0]), (rows[ka.LID_RAIN], shell.lid[0])):
+        material = model.materials[layer.material]
+        if drinks_rain(material):
+            row[ka.RAIN_ON] = 1.0
+            row[ka.RAIN_MOST] = rain_capacity_kg_m2(material, layer.thickness_m, p.rain_fill)
+            row[ka.RAIN_DRINK] = material.water_absorption_kg_m2_h05 * sqrt(1.0)
+            row[ka.RAIN_DRY] = p.rain_drying
+            row[ka.RAIN_CONDUCTS] = _conducts_by_rain(model, layer)
+    return rows
 
 
 def wind_rows(

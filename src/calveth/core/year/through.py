@@ -19,7 +19,7 @@ from calveth.core.nest.steady import no_answer
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import HOUR_S
-from calveth.core.year.shells import rain_level
+from calveth.core.year.wet_shells import rain_level
 
 FloatArray = NDArray[np.float64]
 
@@ -76,7 +76,12 @@ class Replay:
 def through(
     name: str, blocks: Sequence[Block], hours: FloatArray, exposed: FloatArray, begins: int
 ) -> tuple[FloatArray, FloatArray, tuple[float, float, float], Replay]:
-    """Take the hive through some weeks to begin with, and then through the year."""
+    """Return series [8760, 50] and ledger of a year, after some weeks to begin with.
+
+    With what heat, water and CO2 it holds more at the end, and what it takes to look at an hour
+    again. ``hours`` [8760, 25] are weather and bees, ``exposed`` [17, 4] how far each side looks
+    into each wind.
+    """
     from calveth.core.year import kernel_year as ky
 
     series = np.zeros((HOURS_IN_YEAR, len(cl.SERIES)))
@@ -113,7 +118,7 @@ class _Walls:
         self.level = 0
 
     def become(self, shell: ka.Shell, held: ka.Held, ledger: FloatArray) -> None:
-        """Change to other walls; what that brings of heat and water is booked."""
+        """Return nothing; change to other walls, what that brings is booked in ``ledger`` [19]."""
         from calveth.core.year import kernel_year as ky
 
         if shell is self.shell:
@@ -170,9 +175,10 @@ def run_stretch(
     series: FloatArray,
     ledger: FloatArray,
 ) -> tuple[k.Work, int]:
-    """Run a stretch with walls of one wetness; return the balance as it was left, and how far.
+    """Return the balance as a stretch with walls of one wetness left it, and how far it came.
 
-    It ends before ``end`` where the walls become wetter or drier than they are taken to be.
+    It ends before ``end`` where the walls become wetter or drier than they are taken to be; arrays
+    are as in `kernel_year.run_hours`, ``series`` [8760, 50] and ``ledger`` [19] are written.
     """
     from calveth.core.year import kernel_year as ky
 

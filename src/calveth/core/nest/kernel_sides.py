@@ -82,23 +82,24 @@ def settle_on_sides(
     latent_k = laws[k, LAW_LATENT]
     beta = transfer_kg_s_m2_pa(surfaces[k, SURFACE_CONVECTION], degc, pressure)
     dry = laws[k, LAW_PAST] + laws[k, LAW_FOLLOW] * degc
-    ts = at[k, AT_DEGC] if at[k, AT_T_T] > 0.0 else dry
-    latent = _WATER_J
-    for _ in range(_MOST_STEPS):
-        rate, by_excess, by_ts = mean_of_sides(sides, beta, vapour, ts)
-        if by_excess <= 0.0:
-            ts = dry
+    latent, coldest, stored = _WATER_J, dry + 1e3, 0.0
+    for side in range(4):
+        coldest = min(coldest, dry + sides[side, SIDE_WARMER])
+        stored += sides[side, SIDE_STORE]
+        sides[side, SIDE_RATE] = 0.0
+    ts, rate, by_excess, by_ts = dry, 0.0, 0.0, 0.0
+    if stored > 0.0 or vapour > saturation_pa(coldest):
+        ts = at[k, AT_DEGC] if at[k, AT_T_T] > 0.0 else dry
+        for _ in range(_MOST_STEPS):
             rate, by_excess, by_ts = mean_of_sides(sides, beta, vapour, ts)
-            if by_excess <= 0.0:
+            # Frost that is there takes its own heat along.
+            icy = latent_j_kg(ts)
+            latent = icy if rate >= 0.0 else _WATER_J + laws[k, LAW_ICE] * (_ICE_J - _WATER_J)
+            step = (dry + latent_k * latent * rate - ts) / (1.0 + latent_k * latent * by_ts)
+            ts += step
+            if abs(step) < 1e-4:
                 break
-        # Frost that is there takes its own heat along.
-        icy = latent_j_kg(ts)
-        latent = icy if rate >= 0.0 else _WATER_J + laws[k, LAW_ICE] * (_ICE_J - _WATER_J)
-        step = (dry + latent_k * latent * rate - ts) / (1.0 + latent_k * latent * by_ts)
-        ts += step
-        if abs(step) < 1e-4:
-            break
-    rate, by_excess, by_ts = mean_of_sides(sides, beta, vapour, ts)
+        rate, by_excess, by_ts = mean_of_sides(sides, beta, vapour, ts)
     below = 1.0 + latent_k * latent * by_ts
     at[k, AT_DEGC] = ts
     at[k, AT_KG_S] = rate * area

@@ -17,6 +17,7 @@ from calveth.app.commands import logs as log_commands
 from calveth.app.commands.photos import MOST_PX, photo_of
 from calveth.app.dialogs.empty_hive_dialog import EmptyHiveDialog
 from calveth.app.dialogs.log_dialog import LogDialog
+from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.widgets.log_plot import Curve, LogPlot, Strip, sound_samples
 from calveth.catalogue.apiary import apiary_project
@@ -24,9 +25,11 @@ from calveth.core.diary import calibrate as calibrate_module
 from calveth.core.diary.reduce import edges_of, reduced
 from calveth.core.diary.season import place_time, utc_hours
 from calveth.core.diary.stand_in import stand_in
+from calveth.core.edits_diary import set_diary
 from calveth.core.project import Project
 from calveth.core.records.diary import Diary
 from calveth.store.errors import FileError
+from calveth.store.log_csv import read_log
 from calveth.store.project_file import load_project
 from calveth.texts.design_changes import design_changes, version_sentences
 from calveth.texts.time_scale import time_ticks
@@ -66,6 +69,7 @@ class LogTest(YearTest):
         def accept(dialog: QDialog) -> None:
             assert isinstance(dialog, LogDialog)
             seen.append(dialog)
+            self.settle(w)
             dialog.watch.setChecked(follow)
             dialog.accept()
 
@@ -196,7 +200,51 @@ class AWinterLogged(LogTest):
         path.write_text("nothing\n", encoding="utf-8")
         followers._changed(str(path))
         followers._read()
+        self.settle(w)
         self.assertIn("less than three lines", w.statusBar().currentMessage())
+
+    def test_files_that_grow_wait_for_each_other_and_for_nobody_elses_project(self) -> None:
+        w = self.at_logs()
+        lines = BOATHOUSE.read_text(encoding="utf-8").splitlines()
+        paths = [self.folder / f"grows-{k}.csv" for k in range(2)]
+        for path in paths:
+            path.write_text("\n".join(lines[:1500]) + "\n", encoding="utf-8")
+            self.read(w, path, follow=True)
+        followers = w.findChild(log_commands.Followers)
+        assert isinstance(followers, log_commands.Followers)
+        for k, path in enumerate(paths):
+            path.write_text("\n".join(lines[: 1600 + 100 * k]) + "\n", encoding="utf-8")
+            followers._changed(str(path))
+        followers._read()
+        followers._read()  # the first is at work: nothing happens
+        self.assertEqual(list(followers._due), [str(paths[1])])
+        self.settle(w)
+        followers._read()
+        self.settle(w)
+        self.assertEqual(followers._due, {})
+        self.assertIn("grows-1.csv has grown", w.statusBar().currentMessage())
+        w.adopt(Document(boathouse()))
+        followers._changed(str(paths[0]))
+        followers._read()
+        self.settle(w)
+        self.assertEqual(w.document.project.diary.logs, ())
+
+    def test_a_look_noted_while_a_file_is_read_is_kept(self) -> None:
+        w = self.at_logs()
+        noted = w.document.project.diary.inspections[0]
+        log = read_log(BOATHOUSE, "UTC")
+        named = next(c.name for c in log.columns if c.series.quantity == "weight")
+        how = log_commands.Followed(
+            path=BOATHOUSE, hive="hive-2", zone="UTC", order=None, columns=((named, "scale"),)
+        )
+        log_commands.bring_in(w.context, how, lambda: log, "read a log", "", lambda: None)
+        w.document.edit(
+            "a note", lambda p: set_diary(p, p.diary.with_inspection(replace(noted, text="later")))
+        )
+        self.settle(w)
+        diary = w.document.project.diary
+        self.assertEqual(len(diary.logs), 1)
+        self.assertEqual(next(i for i in diary.inspections if i.id == noted.id).text, "later")
 
     def test_what_cannot_be_read_is_told_in_the_dialog(self) -> None:
         w = self.at_logs()
@@ -207,14 +255,19 @@ class AWinterLogged(LogTest):
         def look(dialog: QDialog) -> None:
             assert isinstance(dialog, LogDialog)
             ok = dialog.buttons.button(dialog.buttons.StandardButton.Ok)
+            self.settle(w)
             self.assertIn("day first or month first", dialog.said.text())
             self.assertFalse(ok.isEnabled())
             dialog.order.choose("day first")
             dialog.order.activated.emit(1)
+            self.assertIn("Reading", dialog.said.text())
+            self.settle(w)
             self.assertTrue(ok.isEnabled())
             self.type_into(dialog.zone, "Moon/Base")
+            self.settle(w)
             self.assertIn("time zone", dialog.said.text())
             self.type_into(dialog.zone, "UTC")
+            self.settle(w)
             self.assertEqual(dialog.taken(), [("lid °C", "under the lid")])
             dialog.reject()
 

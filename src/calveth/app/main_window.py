@@ -24,6 +24,7 @@ from calveth.app import preferences
 from calveth.app.areas.shell_area import ShellArea
 from calveth.app.commands import design as hives
 from calveth.app.commands import file as files
+from calveth.app.commands import logs
 from calveth.app.commands.build import Menus
 from calveth.app.commands.context import Context
 from calveth.app.commands.menus import COMMANDS
@@ -84,8 +85,9 @@ class MainWindow(QMainWindow):
         self.executor = executor
         self._nodes = nodes
         self.preferences = preferences.KeptPreferences(likes)
-        self.jobs = Jobs(executor)
-        self.jobs.refused.connect(self.say)
+        self.jobs, self.log_jobs = Jobs(executor), Jobs(executor)
+        for jobs in (self.jobs, self.log_jobs):
+            jobs.refused.connect(self.say)
         self.jobs.progress.connect(self._show_progress)
         self.resize(1280, 800)
         self.menus = Menus(self, lambda: self.context)
@@ -108,6 +110,7 @@ class MainWindow(QMainWindow):
         """Show the project of a document in place of the one before; the views stay."""
         first = other.project.designs[0].id
         self.jobs.cancel()
+        logs.forget_files(self.context)
         self.results.forget(first)
         self.view.begin_at(first)
         self.document.take_over(other)
@@ -127,8 +130,8 @@ class MainWindow(QMainWindow):
         self.view.set_units(INCH if self.preferences.value.inch else METRIC)
         self.context = Context(
             document=document, results=self.results, years=self.years, view=self.view,
-            jobs=self.jobs, prompts=self._prompts, preferences=self.preferences, parent=self,
-            frame=self,
+            jobs=self.jobs, log_jobs=self.log_jobs, prompts=self._prompts,
+            preferences=self.preferences, parent=self, frame=self,
         )  # fmt: skip
         # Before the areas hear of a change: none may be left looking at a design that is gone.
         document.changed.connect(self._project_changed)
@@ -308,7 +311,7 @@ class MainWindow(QMainWindow):
         """Return whether nothing is under way."""
         plans = self.build.plans.idle() if "build" in self._made else True
         hours = self.place.hours.jobs.idle() if "place" in self._made else True
-        years = self.years.jobs.idle()
+        years = self.years.jobs.idle() and self.log_jobs.idle()
         return plans and hours and years and self.jobs.idle() and self.results.idle()
 
     def say(self, sentence: str) -> None:
@@ -368,6 +371,7 @@ class MainWindow(QMainWindow):
         self.document.undo_stack.indexChanged.disconnect(self._show_history)
         self.jobs.cancel()
         self.years.jobs.close()
+        self.log_jobs.close()
         if "build" in self._made:
             self.build.close_plans()
         if "place" in self._made:

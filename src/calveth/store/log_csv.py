@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from typing import Literal
+from typing import Literal, get_args
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
@@ -24,6 +24,7 @@ from calveth.core.records.log import Log, Quantity
 from calveth.store.errors import FileError
 
 DateOrder = Literal["day first", "month first"]
+DATE_ORDERS: tuple[DateOrder, ...] = get_args(DateOrder)
 # Steps a coarse probe may jump by without being two [unit of the quantity].
 _COARSE: dict[Quantity, float] = {
     "temperature": 0.3, "humidity": 0.02, "co2": 2e-4, "weight": 0.1, "power": 1e9,

@@ -68,6 +68,7 @@ class Context:
     years: SeasonYears
     view: ViewState
     jobs: Jobs
+    log_jobs: Jobs
     prompts: Prompts
     preferences: KeptPreferences
     parent: QWidget

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -15,7 +15,6 @@ from calveth.app.dialogs.log_dialog import LogDialog, Taken
 from calveth.core.diary.season import clock_h
 from calveth.core.diary.take_in import take_in
 from calveth.core.edits_diary import set_diary, take_over
-from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.log_csv import DateOrder, LogFile, read_log
 
@@ -46,33 +45,70 @@ class Followers(QObject):
         self._timer.setSingleShot(True)
         self._timer.setInterval(_SETTLED_MS)
         self._timer.timeout.connect(self._read)
-        self._due: set[str] = set()
+        self._due: dict[str, None] = {}
 
     def follow(self, followed: Followed) -> None:
         """Begin to follow a file."""
         self._known[str(followed.path)] = followed
         self._watcher.addPath(str(followed.path))
 
+    def forget(self) -> None:
+        """Follow nothing any more."""
+        self._known, self._due = {}, {}
+        if self._watcher.files():
+            self._watcher.removePaths(self._watcher.files())
+
     def _changed(self, path: str) -> None:
-        self._due.add(path)
-        self._timer.start()
+        if path in self._known:
+            self._due[path] = None
+            self._timer.start()
 
     def _read(self) -> None:
-        """Read what grew; a program that writes a file anew gave it another node."""
-        for path in sorted(self._due):
-            followed = self._known[path]
-            if path not in self._watcher.files() and followed.path.exists():
-                self._watcher.addPath(path)
-            try:
-                log = read_log(followed.path, followed.zone, followed.order)
-                project = self._context.document.project
-                made = with_columns(project, log, followed)
-                if made != project:
-                    self._context.document.edit("rows of a log", lambda _, m=made: m, "rows")  # type: ignore[misc]
-                    self._context.frame.say(f"{followed.path.name} has grown and was read")
-            except CalvethError as error:
-                self._context.frame.say(str(error))
-        self._due.clear()
+        """Read the next file that grew, beside the window; a later one when its turn comes."""
+        if not self._due:
+            return
+        if not self._context.log_jobs.idle():
+            self._timer.start()
+            return
+        path = next(iter(self._due))
+        del self._due[path]
+        followed = self._known[path]
+        # A program that writes a file anew gave it another node.
+        if path not in self._watcher.files() and followed.path.exists():
+            self._watcher.addPath(path)
+        say = self._context.frame.say
+
+        def read() -> LogFile:
+            return read_log(followed.path, followed.zone, followed.order)
+
+        bring_in(
+            self._context, followed, read, "rows of a log", "rows",
+            lambda: say(f"{followed.path.name} has grown and was read"),
+        )  # fmt: skip
+        if self._due:
+            self._timer.start()
+
+
+def bring_in(
+    c: Context, how: Followed, read: Callable[[], LogFile], named: str, kind: str,
+    then: Callable[[], object],
+) -> None:  # fmt: skip
+    """Read a file and put its columns into the diary, beside the window; one edit, then ``then``.
+
+    Where the diary was edited meanwhile it is put into that one.
+    """
+    project = c.document.project
+
+    def done(made: object) -> None:
+        assert isinstance(made, Project)
+        if c.document.project.diary != project.diary:
+            bring_in(c, how, read, named, kind, then)
+        elif made.diary != project.diary and c.attempt(
+            lambda: c.document.edit(named, lambda p: set_diary(p, made.diary), kind)
+        ):
+            then()
+
+    c.log_jobs.run(lambda: with_columns(project, read(), how), done)
 
 
 def with_columns(project: Project, log: LogFile, how: Followed) -> Project:
@@ -108,7 +144,7 @@ def read_a_log(c: Context, hive: str) -> None:
         return
     ahead = clock_h(project.place)
     zone = f"Etc/GMT{-ahead:+d}" if ahead else "UTC"
-    dialog = LogDialog(path, stand, hive or stand[0].id, zone, c.parent)
+    dialog = LogDialog(path, stand, hive or stand[0].id, zone, c.log_jobs, c.parent)
     c.prompts.show_dialog(dialog)
     if dialog.result() != QDialog.DialogCode.Accepted or dialog.log is None:
         return
@@ -117,11 +153,14 @@ def read_a_log(c: Context, hive: str) -> None:
         path=path, hive=str(dialog.hive.currentData()), zone=dialog.zone.text().strip(),
         order=order or None, columns=tuple(dialog.taken()),
     )  # fmt: skip
-    log = dialog.log
-    if c.attempt(lambda: c.document.edit("read a log", lambda p: with_columns(p, log, how))):
+    log, watch = dialog.log, dialog.watch.isChecked()
+
+    def then() -> None:
         c.frame.say(f"read {path.name}: {_many(how.columns)}")
-        if dialog.watch.isChecked():
+        if watch:
             followers_of(c).follow(how)
+
+    bring_in(c, how, lambda: log, "read a log", "", then)
 
 
 def _many(columns: Sequence[Taken]) -> str:
@@ -132,6 +171,12 @@ def followers_of(c: Context) -> Followers:
     """Return what follows files for a window."""
     found = c.parent.findChild(Followers)
     return found if isinstance(found, Followers) else Followers(c)
+
+
+def forget_files(c: Context) -> None:
+    """Follow no file any more: another project is looked at."""
+    c.log_jobs.cancel()
+    followers_of(c).forget()
 
 
 def drop_log(c: Context, log_id: str) -> None:

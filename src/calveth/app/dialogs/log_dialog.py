@@ -7,7 +7,6 @@ from pathlib import Path
 
 from PySide6.QtWidgets import (
     QCheckBox,
-    QDialog,
     QDialogButtonBox,
     QGridLayout,
     QHBoxLayout,
@@ -17,12 +16,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.dialogs.stoppable import StoppableDialog
+from calveth.app.jobs import Jobs
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import clear, label
-from calveth.core.errors import CalvethError
 from calveth.core.records.diary import StandingHive
 from calveth.core.records.log import WHERE, Where, fits
-from calveth.store.log_csv import DateOrder, LogFile, read_log
+from calveth.store.log_csv import DATE_ORDERS, DateOrder, LogFile, read_log
 from calveth.texts.logs import series_sentence
 
 Taken = tuple[str, Where]
@@ -31,18 +31,19 @@ _ORDERS: tuple[tuple[str, str], ...] = (
 )  # fmt: skip
 
 
-class LogDialog(QDialog):
-    """Shows how a file is read and asks where its probes are.
+class LogDialog(StoppableDialog):
+    """Shows how a file is read, beside the window, and asks where its probes are.
 
     ``zone`` is how the clock of the logger is set; a change of it, or of the order of the date,
     reads the file anew.
     """
 
     def __init__(
-        self, path: Path, hives: Sequence[StandingHive], hive: str, zone: str,
+        self, path: Path, hives: Sequence[StandingHive], hive: str, zone: str, jobs: Jobs,
         parent: QWidget | None = None,
     ) -> None:  # fmt: skip
-        super().__init__(parent)
+        super().__init__(jobs, parent)
+        jobs.refused.connect(self._refused)
         self.path = path
         self.log: LogFile | None = None
         self.setWindowTitle("Read a log")
@@ -86,36 +87,53 @@ class LogDialog(QDialog):
         column.addStretch()
         column.addWidget(self.watch)
         column.addWidget(self.buttons)
-        self.zone.editingFinished.connect(self.read)
+        self._asked: tuple[str, DateOrder | None] | None = None
+        self._chosen: dict[str, str] = {}
+        self.zone.editingFinished.connect(self._read_other)
         self.read()
 
+    def _fields(self) -> tuple[str, DateOrder | None]:
+        order = next((o for o in DATE_ORDERS if o == self.order.currentData()), None)
+        return self.zone.text().strip(), order
+
+    def _read_other(self) -> None:
+        """Read the file when the fields say something else than they did."""
+        if self._fields() != self._asked:
+            self.read()
+
     def read(self) -> None:
-        """Read the file as the fields say, and show what was found."""
-        given = str(self.order.currentData() or "")
-        order: DateOrder | None = None
-        if given:
-            order = "day first" if given == "day first" else "month first"
-        chosen = {name: str(c.currentData()) for name, c in self.places.items()}
+        """Read the file as the fields say, and show what was found when it is there."""
+        self._chosen = {name: str(c.currentData()) for name, c in self.places.items()}
+        self._empty()
+        self.said.setText("Reading … Esc stops it")
+        path, (zone, order) = self.path, self._fields()
+        self._asked = zone, order
+        self._jobs.run(lambda: read_log(path, zone, order), self._show)
+
+    def _empty(self) -> None:
         clear(self._columns)
-        self.places = {}
-        try:
-            self.log = read_log(self.path, self.zone.text().strip(), order)
-        except CalvethError as error:
-            self.log = None
-            self.said.setText(str(error))
-        else:
-            self.said.setText("; ".join(self.log.notes) + ".")
-            for row, column in enumerate(self.log.columns):
-                series = column.series
-                self._columns.addWidget(label(series_sentence(column.name, series), wrap=True),
-                                        row, 0)  # fmt: skip
-                rows = [("", "not read")]
-                rows += [(at, at) for at in WHERE if series.quantity in fits(at)]
-                choice = Choice(f"where {column.name} is measured", rows, lambda _: self._tell())
-                choice.show_id(chosen.get(column.name, _likely(column.name, rows)))
-                self._columns.addWidget(choice, row, 1)
-                self.places[column.name] = choice
-            self._columns.setColumnStretch(0, 1)
+        self.places, self.log = {}, None
+        self._tell()
+
+    def _refused(self, sentence: str) -> None:
+        self._empty()
+        self.said.setText(sentence)
+
+    def _show(self, log: object) -> None:
+        assert isinstance(log, LogFile)
+        self.log = log
+        self.said.setText("; ".join(log.notes) + ".")
+        for row, column in enumerate(log.columns):
+            series = column.series
+            said = label(series_sentence(column.name, series), wrap=True)
+            self._columns.addWidget(said, row, 0)
+            rows = [("", "not read")]
+            rows += [(at, at) for at in WHERE if series.quantity in fits(at)]
+            choice = Choice(f"where {column.name} is measured", rows, lambda _: self._tell())
+            choice.show_id(self._chosen.get(column.name, _likely(column.name, rows)))
+            self._columns.addWidget(choice, row, 1)
+            self.places[column.name] = choice
+        self._columns.setColumnStretch(0, 1)
         self._tell()
 
     def taken(self) -> list[Taken]:

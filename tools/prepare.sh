@@ -76,6 +76,8 @@ if [ ! -x .venv/bin/python ] || {
         --require-hashes -r "$lock" >&2
     .venv/bin/python -m pip install --quiet --disable-pip-version-check \
         --no-build-isolation --no-deps -e . >&2
+    # Half of what a command takes to start, where nothing is written beside the sources later.
+    .venv/bin/python -m compileall -q src/calveth >/dev/null
     stamp_of "$lock" >.venv/stamp
 fi
 .venv/bin/python -m calveth.core.make_compiled

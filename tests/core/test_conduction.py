@@ -17,7 +17,12 @@ from calveth.core.conduction.cases import (
 )
 from calveth.core.conduction.grid import MOST_CELLS, Fineness, graded, make_grid
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
-from calveth.core.conduction.solve import Conduction, NotSolvedError, solve_conduction
+from calveth.core.conduction.solve import (
+    Conduction,
+    NotSolvedError,
+    refuse_floating,
+    solve_conduction,
+)
 from calveth.core.errors import DomainError
 from calveth.core.hive.shapes import Cuboid
 
@@ -192,6 +197,12 @@ class Grids(unittest.TestCase):
         model = ConductionModel(outside=(air,), bodies=(wall, lone), inside=())
         with self.assertRaisesRegex(NotSolvedError, "lone: no air reaches it"):
             solve_conduction(model, make_grid(model, Fineness(least=1), "xy"))
+        # Air at either end alone reaches through all of it, whichever way it has to go.
+        for at in ((-0.1, 0.0), (0.2, 0.3)):
+            pillar = Body(part="pillar", shape=block((0, 1), (0, 1), (0, 0.2)), conductivity_w_mk=1)
+            air = space("out", block((0, 1), (0, 1), at))
+            alone = ConductionModel(outside=(air,), bodies=(pillar,), inside=())
+            refuse_floating(alone, make_grid(alone, Fineness(least=4), "xy"))
         with self.assertRaisesRegex(DomainError, f"more than the {MOST_CELLS}"):
             make_grid(model, Fineness(first_m=0.001, growth=1.0001))
 

@@ -21,10 +21,15 @@ from calveth.core.colony.room import co2_by_month
 from calveth.core.edits import move_act, set_place, set_seasons
 from calveth.core.errors import DomainError
 from calveth.core.hive.plans import by_rules, rule_days, starting_plan
+from calveth.core.nest import kernel_parts as kp
+from calveth.core.nest.kernel_arrays import new_work
+from calveth.core.nest.kernel_sides import settle_on_sides
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import OUTSIDE
 from calveth.core.year.figures import side_films_kg_m2, wet_hours, year_figures
+from calveth.core.year.kernel_arrays import new_held
+from calveth.core.year.kernel_water import keep_side_films
 from calveth.core.year.run import moments_at, run_year
 from calveth.core.year.through import Replay
 from calveth.texts.year import nectar_sentence
@@ -243,6 +248,30 @@ class SideFilms(unittest.TestCase):
         )
         self.assertGreater(int(wet[north].min()), int(wet[~north].max()))
         self.assertTrue(np.all(wet_hours(run)[2] >= (side_films_kg_m2(run)[0] > 1e-3)))
+
+    def test_sides_that_are_alike_are_the_wall(self) -> None:
+        """Settling, drying and dry: the four together answer as `settle_on` does for the mean."""
+        surfaces, laws = np.zeros((7, kp.SURFACE_COLUMNS)), np.zeros((7, kp.LAW_COLUMNS))
+        surfaces[2] = [2, 0.17, 0.13, 0.2, 1.0, 1.0, 2.5]
+        laws[2, : kp.LAW_APART] = [0.6, 2.0, 0.05, 4e-6 * 0.17, 0.4, 0.0]
+        for pascal, stored in ((1400.0, 1.0), (600.0, 1.0), (600.0, 0.0)):
+            laws[2, kp.LAW_STORE] = stored * 4e-6 * 0.17
+            sides, one, four = (
+                np.tile([0.0, stored * 4e-6, 0.4, 0.0], (4, 1)),
+                np.zeros((7, kp.AT_COLUMNS)), np.zeros((7, kp.AT_COLUMNS)),
+            )  # fmt: skip
+            kp.settle_on(surfaces, laws, 2, 10.0, pascal, 1e5, one)
+            settle_on_sides(surfaces, laws, sides, 2, 10.0, pascal, 1e5, four)
+            # The slope of the last step is that of the step before in one of them.
+            np.testing.assert_allclose(four[2], one[2], rtol=2e-4, atol=1e-18)
+            self.assertEqual(one[2, kp.AT_KG_S] != 0.0, pascal > 1000.0 or stored > 0.0)
+
+    def test_what_a_board_cannot_bind_is_on_all_sides_alike(self) -> None:
+        run = cast(Replay, year_of("plain-boards").replay).starts[0]
+        shell, held, work = run[2].shells[0], new_held(), new_work(run[2].hive)
+        held.film_kg[2] = 0.012
+        keep_side_films(shell, held, work)
+        np.testing.assert_allclose(held.side_kg, 0.003)
 
     def test_without_sun_all_sides_are_alike(self) -> None:
         run = run_year(case_of("timber"), still_weather(2.0, 650.0, 1.0))

@@ -68,6 +68,16 @@ class Propose(unittest.TestCase):
             least = [min(p.measures[measure] for p in found.front) for found in (whole, sieved)]
             self.assertEqual(least[1], least[0])
 
+    def test_behind_the_best_by_the_months_comes_the_next(self) -> None:
+        """Leakier joints cost nothing less and burn more: beaten, and still the second best."""
+        case = case_of("timber")
+        leaky = case.of(replace(case.design, joints="dry-laid", id="leaky"))
+        worst = case.of(replace(case.design, joints="re-opened", id="worst"))
+        limits = Limits(dry_of_ten=0)
+        with mock.patch.object(propose_module, "_MOST_THROUGH_THE_YEAR", 2):
+            found = propose([worst, leaky, case], limits, draws=2)
+        self.assertEqual((found.within, found.through_year), (3, 2))
+
     def test_air_is_at_hand_everywhere_and_a_stock_list_names_materials(self) -> None:
         case = case_of("quilt")
         solid = {k for k in case.design.material_ids if case.materials[k].kind != "air gap"}

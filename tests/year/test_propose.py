@@ -69,14 +69,20 @@ class Propose(unittest.TestCase):
             self.assertEqual(least[1], least[0])
 
     def test_behind_the_best_by_the_months_comes_the_next(self) -> None:
-        """Leakier joints cost nothing less and burn more: beaten, and still the second best."""
-        case = case_of("timber")
-        leaky = case.of(replace(case.design, joints="dry-laid", id="leaky"))
-        worst = case.of(replace(case.design, joints="re-opened", id="worst"))
-        limits = Limits(dry_of_ten=0)
-        with mock.patch.object(propose_module, "_MOST_THROUGH_THE_YEAR", 2):
-            found = propose([worst, leaky, case], limits, draws=2)
+        """Three hives, each worse than the one before in everything; two go through the year."""
+        cases = [case_of(k) for k in ("plain-boards", "timber", "composite")]
+        order = {"composite": 1, "timber": 2, "plain-boards": 3}
+
+        def coarse(w: propose_module._Weighed, _: object) -> tuple[int, ...]:
+            return (order[w.case.design.id],) * 5
+
+        with (
+            mock.patch.object(propose_module, "_MOST_THROUGH_THE_YEAR", 2),
+            mock.patch.object(propose_module, "_coarse", coarse),
+        ):
+            found = propose(cases, Limits(dry_of_ten=0), draws=2)
         self.assertEqual((found.within, found.through_year), (3, 2))
+        self.assertNotIn("plain-boards", [p.bands.case.design.id for p in found.front])
 
     def test_air_is_at_hand_everywhere_and_a_stock_list_names_materials(self) -> None:
         case = case_of("quilt")

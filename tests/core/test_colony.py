@@ -25,8 +25,11 @@ from calveth.core.nest.kernel_arrays import (
     BEE_FAN_C,
     BEE_FAN_T,
     BEE_HEAT,
+    BEE_HEAT_P,
     BEE_HEAT_T,
     BEE_NECTAR,
+    BEE_NECTAR_P,
+    BEE_NECTAR_T,
     Hive,
 )
 from calveth.core.nest.kernel_bees import ask_bees
@@ -158,6 +161,34 @@ class Cluster(unittest.TestCase):
         self.assertEqual(dried[4:], [0.0] * 4)
         more = np.array(heat[:4]) - heat[4:]
         np.testing.assert_allclose(more, [14.2, 14.2 * some / 0.5, 0.0, 0.0], atol=0.05)
+
+    def test_what_drying_grows_by_is_that_of_finite_steps(self) -> None:
+        """Water, heat and fanning by temperature and vapour pressure; much and little nectar."""
+        for kg_day, degc, humidity in ((0.5, 30.0, 0.85), (6.0, 28.0, 0.9), (0.3, 34.8, 0.9)):
+            hive, lane = any_lane(replace(COLONY, nectar_kg_day=(kg_day,) * 12), 6, area_m2=4e-3)
+            pa = humidity * float(saturation_pressure_pa(degc))
+
+            def bees_at(
+                t: float, p: float, hive: Hive = hive, lane: FloatArray = lane
+            ) -> FloatArray:
+                state, found = (
+                    np.array([t] * 3 + [p] * 3 + [0.0005] * 3 + [0.0]), np.zeros(BEE_COLUMNS),
+                )  # fmt: skip
+                ask_bees(hive, lane, state, found)
+                return found
+
+            at = bees_at(degc, pa)
+            by_t = (bees_at(degc + 1e-4, pa) - bees_at(degc - 1e-4, pa)) / 2e-4
+            by_p = (bees_at(degc, pa + 0.01) - bees_at(degc, pa - 0.01)) / 0.02
+            for value, slope, steps in (
+                (BEE_NECTAR, BEE_NECTAR_T, by_t), (BEE_NECTAR, BEE_NECTAR_P, by_p),
+                (BEE_HEAT, BEE_HEAT_T, by_t), (BEE_HEAT, BEE_HEAT_P, by_p),
+                (BEE_COOL, BEE_COOL_T, by_t), (BEE_FAN, BEE_FAN_T, by_t),
+            ):  # fmt: skip
+                with self.subTest(kg_day=kg_day, value=value, slope=slope):
+                    self.assertNotEqual(float(at[value]), 0.0)
+                    near = 1e-5 * abs(float(steps[value])) + 1e-12
+                    self.assertAlmostEqual(float(at[slope]), float(steps[value]), delta=near)
 
     def test_bees_in_the_cluster_dry_no_nectar(self) -> None:
         hive, lane = any_lane(replace(COLONY, nectar_kg_day=(0.5,) * 12), 6)

@@ -22,7 +22,7 @@ from calveth.core.edits import move_act, set_place, set_seasons
 from calveth.core.errors import DomainError
 from calveth.core.hive.plans import by_rules, rule_days, starting_plan
 from calveth.core.nest import kernel_parts as kp
-from calveth.core.nest.kernel_arrays import new_work
+from calveth.core.nest.kernel_arrays import FloatArray, new_work
 from calveth.core.nest.kernel_sides import settle_on_sides
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
@@ -265,6 +265,33 @@ class SideFilms(unittest.TestCase):
             # The slope of the last step is that of the step before in one of them.
             np.testing.assert_allclose(four[2], one[2], rtol=2e-4, atol=1e-18)
             self.assertEqual(one[2, kp.AT_KG_S] != 0.0, pascal > 1000.0 or stored > 0.0)
+
+    def test_slopes_of_sides_are_those_of_finite_steps(self) -> None:
+        """One side wet, one damp, two dry, each as warm as the sun made it."""
+        surfaces, laws = np.zeros((7, kp.SURFACE_COLUMNS)), np.zeros((7, kp.LAW_COLUMNS))
+        surfaces[2] = [2, 0.17, 0.13, 0.2, 1.0, 1.0, 2.5]
+        laws[2, : kp.LAW_APART] = [0.6, 2.0, 0.05, 0.0, 0.0, 0.3]
+        for pascal in (900.0, 1060.0, 1400.0):
+
+            def at(degc: float, pa: float) -> FloatArray:
+                sides = np.array([[1.5, 3e-6, 0.5, 0], [-1.0, 5e-7, 0.1, 0], [0.8, 0, 0, 0],
+                                  [-1.3, 0, 0, 0]])  # fmt: skip
+                found = np.zeros((7, kp.AT_COLUMNS))
+                for _ in range(3):  # begun from its own answer, to the last digits
+                    settle_on_sides(surfaces, laws, sides, 2, degc, pa, 1e5, found)
+                answer: FloatArray = found[2]
+                return answer
+
+            here = at(10.0, pascal)
+            by_t = (at(10.0005, pascal) - at(9.9995, pascal)) / 1e-3
+            by_p = (at(10.0, pascal + 0.05) - at(10.0, pascal - 0.05)) / 0.1
+            with self.subTest(pascal=pascal):
+                for value, slope, steps in (
+                    (kp.AT_KG_S, kp.AT_KG_T, by_t), (kp.AT_KG_S, kp.AT_KG_P, by_p),
+                    (kp.AT_DEGC, kp.AT_T_T, by_t), (kp.AT_DEGC, kp.AT_T_P, by_p),
+                ):  # fmt: skip
+                    near = 0.01 * abs(float(steps[value])) + 1e-13
+                    self.assertAlmostEqual(float(here[slope]), float(steps[value]), delta=near)
 
     def test_what_a_board_cannot_bind_is_on_all_sides_alike(self) -> None:
         run = cast(Replay, year_of("plain-boards").replay).starts[0]

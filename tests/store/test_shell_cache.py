@@ -10,6 +10,7 @@ from unittest import mock
 
 import numpy as np
 
+from calveth.cli import compare as compare_command
 from calveth.core import kept as kept_module
 from calveth.core.assess.shells import conduction_key
 from calveth.core.conduction import hive as hive_module
@@ -17,6 +18,7 @@ from calveth.core.conduction.hive import HiveConduction, _hive_conduction, hive_
 from calveth.core.conduction.joints import JointSum
 from calveth.core.conduction.solve import NotSolvedError
 from calveth.core.kept import keep_with, kept
+from calveth.store.records import compare_record
 from calveth.store.shell_cache import ShellCache
 from tests.year.cases import PROJECT
 
@@ -54,6 +56,20 @@ class Kept(unittest.TestCase):
         self.assertEqual(again.part_w_k, first.part_w_k)
         self.assertEqual(again.rim_factor, first.rim_factor)
         np.testing.assert_array_equal(again.beads.factor, first.beads.factor)
+
+    def test_a_comparison_is_read_again_and_another_month_or_material_is_another(self) -> None:
+        design = PROJECT.design("plain-boards")
+        first = compare_command.row_of(PROJECT, design, 0)
+        self.begin_anew()
+        with mock.patch.object(compare_command, "_worked_out", side_effect=AssertionError("asked")):
+            again = compare_command.row_of(PROJECT, design, 0)
+            self.assertEqual(compare_record(again), compare_record(first))
+            board = design.shell.walls[0].material
+            dearer = replace(TABLE[board], price_eur_m3=1e4)
+            other = replace(PROJECT, materials=(dearer,))
+            for project, month in ((PROJECT, 1), (other, 0)):
+                with self.assertRaisesRegex(AssertionError, "asked"):
+                    compare_command.row_of(project, design, month)
 
     def test_another_grid_material_or_code_is_another_shell(self) -> None:
         hive_conduction(DESIGN, TABLE, 0.5)

@@ -66,7 +66,8 @@ class Kept(unittest.TestCase):
             self.assertEqual(compare_record(again), compare_record(first))
             board = design.shell.walls[0].material
             dearer = replace(TABLE[board], price_eur_m3=1e4)
-            other = replace(PROJECT, materials=(dearer,))
+            known = (m for m in PROJECT.materials if m.id != board)
+            other = replace(PROJECT, materials=(*known, dearer))
             for project, month in ((PROJECT, 1), (other, 0)):
                 with self.assertRaisesRegex(AssertionError, "asked"):
                     compare_command.row_of(project, design, month)

@@ -80,4 +80,7 @@ if [ ! -x .venv/bin/python ] || {
     .venv/bin/python -m compileall -q src/calveth >/dev/null
     stamp_of "$lock" >.venv/stamp
 fi
-.venv/bin/python -m calveth.core.make_compiled
+# Continuous integration compiles beside its other checks.
+if [ -z "${CALVETH_COMPILE_LATER:-}" ]; then
+    .venv/bin/python -m calveth.core.make_compiled
+fi

@@ -21,7 +21,7 @@ from tests.monkey import Monkey, resident_mb, tour
 from tests.random_hives import random_project
 
 # The window shows every so many of the cases of the matrix; `tests.monkey --tour` shows more.
-_EVERY = 47
+_EVERY = 79
 # What a leak of a window or of a project's panels would grow by is tens of MB each.
 _MAY_GROW_MB = 60.0
 
@@ -56,7 +56,7 @@ class Tours(WindowTest):
         window = self.window(nodes=_WITHOUT_REMEDIES)
         held = []
         before = _projects()
-        for seed in range(8):
+        for seed in range(6):
             begin(window.context, random_project(seed))
             window.go_to("compare")
             window.go_to("seasons")
@@ -85,7 +85,7 @@ class RandomHands(WindowTest):
             mock.patch.object(bands_module, "DRAWS", 2),
         ):
             monkey = Monkey(self.app, self.folder, seed=5)
-            for _ in range(100):
+            for _ in range(70):
                 monkey.act()
             self.assertGreater(len(monkey.done), 5)
             monkey.end()

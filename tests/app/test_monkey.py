@@ -21,7 +21,7 @@ from tests.monkey import Monkey, resident_mb, tour
 from tests.random_hives import random_project
 
 # The window shows every so many of the cases of the matrix; `tests.monkey --tour` shows more.
-_EVERY = 79
+_EVERY = 47
 # What a leak of a window or of a project's panels would grow by is tens of MB each.
 _MAY_GROW_MB = 60.0
 

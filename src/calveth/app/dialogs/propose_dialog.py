@@ -42,26 +42,8 @@ class ProposeDialog(StoppableDialog):
         self.setWindowTitle("Propose designs")
         self.resize(860, 460)
         self.fields: dict[str, QLineEdit] = {}
-        grid = QGridLayout()
-        for k, (name, text, unit) in enumerate((
-            ("lift", "heaviest lift, full", units.unit("mass")),
-            ("cost", "material at most", "€"),
-            ("size", "outer width and length", units.unit("length")),
-            ("dry", "dry above the cluster in so many of 10 built alike", ""),
-        )):  # fmt: skip
-            field = QLineEdit("9" if name == "dry" else "")
-            field.setAccessibleName(text)
-            field.setPlaceholderText("no limit")
-            field.setMaximumWidth(110)
-            self.fields[name] = field
-            grid.addWidget(label(f"{text} {unit}".strip(), "muted"), k // 2, 2 * (k % 2))
-            grid.addWidget(field, k // 2, 2 * (k % 2) + 1)
         self.materials = QComboBox()
-        self.materials.setAccessibleName("materials")
-        for words, ids in {"any that ship": frozenset[str](), **at_hand}.items():
-            self.materials.addItem(words, ids)
-        grid.addWidget(label("materials", "muted"), 2, 0)
-        grid.addWidget(self.materials, 2, 1, 1, 3)
+        grid = self._asked(units, at_hand)
         self.said = label(
             f"Constructions that ship, built round the cavity of {cavity}: in thicknesses, with "
             "joints filled or not, with and without an opening above.", wrap=True
@@ -95,6 +77,29 @@ class ProposeDialog(StoppableDialog):
         column.addLayout(buttons)
         jobs.refused.connect(self._refused)
         jobs.progress.connect(lambda share: self.progress.setValue(round(100 * share)))
+
+    def _asked(self, units: UnitSystem, at_hand: Mapping[str, frozenset[str]]) -> QGridLayout:
+        """Return the fields of the limits."""
+        grid = QGridLayout()
+        for k, (name, text, unit) in enumerate((
+            ("lift", "heaviest lift, full", units.unit("mass")),
+            ("cost", "material at most", "€"),
+            ("size", "outer width and length", units.unit("length")),
+            ("dry", "dry above the cluster in so many of 10 built alike", ""),
+        )):  # fmt: skip
+            field = QLineEdit("9" if name == "dry" else "")
+            field.setAccessibleName(text)
+            field.setPlaceholderText("no limit")
+            field.setMaximumWidth(110)
+            self.fields[name] = field
+            grid.addWidget(label(f"{text} {unit}".strip(), "muted"), k // 2, 2 * (k % 2))
+            grid.addWidget(field, k // 2, 2 * (k % 2) + 1)
+        self.materials.setAccessibleName("materials")
+        for words, ids in {"any that ship": frozenset[str](), **at_hand}.items():
+            self.materials.addItem(words, ids)
+        grid.addWidget(label("materials", "muted"), 2, 0)
+        grid.addWidget(self.materials, 2, 1, 1, 3)
+        return grid
 
     def limits(self) -> Limits:
         """Return what is typed.

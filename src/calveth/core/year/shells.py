@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
-from math import inf, log, sqrt
+from math import inf, log
 
 import numpy as np
 from numpy.typing import NDArray
@@ -247,7 +247,7 @@ def _rain(model: HiveModel) -> FloatArray:
         if drinks_rain(material):
             row[ka.RAIN_ON] = 1.0
             row[ka.RAIN_MOST] = rain_capacity_kg_m2(material, layer.thickness_m, p.rain_fill)
-            row[ka.RAIN_DRINK] = material.water_absorption_kg_m2_h05 * sqrt(1.0)
+            row[ka.RAIN_DRINK] = material.water_absorption_kg_m2_h05  # in one hour
             row[ka.RAIN_DRY] = p.rain_drying
             row[ka.RAIN_CONDUCTS] = _conducts_by_rain(model, layer)
     return rows

@@ -25,7 +25,7 @@ from calveth.core.conduction.elements import Elements
 from calveth.core.conduction.grid import make_grid
 from calveth.core.conduction.hive import zone_conductances
 from calveth.core.conduction.hive_model import hive_parts
-from calveth.core.conduction.joints import section_conduction
+from calveth.core.conduction.joint_section import section_conduction
 from calveth.core.conduction.solve import solve_conduction
 from calveth.core.conduction.solved import Solved, fineness_of, solve_hive
 from calveth.core.hive.design import Design
@@ -94,7 +94,7 @@ def sections() -> None:
         found = section_conduction(
             design, TABLE, "heat", "x", 0.1,
             lambda s: replace(s, y1=min(s.y1, middle), z0=max(s.z0, high)), finer=finer,
-        )  # fmt: skip
+        ).found  # fmt: skip
         names = [s.name for s in found.model.spaces]
         out = names.index("outside")
         return float(sum(found.coupling_w_k[out, k] for k in range(len(names)) if k != out))

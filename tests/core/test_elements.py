@@ -22,7 +22,7 @@ from calveth.core.conduction.exact import (
 from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.hive import zone_conductances
 from calveth.core.conduction.hive_model import hive_parts
-from calveth.core.conduction.joints import section_conduction
+from calveth.core.conduction.joint_section import section_conduction
 from calveth.core.conduction.parts import Body, ConductionModel
 from calveth.core.conduction.solve import Way, solve_conduction
 from calveth.core.conduction.solved import Solved, fineness_of
@@ -179,7 +179,7 @@ class SlopedSides(unittest.TestCase):
         design = box(board, form=form, openings=())
         found = section_conduction(
             design, TABLE, "heat", "x", 0.2, lambda s: replace(s, y1=min(s.y1, self.HIGH / 2))
-        )
+        ).found
         lam = TABLE["plywood"].conductivity_w_mk
         coarse, fine = (self.reference(lam, n) for n in (4, 8))
         self.assertAlmostEqual(coarse / fine, 1, delta=2e-4)

@@ -7,12 +7,15 @@ from dataclasses import replace
 from itertools import product
 from typing import Any, get_args
 
+import numpy as np
+
 from calveth.catalogue.library import shipped_frames
 from calveth.catalogue.shipped import demo_project
 from calveth.core.airflow.paths import air_paths
 from calveth.core.conduction.grid import make_grid
 from calveth.core.conduction.hive import HiveConduction, hive_conduction
 from calveth.core.conduction.hive_model import hive_parts
+from calveth.core.conduction.joint_section import section_conduction
 from calveth.core.conduction.joints import JointSum, joints_of
 from calveth.core.conduction.solve import refuse_floating, refuse_open
 from calveth.core.conduction.solved import fineness_of
@@ -63,6 +66,45 @@ class Sums(unittest.TestCase):
         whole, _ = solved(sandwich(stand="legs"))
         self.assertAlmostEqual(sum(whole.leaving_w_k.values()), whole.conductance_w_k, places=4)
         self.assertGreater(whole.leaving_w_k["stand"], 0)
+
+
+class ColdestSpot(unittest.TestCase):
+    """The coldest spot of a joint is that of a very fine grid, as the cold spots of the hive are.
+
+    EN ISO 10211: the surface temperature at an edge is the limit of finer grids.
+    """
+
+    def corner(self, design: Design, finer: float) -> tuple[float, float]:
+        """Return the coldest factor as read to the edge, and as the grid alone has it."""
+        found = section_conduction(
+            design, TABLE, "damp", "z", 0.2,
+            lambda s: replace(s, x1=min(s.x1, 0.19), y1=min(s.y1, 0.23)), finer=finer,
+        )  # fmt: skip
+        inside = [float(s.name not in ("outside", "recess")) for s in found.found.model.spaces]
+        in_room = np.array(inside)[found.found.surfaces.space] > 0
+        raw = found.found.surface_degc(np.array(inside))[in_room].min()
+        return found.coldest, float(raw)
+
+    def test_within_a_hundredth_of_a_grid_twelve_times_as_fine(self) -> None:
+        for name, mm in (("softwood", 50), ("eps", 50), ("eps", 40)):
+            design = box(layer(name, mm), openings=())
+            usual, raw = self.corner(design, 1.0)
+            _, fine = self.corner(design, 12.0)
+            self.assertAlmostEqual(usual, fine, delta=0.01, msg=name)
+            self.assertGreater(raw, usual)
+
+    def test_metal_through_a_section_keeps_its_heat(self) -> None:
+        """A sheet of steel as a layer of the posts' timber: cells beside it are short enough."""
+        walls = (layer("softwood", 12), layer("eps", 40), layer("softwood", 12))
+        design = box(*walls, openings=(), joinery=Joinery(corner="posts", timber="steel"))
+        usual, fine = (
+            section_conduction(
+                design, TABLE, "heat", "z", 0.2,
+                lambda s: replace(s, x1=min(s.x1, 0.19), y1=min(s.y1, 0.23)), finer=finer,
+            ).through_w_k
+            for finer in (1.0, 3.0)
+        )  # fmt: skip
+        self.assertAlmostEqual(usual / fine, 1, delta=0.02)
 
 
 class Rim(unittest.TestCase):

@@ -5,18 +5,26 @@ from __future__ import annotations
 import math
 import unittest
 from dataclasses import replace
+from itertools import product
 
 import numpy as np
 
-from calveth.catalogue.library import OPENING_KINDS, opening_of_kind, shipped_frames
+from calveth.catalogue.library import (
+    OPENING_KINDS,
+    make_design,
+    opening_of_kind,
+    shipped_frames,
+    shipped_make_ups,
+)
 from calveth.core import constants as c
 from calveth.core.airflow.draught import comb_distance_m, draught_at_comb_m_s
 from calveth.core.airflow.flow import balanced_pressure_pa, flows, net_inflow_kg_s
 from calveth.core.airflow.paths import air_paths, stack_paths
 from calveth.core.assess.result import assess_months
-from calveth.core.errors import DomainError
+from calveth.core.errors import CalvethError, DomainError
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening, is_high, opening_area_m2, opening_parts
+from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import CROWN
 from calveth.core.parameters import LIKELY
@@ -251,6 +259,23 @@ class Kinds(unittest.TestCase):
         self.assertGreater(float(joints), -0.1 * carried)
         self.assertLess(float(joints), carried)
         self.assertEqual(c.AIR_HEAT_CAPACITY.value, 1006.0)
+
+
+class CutsHaveAnOwner(unittest.TestCase):
+    def test_what_is_cut_out_is_of_a_part_that_is_there(self) -> None:
+        """Every shipped construction round every cavity, a trunk with a cover or sleeve too."""
+        tried = 0
+        for make_up, frames in product(shipped_make_ups(), shipped_frames()):
+            try:
+                design = make_design(make_up, frames)
+            except CalvethError:
+                continue
+            weights = part_weights_kg(build_solids(design), TABLE)
+            self.assertGreater(min(weights.values()), 0.0, design.name)
+            owners = {s.lifted_with for s in build_solids(design).pieces}
+            self.assertLessEqual({cut.part for cut in build_solids(design).cuts}, owners)
+            tried += 1
+        self.assertGreater(tried, 100)
 
 
 if __name__ == "__main__":

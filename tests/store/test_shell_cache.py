@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import io
+import os
+import pickle
 import tempfile
 import unittest
 from dataclasses import replace
+from hashlib import blake2b
 from pathlib import Path
 from unittest import mock
 
@@ -18,6 +22,7 @@ from calveth.core.conduction.hive import HiveConduction, _hive_conduction, hive_
 from calveth.core.conduction.joints import JointSum
 from calveth.core.conduction.solve import NotSolvedError
 from calveth.core.kept import keep_with, kept
+from calveth.store.answer_file import to_bytes
 from calveth.store.records import compare_record
 from calveth.store.shell_cache import ShellCache
 from tests.year.cases import PROJECT
@@ -101,6 +106,51 @@ class Kept(unittest.TestCase):
         with self.assertLogs("calveth.store.shell_cache", "WARNING"):
             again = hive_conduction(DESIGN, TABLE, 0.5)
         self.assertEqual(again.zone_w_k.tolist(), first.zone_w_k.tolist())
+
+    def test_nothing_in_it_is_run_and_others_may_not_look(self) -> None:
+        class Evil:
+            def __reduce__(self) -> tuple[object, tuple[str]]:
+                return Path.touch, (Path(self.mark),)  # type: ignore[return-value]
+
+            mark = str(self.folder.parent / "run")
+
+        hive_conduction(DESIGN, TABLE, 0.5)
+        self.assertEqual(self.folder.stat().st_mode & 0o777, 0o700)
+        files = [p for p in self.folder.iterdir() if p.is_file()]
+        self.assertTrue(files)
+        for path in files:
+            self.assertEqual(path.stat().st_mode & 0o777, 0o600)
+            archive = io.BytesIO()
+            np.savez(archive, json=np.array([Evil()], dtype=object))
+            for content in (pickle.dumps(Evil()), archive.getvalue()):
+                path.write_bytes(blake2b(content, digest_size=32).digest() + content)
+                self.begin_anew()
+                with self.assertLogs("calveth.store.shell_cache", "WARNING"):
+                    hive_conduction(DESIGN, TABLE, 0.5)
+        self.assertFalse(Path(Evil.mark).exists())
+
+    def test_other_figures_without_their_digest_are_not_believed(self) -> None:
+        first = hive_conduction(DESIGN, TABLE, 0.5)
+        self.begin_anew()
+        for path in self.folder.iterdir():
+            content = bytearray(path.read_bytes())
+            content[len(content) // 2] ^= 1
+            path.write_bytes(content)
+        with self.assertLogs("calveth.store.shell_cache", "WARNING"):
+            again = hive_conduction(DESIGN, TABLE, 0.5)
+        self.assertEqual(again.zone_w_k.tolist(), first.zone_w_k.tolist())
+
+    def test_what_was_longest_not_asked_for_goes_first(self) -> None:
+        answers = {f"k{n}": JointSum(faces_w_k=float(n), joints=(), rest_w_k=0.0) for n in range(9)}
+        size = len(to_bytes(answers["k0"]))
+        cache = ShellCache(self.folder, most_bytes=5 * size)
+        for n, (key, answer) in enumerate(answers.items()):
+            cache.put(key, answer)
+            os.utime(self.folder / f"{key}.answer", ns=(n, n))
+        left = [key for key in answers if cache.get(key, JointSum) is not None]
+        self.assertLessEqual(len(left), 5)
+        self.assertIn("k8", left)
+        self.assertNotIn("k0", left)
 
     def test_a_folder_that_cannot_be_is_no_error(self) -> None:
         self.folder.write_text("a file where the folder should be", encoding="utf-8")

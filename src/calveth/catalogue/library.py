@@ -185,6 +185,8 @@ def _screen(form: Form) -> Opening:
     width, length = side_spans_m(form)
     if isinstance(form, StackedBoxes | BarTrough) and form.beyond == "second colony":
         width = form.colony_width_m  # the neighbour has its own
+    if isinstance(form, BarTrough):
+        length = form.section[0][0]  # a floor between leaning sides is narrower than the trough
     return Opening(
         id="screen", name="screened floor", shape="screen", side="floor", bottom_m=0.0,
         width_m=round(0.85 * width, 3), height_m=round(0.85 * length, 3), mesh_share=0.5,

@@ -79,7 +79,7 @@ WOOD_MOISTURE_SWING = Constant(
     high=10.0,
 )
 FRAME_REST_WIDE = Constant(
-    value=0.010, unit="m", source="rebate frames hang in, or strip they hang on",
+    value=0.010, unit="m", source="rebate frames hang in, and the strip that lies in one",
     certainty="common practice",
 )  # fmt: skip
 FRAME_REST_HIGH = Constant(
@@ -275,6 +275,14 @@ LAYER_WASTE = Constant(
     value=1.5, unit="-", source="layers glued on each other are planed off no further than from "
     "so many times the thickness: our choice",
     certainty="estimate", low=1.2, high=2.0,
+)  # fmt: skip
+LEAST_RAIL = Constant(
+    value=0.002, unit="m", source="the thinnest rail frames hang on: a strip of metal",
+    certainty="common practice",
+)  # fmt: skip
+FOLLOWER_PLAY = Constant(
+    value=0.003, unit="m", source="a follower board is so much shorter than its room, to slide",
+    certainty="common practice",
 )  # fmt: skip
 STRIP_HIGH = Constant(
     value=0.020, unit="m", source="strip frames hang on", certainty="common practice"

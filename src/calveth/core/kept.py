@@ -19,8 +19,8 @@ _CORE = Path(__file__).parent
 class Keeper(Protocol):
     """Keeps answers by a key of letters and digits; neither method raises."""
 
-    def get(self, key: str) -> object | None:
-        """Return what is kept under a key, None when there is nothing."""
+    def get(self, key: str, kind: type[_T]) -> _T | None:
+        """Return the answer of a kind that is kept under a key, None when there is none."""
 
     def put(self, key: str, answer: object) -> None:
         """Keep an answer."""
@@ -54,8 +54,8 @@ def kept(kind: type[_T], asked: tuple[object, ...], solve: Callable[[], _T]) -> 
     content = blake2b(code_digest(), digest_size=20)
     content.update(f"{kind.__name__}{asked!r}".encode())
     key = content.hexdigest()
-    found = _keepers[0].get(key)
-    if isinstance(found, kind):
+    found = _keepers[0].get(key, kind)
+    if found is not None:
         return found
     answer = solve()
     _keepers[0].put(key, answer)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from math import exp
 from typing import Literal, get_args
 
@@ -23,6 +22,7 @@ from calveth.core.errors import (
     require_note,
     require_text,
 )
+from calveth.core.remembered import remembered
 
 Hatch = Literal[
     "grain", "beads", "pores", "foam", "foil", "air", "shavings", "stone", "plain", "glass", "cork",
@@ -282,7 +282,7 @@ def materials_at(
     }
 
 
-@lru_cache(maxsize=1024)
+@remembered(1024)
 def _at(material: Material, temperature_degc: float, relative_humidity: float) -> Material:
     moisture = material.moisture_content(relative_humidity)
     return replace(material, conductivity_w_mk=material.conductivity_at(temperature_degc, moisture))

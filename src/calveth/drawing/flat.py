@@ -20,13 +20,11 @@ def flat_piece(row: Row, material: Material, label: Label) -> Drawing:
     size = max(long, wide)
     high = min(max(0.035 * size, 0.006), 0.03)
     points = piece.outline or ((0.0, 0.0), (long, 0.0), (long, wide), (0.0, wide))
-    # Joints add at both ends: holes keep their place to the middle.
-    shift = (long - piece.net_length_m) / 2
     marks: list[Mark] = [
         Polygon(points=points, style=Style(fill=FILL[material.hatch], line="ink", line_px=1.2))
     ]
     for cutout in piece.cutouts:
-        marks += _cutout(cutout, shift, label, high)
+        marks += _cutout(cutout, label, high)
     marks += [
         Dim(a=(0.0, 0.0), b=(long, 0.0), off_m=-2.2 * high, text=label(long), high_m=high),
         Dim(a=(0.0, 0.0), b=(0.0, wide), off_m=2.2 * high, text=label(wide), high_m=high),
@@ -40,9 +38,9 @@ def flat_piece(row: Row, material: Material, label: Label) -> Drawing:
     return Drawing(title=title, marks=tuple(marks), rows=((0, row.number),))
 
 
-def _cutout(cutout: Cutout, shift: float, label: Label, high: float) -> list[Mark]:
+def _cutout(cutout: Cutout, label: Label, high: float) -> list[Mark]:
     """Return a hole or recess with where its middle is."""
-    u, v = cutout.u_m + shift, cutout.v_m
+    u, v = cutout.u_m, cutout.v_m
     half_u, half_v = cutout.wide_m / 2, cutout.high_m / 2
     style = Style(fill="sheet", line="accent", line_px=1.2,
                   dash="solid" if cutout.deep_m is None else "dash")  # fmt: skip

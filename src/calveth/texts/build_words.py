@@ -4,12 +4,16 @@ from __future__ import annotations
 
 WORDS: dict[str, str] = {
     # edges and joints
-    "corner rebate": "rebate both ends {deep} wide and {wide} deep",
-    "fingers": "{count} fingers {wide} wide at both ends; {first} at the foot",
-    "mitred ends": "both ends mitred 45°",
+    "corner rebate": "rebate {ends} {deep} wide and {wide} deep",
+    "fingers": "{count} fingers {wide} wide at {ends}; {first} at the foot",
+    "mitred ends": "{ends} mitred 45°",
     "lower edge bevel": "lower edge bevelled {angle}",
     "upper edge bevel": "upper edge bevelled {angle}",
     "frame rebate": "rebate inside along the top, {deep} deep and {wide} wide, for the frames",
+    "strip rebate": "rebate inside along the top, {deep} deep and {wide} wide, for the strip the "
+    "frames hang on",
+    "strip cut lower": "cut {deep} lower along the top for the strip the frames hang on, which "
+    "goes {wide} into the layer behind",
     "grip": "hand hold {wide} x {high}, {deep} deep, at the middle",
     "tool bevel": "upper outer edge bevelled {deep} for the hive tool",
     "left rough inside": "inside left rough, bees coat it",
@@ -52,7 +56,8 @@ WORDS: dict[str, str] = {
     "join lid": "Join the lid; it must lie without rocking.",
     "join quilt": "Join the sides of the quilt and stretch the cloth under them.",
     "join cover": "Join the cover; it slips over the hive with the gap drawn.",
-    "screw strips": "Screw the strips frames hang on, level with each other.",
+    "screw strips": "Glue and screw the strips frames hang on into their rebates, level with each "
+    "other.",
     "fit divider": "Fit the divider or follower board so that it slides and no queen passes.",
     "lay plates": "Lay the plates between the boxes, gap to the back.",
     "fit insulation": "Fit the insulation tight and cover all of it towards the bees.",

@@ -71,13 +71,12 @@ def _outline(row: Row, units: UnitSystem) -> Template:
 def _opening(row: Row, what: str, units: UnitSystem) -> Template:
     """Return the holes of an opening with the nearest edges of its board and its middle."""
     piece = row.piece
-    shift = (piece.length_m - piece.net_length_m) / 2
     path, words = QPainterPath(), []
     box = QRectF()
     for cutout in piece.cutouts:
         if cutout.what != what:
             continue
-        u, v = _MM * (cutout.u_m + shift), _MM * cutout.v_m
+        u, v = _MM * cutout.u_m, _MM * cutout.v_m
         w, h = _MM * cutout.wide_m, _MM * cutout.high_m
         rect = QRectF(u - w / 2, v - h / 2, w, h)
         box = rect if box.isNull() else box.united(rect)

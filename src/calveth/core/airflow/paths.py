@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -26,6 +25,7 @@ from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import HiveSolids
 from calveth.core.hive.zones import BASE, CROWN, zone_at, zone_tops_m
 from calveth.core.parameters import Parameters
+from calveth.core.remembered import remembered
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int_]
@@ -165,7 +165,7 @@ def air_paths(
     )
 
 
-@lru_cache(maxsize=64)
+@remembered(64)
 def _joint_winds(place: Place, by_side: bool) -> tuple[tuple[float, float], ...]:
     """Return the pressure coefficients round a hive, and the share of its joints under each."""
     each = [round(wind_pressure_coefficient(side, place), 9) for side in WALL_SIDES]

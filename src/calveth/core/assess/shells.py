@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from calveth.core.case import HiveCase
@@ -20,6 +19,7 @@ from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import BASE, FRACTIONS, NEST
 from calveth.core.materials import Material
+from calveth.core.remembered import remembered
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
@@ -30,7 +30,7 @@ _LEAST, _MOST = 0.02, 50.0
 _LEAST_RIM_M2K_W = 1e-4
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def conduction_key(design: Design) -> Design:
     """Return a design with all that does not change its conduction put aside."""
     return replace(

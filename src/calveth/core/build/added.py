@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from calveth.core import constants_building as cb
-from calveth.core.build.edge_work import hangs_frames, rests_in_rebate
+from calveth.core.build.edge_work import hangs_frames, rests_in_rebate, strip_in_wall
 from calveth.core.build.piece import Piece
+from calveth.core.constants import BEE_SPACE_LOW
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BarTrough, StackedBoxes
 from calveth.core.hive.parts import HiveSolids, PartId, Solid, inset_timber
@@ -69,6 +70,14 @@ def _strips(
     if not needs_strips(design, pieces):
         return []
     high, wide = cb.FRAME_REST_HIGH.value, cb.FRAME_REST_WIDE.value
+    into = -wide
+    if not strip_in_wall(design):
+        # A rail on the inside, so thin that bees still pass between it and the frames.
+        assert isinstance(design.form, StackedBoxes)
+        wide = design.form.end_clearance_m - BEE_SPACE_LOW.value
+        if wide < cb.LEAST_RAIL.value - 1e-9:
+            return []
+        into = 0.0
     found = []
     for solid in hive.solids:
         place = next(
@@ -79,7 +88,7 @@ def _strips(
         width, length = hive.shell.x1, hive.shell.y1
         # Under the lugs of the frames: its top is the frames' rest.
         z1 = solid.shape.z1 - high
-        y0 = 0.0 if solid.side == "front" else length - wide
+        y0 = into if solid.side == "front" else length - into - wide
         shape = Cuboid(x0=0.0, x1=width, y0=y0, y1=y0 + wide, z0=z1 - cb.STRIP_HIGH.value, z1=z1)
         found.append(
             _added(solid, "frame strip", timber, shape, (width, cb.STRIP_HIGH.value, wide))

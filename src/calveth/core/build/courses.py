@@ -213,15 +213,22 @@ def _bodies(form: BoxForm) -> list[tuple[PartId, float]]:
     return [(part_at((a + b) / 2 + 1e-9, form), b - a) for a, b in pairwise(levels)]
 
 
+_SAME_HEIGHT_M = 0.001
+"""What the joints of a wall take up [m]."""
+
+
 def course_heights_m(height_m: float, block_m: float, joint_m: float) -> list[float]:
     """Return the heights of courses from the foot up; whole ones but for a ripped one or two.
 
     >>> [round(h, 3) for h in course_heights_m(0.508, 0.215, 0.002)]
     [0.074, 0.215, 0.215]
+    >>> course_heights_m(0.450, 0.215, 0.010)
+    [0.1075, 0.1075, 0.215]
     """
     count = floor((height_m + joint_m) / (block_m + joint_m) + 1e-9)
     rest = height_m - count * (block_m + joint_m)
-    if rest <= 0.001:
+    # Whole courses end a joint below the next: only then they are as high as the wall.
+    if rest + joint_m <= _SAME_HEIGHT_M and count:
         return [block_m] * count
     if count == 0:
         return [height_m]

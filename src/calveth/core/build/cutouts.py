@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from math import pi
 
 from calveth.core.build.piece import Cutout
@@ -15,6 +14,7 @@ from calveth.core.hive.opening import Opening
 from calveth.core.hive.openings_cut import along_m, in_wall
 from calveth.core.hive.parts import Axis
 from calveth.core.hive.shapes import Bend, Cuboid
+from calveth.core.remembered import remembered
 
 _TOUCH_M = 1e-6
 
@@ -32,7 +32,7 @@ class Way:
     opening: str = ""
 
 
-@lru_cache(maxsize=64)
+@remembered(64)
 def ways_of(design: Design) -> tuple[Way, ...]:
     """Return every hole through the shell as it is sawn or drilled, and the window."""
     if isinstance(design.form, HollowTree):

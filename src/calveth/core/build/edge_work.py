@@ -22,21 +22,43 @@ _HALF_MM = 0.0005
 
 @dataclass(frozen=True, slots=True)
 class Corner:
-    """What a corner joint makes of a wall board: metres it adds, and the work."""
+    """What a corner joint makes of a wall board: metres it adds at an end, and the work.
 
-    adds_m: float = 0.0
+    ``ends`` says which ends lie at a corner, the left one first: what an entrance block or a post
+    parts has one or none.
+    """
+
+    end_m: float = 0.0
     work: tuple[Message, ...] = ()
+    ends: tuple[bool, bool] = (True, True)
+
+    @property
+    def adds_m(self) -> float:
+        """What it adds to the length [m]."""
+        return self.end_m * sum(self.ends)
+
+    @property
+    def before_m(self) -> float:
+        """What it adds at the left end, from where places along the board are measured [m]."""
+        return self.end_m * self.ends[0]
 
 
-def corner_joint(design: Design, solid: Solid, material: Material, place: str) -> Corner:
+def corner_joint(
+    design: Design, solid: Solid, material: Material, place: str,
+    ends: tuple[bool, bool] = (True, True),
+) -> Corner:  # fmt: skip
     """Return what the corner joint of a design asks of a board of a wall.
 
-    Only the outermost and the innermost timber of a wall is joined; foam and what lies between
-    butt. In the solids front and back run through and sides stand between.
+    ``ends`` says which of the board's ends lie at a corner. Only the outermost and the innermost
+    timber of a wall is joined; foam and what lies between butt. In the solids front and back run
+    through and sides stand between.
     """
     timber = material.group in ("wood", "wood board")
-    if solid.face != "walls" or solid.role not in _BODY or not timber or place == "middle":
+    joined = solid.face == "walls" and solid.role in _BODY and timber and place != "middle"
+    if not joined or not any(ends):
         return Corner()
+    at = "both ends" if all(ends) else "the left end" if ends[0] else "the right end"
+    where = Value(at, "name")
     box = solid.shape
     assert isinstance(box, Cuboid)
     long = solid.side in ("front", "back")
@@ -45,18 +67,20 @@ def corner_joint(design: Design, solid: Solid, material: Material, place: str) -
     kind = design.joinery.corner_cut
     if kind == "rebate":
         deep = rebate_depth_m(thick)
-        work = message("corner rebate", deep=_mm(thick if long else deep), wide=_mm(deep))
-        return Corner(0.0, (work,)) if long else Corner(2 * deep)
+        work = message(
+            "corner rebate", ends=where, deep=_mm(thick if long else deep), wide=_mm(deep)
+        )
+        return Corner(0.0, (work,), ends) if long else Corner(deep, (), ends)
     if kind == "finger":
         proud = FINGER_PROUD.value
         count, width = fingers(high, thick)
         work = message(
             "fingers", count=Value(float(count), "number", 0), wide=_mm(width),
-            first=Value("starts" if long else "follows", "name"),
+            first=Value("starts" if long else "follows", "name"), ends=where,
         )  # fmt: skip
-        return Corner(2 * proud if long else 2 * thick + 2 * proud, (work,))
+        return Corner(proud if long else thick + proud, (work,), ends)
     if kind == "mitre":
-        return Corner(0.0 if long else 2 * thick, (message("mitred ends"),))
+        return Corner(0.0 if long else thick, (message("mitred ends", ends=where),), ends)
     return Corner()
 
 
@@ -107,11 +131,28 @@ def bevels(bend: Bend | None, box: Cuboid, plane: Plane) -> tuple[Message, ...]:
 
 
 def frame_rest(design: Design, solid: Solid, place: str, thickness_m: float) -> tuple[Message, ...]:
-    """Return the rebate frames hang in, for front and back of a box; none where a strip is used."""
-    if not hangs_frames(design, solid, place) or not rests_in_rebate(design, thickness_m):
+    """Return the rebate frames hang in, for front and back of a box, or that of their strip.
+
+    A strip lies in the wall: on its inside it would stand in the bee space beside the frames, and
+    the lugs, which reach past the inner face, would not go in at all. A board thinner than the
+    rebate is cut lower, and the rest of the rebate goes into the layer behind it.
+    """
+    if not hangs_frames(design, solid, place):
         return ()
-    return (message("frame rebate", deep=_mm(FRAME_REST_HIGH.value),
-                    wide=_mm(FRAME_REST_WIDE.value)),)  # fmt: skip
+    wide, deep = FRAME_REST_WIDE.value, FRAME_REST_HIGH.value
+    if rests_in_rebate(design, thickness_m):
+        return (message("frame rebate", deep=_mm(deep), wide=_mm(wide)),)
+    if not strip_in_wall(design):
+        return ()
+    deep += cb.STRIP_HIGH.value
+    if thickness_m < wide + 1e-9:
+        return (message("strip cut lower", deep=_mm(deep), wide=_mm(wide - thickness_m)),)
+    return (message("strip rebate", deep=_mm(deep), wide=_mm(wide)),)
+
+
+def strip_in_wall(design: Design) -> bool:
+    """Return whether the walls are thick enough for a strip to lie in them."""
+    return design.shell.thickness_m("walls") >= cb.THICK_ENOUGH.value - 1e-9
 
 
 def hangs_frames(design: Design, solid: Solid, place: str) -> bool:

@@ -7,7 +7,7 @@ has it. Before joints, pieces fill the same volume as solids (a test holds it).
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from itertools import pairwise
 
@@ -21,9 +21,9 @@ from calveth.core.build.edge_work import (
     frame_rest,
     places_of,
 )
-from calveth.core.build.piece import Piece, Place, bounding
+from calveth.core.build.piece import SAME_M, Piece, Place, Point, bounding
 from calveth.core.build.planes import Plane, plane_of, split_by
-from calveth.core.constants_building import PANE_PLAY
+from calveth.core.constants_building import FOLLOWER_PLAY, PANE_PLAY
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.outlines import corners_of, signed_area
 from calveth.core.hive.parts import BOARD_M, HiveSolids, PartId, Solid
@@ -116,7 +116,7 @@ def _of_solid(
     thickness = None
     if solid.face is not None and solid.layer is not None:
         thickness = design.shell.stack(solid.face)[solid.layer].thickness_m
-    plane = plane_of(solid, thickness)
+    plane = plane_of(solid, thickness, in_wall=is_drilled(design, solid))
     standing = [
         s.shape
         for s in merged_insets(hive.inset)
@@ -173,13 +173,11 @@ def _piece(
     bend = hive.bend
     length, width, outline = _sizes(board, plane, bend)
     thickness = plane.size(board, plane.w)
-    corner = corner_joint(design, solid, material, place)
-    if outline or board != solid.shape:
-        corner = type(corner)()
-    adds = corner.adds_m
-    less = (
-        PANE_PLAY.value if solid.role == "window" and material.group == "glass and plastic" else 0
+    corner = corner_joint(
+        design, solid, material, place, _at_corners(solid, board, plane, outline, bend)
     )
+    adds = corner.adds_m
+    less = _play(solid, material)
     standing = merged_blocks(design, hive.inset) if solid.face is not None else []
     inset = sum(overlap_m3(board, s.shape, bend) for s in standing)
     cutouts, hole = cutouts_of(
@@ -189,6 +187,8 @@ def _piece(
         blocks=[s.shape for s in standing
                 if is_drilled(design, s) and isinstance(s.shape, Cuboid)],
     )  # fmt: skip
+    # Places along a board are measured from the end that is sawn.
+    cutouts = tuple(replace(c, u_m=c.u_m + corner.before_m) for c in cutouts)
     net = volume_m3(board, bend)
     work: tuple[Message, ...] = (
         *corner.work, *bevels(bend, board, plane), *frame_rest(design, solid, place, thickness),
@@ -204,6 +204,30 @@ def _piece(
         hole_m3=hole, shape=board, cautions=material.cautions,
         has_grain=material.has_grain,
     )  # fmt: skip
+
+
+def _at_corners(
+    solid: Solid, board: Cuboid, plane: Plane, outline: Sequence[Point], bend: Bend | None
+) -> tuple[bool, bool]:
+    """Return whether the left and the right end of a board lie at a corner of the walls.
+
+    What stands in a wall parts its boards: their ends there meet it, not another board.
+    """
+    if outline or (bend is not None and board != solid.shape):
+        return False, False
+    whole = solid.shape
+    assert isinstance(whole, Cuboid)
+    return (
+        plane.low(board, plane.u) <= plane.low(whole, plane.u) + SAME_M,
+        plane.high(board, plane.u) >= plane.high(whole, plane.u) - SAME_M,
+    )
+
+
+def _play(solid: Solid, material: Material) -> float:
+    """Return how much smaller than its place a piece is sawn each way [m]."""
+    if solid.role == "window" and material.group == "glass and plastic":
+        return PANE_PLAY.value
+    return FOLLOWER_PLAY.value if solid.role == "follower board" else 0.0
 
 
 def _sizes(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache, partial
+from functools import partial
 from math import ceil
 from typing import TypeVar
 
@@ -33,6 +33,7 @@ from calveth.core.hive.parts import HiveSolids
 from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material, SoldAs
 from calveth.core.message import Message
+from calveth.core.remembered import remembered
 
 _ORDERED = "glass"
 T = TypeVar("T")
@@ -193,7 +194,7 @@ def listed(
     return _listed(design, frozenset((key, materials[key]) for key in keys))
 
 
-@lru_cache(maxsize=32)
+@remembered(32)
 def _listed(
     design: Design, table: frozenset[tuple[str, Material]]
 ) -> tuple[tuple[Row, ...], tuple[Bulk, ...]]:

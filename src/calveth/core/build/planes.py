@@ -34,11 +34,12 @@ class Plane:
         return self.high(box, axis) - self.low(box, axis)
 
 
-def plane_of(solid: Solid, thickness_m: float | None) -> Plane:
+def plane_of(solid: Solid, thickness_m: float | None, *, in_wall: bool = False) -> Plane:
     """Return the axes of a solid that is a block.
 
     Walls lie along their wall with the grain level, plates with it along the longer side; posts,
-    battens and legs are as long, wide and thick as they are.
+    battens and legs are as long, wide and thick as they are. What is drilled ``in_wall`` lies in
+    the plane of its wall however thick that is: the hole goes through its thickness.
     """
     box = solid.shape
     assert isinstance(box, Cuboid)
@@ -49,6 +50,10 @@ def plane_of(solid: Solid, thickness_m: float | None) -> Plane:
         return Plane("x", "z", "y")
     if solid.face is not None and solid.side is not None:
         return Plane("y", "z", "x")
+    if in_wall and solid.side is not None:
+        through: Axis = "y" if solid.side in ("front", "back") else "x"
+        rest = sorted((a for a in size if a != through), key=lambda a: -size[a])
+        return Plane(rest[0], rest[1], through)
     if solid.face is not None or solid.role in ("window", "divider plate"):
         flat = min(size, key=lambda a: abs(size[a] - thickness_m) if thickness_m else size[a])
         rest = sorted((a for a in size if a != flat), key=lambda a: -size[a])

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 from calveth.core import constants_lifting as cl
@@ -20,6 +19,7 @@ from calveth.core.hive.parts import HiveSolids, PartId
 from calveth.core.hive.quantities import solid_weights_kg
 from calveth.core.hive.shapes import Cuboid, Ring, bounds, centre_m, volume_m3
 from calveth.core.materials import Material
+from calveth.core.remembered import remembered
 
 State = Literal["empty", "february", "full"]
 STATES: tuple[State, ...] = ("empty", "february", "full")
@@ -95,7 +95,7 @@ def honey_in_frame_kg(length_m: float, height_m: float, thickness_m: float, fill
     return cl.HONEY_DENSITY.value * fill * thickness_m * long * high
 
 
-@lru_cache(maxsize=16)
+@remembered(16)
 def _empty_masses(hive: HiveSolids, table: frozenset[tuple[str, Material]]) -> tuple[Mass, ...]:
     """Return what the hive itself weighs; the same in every state, so it is worked out once."""
     materials = dict(table)
@@ -103,15 +103,11 @@ def _empty_masses(hive: HiveSolids, table: frozenset[tuple[str, Material]]) -> t
         Mass(part=solid.lifted_with, kg=kg, at_m=centre_m(solid.shape, hive.bend))
         for solid, kg in solid_weights_kg(hive, materials)
     ]
-    owners = {m.part.label: m.part for m in found}
     for cut in hive.cuts:
         hole = next((h for h in hive.holes if h.opening == cut.opening), None)
         kg = cut.volume_m3 * materials[cut.material].density_kg_m3
-        part = owners.get(cut.part)
-        if part is None:
-            continue
         at = hole.shape.centre_m if hole is not None else hive.shell.centre_m
-        found.append(Mass(part=part, kg=-kg, at_m=at))
+        found.append(Mass(part=cut.part, kg=-kg, at_m=at))
     return tuple(found)
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal, get_args
 
 from calveth.core.calendar import (
@@ -23,6 +22,7 @@ from calveth.core.errors import (
     require_note,
     require_text,
 )
+from calveth.core.remembered import remembered
 
 Terrain = Literal["open water or plain", "farmland", "village or orchard", "forest"]
 Shelter = Literal["open", "normal", "sheltered"]
@@ -210,7 +210,7 @@ COLDEST_NIGHT_SPREADS = 2.5
 hundred and sixty of a normal spread is colder."""
 
 
-@lru_cache(maxsize=64)
+@remembered(64)
 def days_with_snow(place: Place) -> tuple[float, ...]:
     """Return for each month the days that fall into the snow weeks."""
     if place.first_snow_week == 0:
@@ -219,7 +219,7 @@ def days_with_snow(place: Place) -> tuple[float, ...]:
     return days_by_month(days_between(first, end))
 
 
-@lru_cache(maxsize=64)
+@remembered(64)
 def winter_days(place: Place) -> tuple[int, ...]:
     """Return the days (0 to 364) between the last and the first forage week, in their order.
 
@@ -230,7 +230,7 @@ def winter_days(place: Place) -> tuple[int, ...]:
     return tuple(days_between(first, end))
 
 
-@lru_cache(maxsize=64)
+@remembered(64)
 def days_without_forage(place: Place) -> tuple[float, ...]:
     """Return for each month the days without forage (`winter_days`)."""
     return days_by_month(iter(winter_days(place)))

@@ -7,7 +7,6 @@ of a year without a leap day in the standard time of the longitude.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -16,6 +15,7 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core import constants_year as y
 from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY, HOURS_IN_YEAR
+from calveth.core.remembered import remembered
 
 FloatArray = NDArray[np.float64]
 
@@ -42,7 +42,7 @@ class SunCourse:
         return found
 
 
-@lru_cache(maxsize=32)
+@remembered(32)
 def sun_course(latitude_deg: float, longitude_deg: float, clock_h: int = 0) -> SunCourse:
     """Return the course of the sun (pvlib's ephemeris).
 

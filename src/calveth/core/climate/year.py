@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -31,6 +30,7 @@ from calveth.core.climate.sky import (
     sky_loss_w_m2,
     sun_course,
 )
+from calveth.core.remembered import remembered
 
 FloatArray = NDArray[np.float64]
 
@@ -72,7 +72,7 @@ class YearWeather:
         return result
 
 
-@lru_cache(maxsize=32)
+@remembered(32)
 def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     """Return the year of a place; what its hours do not hold is made up from its months."""
     made = generated_hours(place, seed)

@@ -7,7 +7,6 @@ case 1 agree with its exact series, the geometry of case 2 gives all its printed
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +15,7 @@ from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel, Side
 from calveth.core.conduction.solve import Conduction, solve_conduction
 from calveth.core.hive.shapes import Cuboid
+from calveth.core.remembered import remembered
 
 FloatArray = NDArray[np.float64]
 Span = tuple[float, float]
@@ -45,7 +45,7 @@ def _space(name: str, y: Span, z: Span, film_m2k_w: float) -> AirSpace:
     return AirSpace(name=name, shape=_plane(y, z), film_m2k_w=films)
 
 
-@lru_cache(maxsize=1)
+@remembered(1)
 def case_1() -> Conduction:
     """Return half a square column of 1 m, 20 °C on its upper side, 0 °C on the others."""
     model = ConductionModel(
@@ -73,7 +73,7 @@ def case_1_degc() -> FloatArray:
     return result
 
 
-@lru_cache(maxsize=1)
+@remembered(1)
 def case_2() -> Conduction:
     """Return concrete on insulation with a timber batten on an aluminium web, 0 and 20 °C."""
 

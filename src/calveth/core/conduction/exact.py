@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from calveth.core.conduction.grid import NO_SHARP, Fineness, Sharp, make_grid
-from calveth.core.conduction.joints import section_conduction
+from calveth.core.conduction.joint_section import section_conduction
 from calveth.core.conduction.parts import WEDGE_RAD, AirSpace, Body, ConductionModel, Side
 from calveth.core.conduction.solve import Conduction, Way, solve_conduction
 from calveth.core.conduction.solved import BESIDE_METAL_GROWTH, BESIDE_METAL_M, HIVE_FINENESS
@@ -141,7 +141,7 @@ def sloped_w_k() -> float:
     found = section_conduction(
         sloped_trough(), {"board": board}, "heat", "x", 0.2,
         lambda s: replace(s, y1=min(s.y1, 0.22)),
-    )  # fmt: skip
+    ).found  # fmt: skip
     out = [s.name for s in found.model.spaces].index("outside")
     return float(found.coupling_w_k[out].sum())
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from functools import cached_property, lru_cache, partial
+from dataclasses import dataclass, fields
+from functools import cached_property, partial
+from types import MappingProxyType
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,6 +32,7 @@ from calveth.core.hive.design import Design
 from calveth.core.hive.shapes import Ring
 from calveth.core.kept import kept
 from calveth.core.materials import Material
+from calveth.core.remembered import remembered
 
 FloatArray = NDArray[np.float64]
 
@@ -39,16 +41,13 @@ FloatArray = NDArray[np.float64]
 class Damp:
     """The cold spots beside edges, and the beads, of a shell with the films for damp."""
 
-    spots: dict[str, Spot]
+    spots: Mapping[str, Spot]
     beads: Beads
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)
-class HiveConduction:
-    """The solved shell of a hive.
-
-    Its cold spots and beads are solved with the films for damp when they are first asked for: what
-    is tried and thrown away (remedies, sweeps) does without.
+class ShellAnswer:
+    """What solving a shell for its heat has told; figures alone.
 
     Attributes
     ----------
@@ -56,10 +55,10 @@ class HiveConduction:
         L of the whole shell, all zones at one temperature [W/K].
     zone_w_k : array [3]
         L of base, nest and crown to the outside [W/K].
-    part_w_k : dict
+    part_w_k : mapping
         What goes into every part from the colony's room, and what each part would add if it
         conducted twice as well: (W/K, W/K).
-    leaving_w_k : dict
+    leaving_w_k : mapping
         What leaves every part to the outside air [W/K].
     rim_factor : float or None
         Mean temperature factor of the strip along the lid's edge, with `HEAT_FILMS`.
@@ -67,7 +66,7 @@ class HiveConduction:
         Fields of the section through the middle, and of a level one through the nest.
     skin : Skin
         The outer surface.
-    middles : dict
+    middles : mapping
         The coldest spot in the middle of each face by name, with `HEAT_FILMS`.
     cells, residual, imbalance
         Of the solution.
@@ -75,16 +74,26 @@ class HiveConduction:
 
     conductance_w_k: float
     zone_w_k: FloatArray
-    part_w_k: dict[str, tuple[float, float]]
-    leaving_w_k: dict[str, float]
+    part_w_k: Mapping[str, tuple[float, float]]
+    leaving_w_k: Mapping[str, float]
     rim_factor: float | None
     upright: SectionField
     level: SectionField
     skin: Skin
-    middles: dict[str, Spot]
+    middles: Mapping[str, Spot]
     cells: int
     residual: float
     imbalance: float
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class HiveConduction(ShellAnswer):
+    """The solved shell of a hive.
+
+    Its cold spots and beads are solved with the films for damp when they are first asked for: what
+    is tried and thrown away (remedies, sweeps) does without.
+    """
+
     solve_damp: Callable[[], Damp]
 
     @cached_property
@@ -92,12 +101,12 @@ class HiveConduction:
         return self.solve_damp()
 
     @property
-    def coldest(self) -> dict[str, Spot]:
+    def coldest(self) -> Mapping[str, Spot]:
         """The coldest spot of each inner surface by name.
 
         Beside edges with `DAMP_FILMS`, in the middle of faces with `HEAT_FILMS`.
         """
-        return self._damp.spots | self.middles
+        return MappingProxyType({**self._damp.spots, **self.middles})
 
     @property
     def beads(self) -> Beads:
@@ -167,7 +176,7 @@ def grid_change(
     )
 
 
-@lru_cache(maxsize=48)
+@remembered(48)
 def _hive_conduction(
     design: Design,
     used: tuple[Material, ...],
@@ -175,31 +184,32 @@ def _hive_conduction(
     holes: bool,
 ) -> HiveConduction:
     asked = (design, used, finer, holes)
-    return kept(HiveConduction, asked, lambda: _solved_for_heat(*asked))
+    answer = kept(ShellAnswer, asked, lambda: _solved_for_heat(*asked))
+    known = {f.name: getattr(answer, f.name) for f in fields(ShellAnswer)}
+    return HiveConduction(**known, solve_damp=partial(_damp, *asked))
 
 
 def _solved_for_heat(
     design: Design, used: tuple[Material, ...], finer: float, holes: bool
-) -> HiveConduction:
+) -> ShellAnswer:
     materials = {m.id: m for m in used}
     heat = solve_hive(design, materials, "heat", finer, holes=holes)
     zones = zone_conductances(heat)
     # Away from edges the air moves as over any face: the films of EN ISO 6946 hold there.
     middles = {name: spot for name, spot in coldest_spots(heat).items() if name.endswith("middle")}
-    return HiveConduction(
+    return ShellAnswer(
         conductance_w_k=float(zones.sum()),
         zone_w_k=zones,
-        part_w_k=_by_part(heat),
-        leaving_w_k=_leaving(heat),
+        part_w_k=MappingProxyType(_by_part(heat)),
+        leaving_w_k=MappingProxyType(_leaving(heat)),
         rim_factor=_rim_factor(heat),
         upright=section_field(heat, "upright"),
         level=section_field(heat, "level"),
         skin=skin_of(heat),
-        middles=middles,
+        middles=MappingProxyType(middles),
         cells=heat.found.unknowns,
         residual=heat.found.residual,
         imbalance=heat.found.imbalance,
-        solve_damp=partial(_damp, design, used, finer, holes),
     )
 
 
@@ -208,7 +218,7 @@ def _damp(design: Design, used: tuple[Material, ...], finer: float, holes: bool)
 
     def solve() -> Damp:
         found = _damp_or_heat(design, {m.id: m for m in used}, finer, holes=holes)
-        return Damp(coldest_spots(found), beads_of(found))
+        return Damp(MappingProxyType(coldest_spots(found)), beads_of(found))
 
     return kept(Damp, (design, used, finer, holes), solve)
 

@@ -9,16 +9,17 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import TypeVar
 
-import numpy as np
-
 from calveth.core import constants as c
-from calveth.core.conduction.grid import Fineness, make_grid
-from calveth.core.conduction.hive_model import OUTSIDE, RECESS, Films, common, hive_parts
+from calveth.core.conduction.grid import NO_SHARP, Fineness, make_grid
+from calveth.core.conduction.hive_model import (
+    common,
+    hive_parts,
+)
+from calveth.core.conduction.joint_section import JointSection, section_conduction
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
-from calveth.core.conduction.solve import Conduction, solve_conduction
+from calveth.core.conduction.solve import solve_conduction
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import INNER_FILM_M2K_W, plane_layers
 from calveth.core.hive.design import Design, Face
@@ -30,8 +31,8 @@ from calveth.core.hive.shapes import Bend, Cuboid
 from calveth.core.hive.solids import build_solids
 from calveth.core.kept import kept
 from calveth.core.materials import Material
+from calveth.core.remembered import remembered
 
-SECTION_FINENESS = Fineness(first_m=0.003, growth=1.4, least=4)
 _PATCH_M = 0.12
 Part = TypeVar("Part", Body, AirSpace)
 
@@ -89,7 +90,7 @@ def joints_of(
     return _joints_of(design, used, conductance_w_k)
 
 
-@lru_cache(maxsize=48)
+@remembered(48)
 def _joints_of(design: Design, used: tuple[Material, ...], conductance_w_k: float) -> JointSum:
     asked = (design, used, conductance_w_k)
     return kept(JointSum, asked, lambda: _solved_joints(*asked))
@@ -162,50 +163,6 @@ def _bare(design: Design, **joinery: str) -> Design:
     )  # fmt: skip
 
 
-def section_conduction(
-    design: Design, materials: Mapping[str, Material], films: Films, axis: str, at: float,
-    region: Callable[[Cuboid], Cuboid], leave_out: tuple[str, ...] = (), finer: float = 1.0,
-) -> Conduction:  # fmt: skip
-    """Return a section across ``axis`` at a place, a metre deep, cut to a region."""
-    model = hive_parts(design, materials, films, holes=False).model
-    low, high = f"{axis}0", f"{axis}1"
-
-    def flat(shape: Cuboid) -> Cuboid | None:
-        if not getattr(shape, low) <= at < getattr(shape, high):
-            return None
-        deep = {low: 0.0, high: 1.0}
-        shape = replace(shape, **deep)
-        return common(shape, region(shape))
-
-    def kept(parts: tuple[Part, ...]) -> tuple[Part, ...]:
-        cut = [(p, flat(p.shape)) for p in parts if getattr(p, "role", "") not in leave_out]
-        return tuple(replace(p, shape=shape) for p, shape in cut if shape is not None)
-
-    small = ConductionModel(
-        outside=kept(model.outside), bodies=kept(model.bodies), inside=kept(model.inside),
-        bend=model.bend if axis == "x" else None,
-    )  # fmt: skip
-    fineness = SECTION_FINENESS if finer == 1 else SECTION_FINENESS.finer(finer)
-    grid = make_grid(small, fineness, axis)
-    return solve_conduction(small, grid)
-
-
-def _through(found: Conduction) -> float:
-    """Return the conductance from all rooms to all outside air [W/K]."""
-    names = [s.name for s in found.model.spaces]
-    out = [k for k, n in enumerate(names) if n in (OUTSIDE, RECESS)]
-    rooms = [k for k in range(len(names)) if k not in out]
-    return float(sum(found.coupling_w_k[r, o] for r in rooms for o in out))
-
-
-def _coldest(found: Conduction) -> float:
-    names = [s.name for s in found.model.spaces]
-    inside = [float(n not in (OUTSIDE, RECESS)) for n in names]
-    factors = found.surface_degc(np.array(inside))
-    rooms = np.array(inside)[found.surfaces.space] > 0
-    return float(factors[rooms].min())
-
-
 def _edge(
     design: Design, materials: Mapping[str, Material], hive: HiveSolids, face: Face, length: float
 ) -> JointHeat:
@@ -230,12 +187,12 @@ def _edge(
     )  # fmt: skip
     wall_m = bend.length_m((shell.y0, min(middle_z, end)), (shell.y0, max(middle_z, end)))
     plate_m = bend.length_m((shell.y0, end), (middle_y, end))
-    psi = _through(heat) - _u(design, materials, "walls") * wall_m
+    psi = heat.through_w_k - _u(design, materials, "walls") * wall_m
     psi -= _u(design, materials, face) * plate_m
     worst = max(_u(design, materials, f, c.RSI_EDGE.value) for f in ("walls", face))
     return JointHeat(
         name=f"{face} to wall", choice=getattr(design.joinery, face), length_m=length, psi=psi,
-        whole_w_k=psi * length, factor=_coldest(damp), plain_factor=1 - worst * c.RSI_EDGE.value,
+        whole_w_k=psi * length, factor=damp.coldest, plain_factor=1 - worst * c.RSI_EDGE.value,
     )  # fmt: skip
 
 
@@ -255,7 +212,7 @@ def _corner(
     heat = section_conduction(_bare(design), materials, "heat", "z", at, region, ("battens",))
     damp = section_conduction(_bare(design), materials, "damp", "z", at, region, ("battens",))
     inner = 0.5 * (shell.x1 - shell.x0 + shell.y1 - shell.y0)
-    psi = _through(heat) - _u(design, materials, "walls") * inner
+    psi = heat.through_w_k - _u(design, materials, "walls") * inner
     bend = hive.bend
     high = bend.length_m((shell.y0, shell.z0), (shell.y0, shell.z1)) if bend else (
         shell.z1 - shell.z0
@@ -263,7 +220,7 @@ def _corner(
     plain = 1 - _u(design, materials, "walls", c.RSI_EDGE.value) * c.RSI_EDGE.value
     return JointHeat(
         name="corner of the walls", choice=design.joinery.corner, length_m=count * high, psi=psi,
-        whole_w_k=count * high * psi, factor=_coldest(damp), plain_factor=plain,
+        whole_w_k=count * high * psi, factor=damp.coldest, plain_factor=plain,
     )  # fmt: skip
 
 
@@ -282,7 +239,7 @@ def _battens(
     plain = _bare(design)
     with_them = section_conduction(plain, materials, "heat", "z", at, region)
     without = section_conduction(plain, materials, "heat", "z", at, region, ("battens",))
-    psi = (_through(with_them) - _through(without)) / 2
+    psi = (with_them.through_w_k - without.through_w_k) / 2
     length = 8 * (hive.shell.z1 - hive.shell.z0)
     return [
         JointHeat(name="battens", choice=design.joinery.fixing, length_m=length, psi=psi,
@@ -308,8 +265,8 @@ def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
     ]  # fmt: skip
     # The section without a window is a quarter or a half of the one with it.
     x1, y1 = 0.5 * (hive.shell.x0 + hive.shell.x1), 0.5 * (hive.shell.y0 + hive.shell.y1)
-    whole = _times(pair[0].model, x1, y1) * _through(pair[0])
-    plain = _times(pair[1].model, x1, y1) * _through(pair[1])
+    whole = _times(pair[0].found.model, x1, y1) * pair[0].through_w_k
+    plain = _times(pair[1].found.model, x1, y1) * pair[1].through_w_k
     more = (_window_u(design, materials) - _u(design, materials, "walls")) * window.width_m
     psi = (whole - plain - more) / 2
     length = 2 * (window.width_m + window.height_m)
@@ -319,7 +276,7 @@ def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
     return [
         JointHeat(
             name="edge of the window", choice=design.joinery.window_frame, length_m=length,
-            psi=psi, whole_w_k=psi * length, factor=_coldest(damp),
+            psi=psi, whole_w_k=psi * length, factor=damp.coldest,
             plain_factor=r / (c.RSI_EDGE.value + r),
         )
     ]  # fmt: skip
@@ -368,7 +325,7 @@ def _way(
             inside=_cut(model.inside, box),
         )
         found = solve_conduction(small, make_grid(small, Fineness(first_m=0.008, least=2)))
-        flows.append(_through(found))
+        flows.append(JointSection(found=found, room_m=NO_SHARP).through_w_k)
     chi = flows[0] - flows[1]
     return JointHeat(
         name=f"way of the {opening.name}", choice=design.joinery.entrance, length_m=0.0, psi=chi,

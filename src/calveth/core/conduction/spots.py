@@ -14,8 +14,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
+from calveth.core.conduction.grid import Sharp
 from calveth.core.conduction.hive_model import ROOM, ZONES
 from calveth.core.conduction.parts import Body
+from calveth.core.conduction.solve import Conduction
 from calveth.core.conduction.solved import Solved, room_limits_m
 from calveth.core.hive.shapes import Cuboid, Ring
 from calveth.core.hive.zones import zone_at, zone_tops_m
@@ -50,9 +52,19 @@ def to_the_limit(solved: Solved, in_room: NDArray[np.bool_]) -> FloatArray:
     between them and the last piece before. Beside two edges both corrections add; only pieces of
     one body go together. The still air that fills an opening has its mean: it is no surface.
     """
-    found = solved.found
+    factor = solved.found.surface_degc(solved.space_share.sum(axis=0))
+    return limit_factors(solved.found, factor, in_room, room_limits_m(solved.parts))
+
+
+def limit_factors(
+    found: Conduction, factor: FloatArray, in_room: NDArray[np.bool_], room: Sharp
+) -> FloatArray:
+    """Return temperature factors [n] read to the edges of a room; see `to_the_limit`.
+
+    ``factor`` [n] is what the grid tells, ``room`` where the room ends along x, y and z [m]: as far
+    as infinity where it goes on past what was solved.
+    """
     s, edges = found.surfaces, found.grid.edges_m
-    factor = found.surface_degc(solved.space_share.sum(axis=0))
     at = np.stack([np.searchsorted(e, s.box_m[:, a] - 1e-9) for a, e in enumerate(edges)], axis=1)
     sizes = [len(e) + 2 for e in edges]
 
@@ -74,7 +86,7 @@ def to_the_limit(solved: Solved, in_room: NDArray[np.bool_]) -> FloatArray:
         return np.where(there, other, -1)
 
     result = factor.copy()
-    for axis, limits in enumerate(room_limits_m(solved.parts)):
+    for axis, limits in enumerate(room):
         for limit, way in zip(limits, (1, -1), strict=True):
             if isinf(limit):
                 continue

@@ -7,7 +7,6 @@ hundredths of a second; rows of a database took 16 to 23 MB.
 from __future__ import annotations
 
 import zlib
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +15,7 @@ from calveth.core.diary.series import Series
 from calveth.core.errors import DomainError
 from calveth.core.records.blob import Blob
 from calveth.core.records.log import Chunk, Quantity
+from calveth.core.remembered import remembered
 
 _STEP: dict[Quantity, float] = {
     "temperature": 1e-3, "humidity": 1e-5, "co2": 1e-7, "weight": 1e-3, "power": 1e-2,
@@ -60,7 +60,7 @@ def packed(series: Series) -> tuple[Chunk, ...]:
     )  # fmt: skip
 
 
-@lru_cache(maxsize=48)
+@remembered(48)
 def unpacked(chunks: tuple[Chunk, ...], quantity: Quantity) -> Series:
     """Return the samples of chunks.
 

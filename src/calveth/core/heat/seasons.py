@@ -12,8 +12,11 @@ from calveth.core.materials import Material, materials_at
 def winter_materials(materials: Mapping[str, Material], place: Place) -> dict[str, Material]:
     """Return the materials with λ at the middle of a winter wall and its humidity.
 
-    The mean of the coldest month and 10 °C inside; for all months that are not `warm_months`.
+    The mean of the coldest month and 10 °C inside; for all months that are not `warm_months`. Where
+    every month is warm the coldest has a summer wall too: it is the one all other months have.
     """
+    if all(warm_months(place)):
+        return summer_materials(materials, place)
     coldest = place.months[coldest_month(place)].temperature_degc
     mean = 0.5 * (coldest + c.DESIGN_TEMPERATURE.value)
     return materials_at(materials, mean, c.WINTER_HUMIDITY.value)

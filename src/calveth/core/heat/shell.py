@@ -102,7 +102,7 @@ def shell_heat(
 
     The estimate, times what solving the shell has shown.
     """
-    areas = face_areas(hive)
+    areas = dict(face_areas(hive))
     if design.window is not None:
         walls = areas["walls"]
         glass = design.window.area_m2

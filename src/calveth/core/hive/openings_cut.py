@@ -15,7 +15,7 @@ from calveth.core.hive.forms import (
     colony_from_m,
     side_spans_m,
 )
-from calveth.core.hive.opening import Opening, Side, opening_parts
+from calveth.core.hive.opening import WALL_SIDES, Opening, Side, opening_parts
 from calveth.core.hive.parts import Cut, Hole, PartId, Solid, inset_timber
 from calveth.core.hive.plates import lid_part
 from calveth.core.hive.shapes import Cuboid
@@ -77,10 +77,10 @@ def _through(design: Design, face: Face, owner: PartId, opening: str, area_m2: f
         part = owner
         if face == "lid" and owner.role == "lid":
             part = lid_part(design, index)
-        elif face == "walls" and layer.fitting == "cover":
+        elif face == "walls" and layer.fitting == "cover" and owner.role != "trunk":
             part = PartId(role="cover")
         found.append(
-            Cut(part=part.label, material=layer.material, opening=opening, area_m2=area_m2,
+            Cut(part=part, material=layer.material, opening=opening, area_m2=area_m2,
                 length_m=layer.thickness_m)
         )  # fmt: skip
     return found
@@ -192,10 +192,11 @@ def _lining(design: Design, opening: Opening) -> list[Solid]:
     outer = _way(design, opening, wide, high, more)
     inner = _way(design, opening, wide, high)
     part = PartId(role="entrance block", opening=opening.name)
+    side = next(s for s in WALL_SIDES if s == opening.side)
     home = part_at((outer.z0 + outer.z1) / 2, design.form)
     return [
-        Solid(id=part, home=home, material=timber, shape=shape)
-        for shape in framed(outer, inner, opening.side)
+        Solid(id=part, home=home, material=timber, shape=shape, side=side)
+        for shape in framed(outer, inner, side)
     ]
 
 

@@ -105,9 +105,12 @@ class Solid:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cut:
-    """What an opening takes out of one layer: a straight prism through it."""
+    """What an opening takes out of one layer: a straight prism through it.
 
-    part: str
+    ``part`` is what a person lifts the layer with, as `Solid.lifted_with`.
+    """
+
+    part: PartId
     material: str
     opening: str
     area_m2: float

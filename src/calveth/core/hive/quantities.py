@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from math import pi
+from types import MappingProxyType
 
 from calveth.core.hive.design import FACES, Face
 from calveth.core.hive.parts import HiveSolids, Solid
 from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape, bounds, centre_m, volume_m3
 from calveth.core.materials import Material
+from calveth.core.remembered import remembered
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +62,7 @@ def part_weights_kg(hive: HiveSolids, materials: Mapping[str, Material]) -> dict
         part = solid.lifted_with.label
         weights[part] = weights.get(part, 0.0) + weight
     for cut in hive.cuts:
-        weights[cut.part] -= cut.volume_m3 * materials[cut.material].density_kg_m3
+        weights[cut.part.label] -= cut.volume_m3 * materials[cut.material].density_kg_m3
     return weights
 
 
@@ -89,16 +90,16 @@ def overlap_m3(a: Shape, b: Shape, bend: Bend | None = None) -> float:
     return volume_m3(shared, bend)
 
 
-@lru_cache(maxsize=256)
-def face_areas(hive: HiveSolids) -> dict[Face, FaceArea]:
-    """Return the areas of walls, lid and floor round the colony's room.
+@remembered(256)
+def face_areas(hive: HiveSolids) -> Mapping[Face, FaceArea]:
+    """Return the areas of walls, lid and floor round the colony's room, which nobody may change.
 
     A follower board counts as a wall: to be on the safe side the estimate takes no credit for the
     room behind it; the solved hive does.
     """
     cavity = hive.cavity
     if isinstance(cavity, Ring):
-        return _round_areas(hive, cavity)
+        return MappingProxyType(_round_areas(hive, cavity))
     bend = hive.bend or _straight(cavity)
     wall = _wall_thickness(hive)
     y0, y1, z0, z1 = cavity.y0, cavity.y1, cavity.z0, cavity.z1
@@ -124,7 +125,7 @@ def face_areas(hive: HiveSolids) -> dict[Face, FaceArea]:
             inner_m2=width * inner, outer_m2=(width + 2 * wall) * outer,
             edge_m=_level_edge(bend, cavity, z),
         )  # fmt: skip
-    return found
+    return MappingProxyType(found)
 
 
 @dataclass(frozen=True, slots=True)

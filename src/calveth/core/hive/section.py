@@ -6,7 +6,6 @@ The cut runs through the middle of the hive: y (front to back) to the right, z u
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
@@ -16,6 +15,7 @@ from calveth.core.hive.opening import opening_parts
 from calveth.core.hive.openings_cut import along_m, colony_openings
 from calveth.core.hive.shapes import Bend, Cuboid, Ring
 from calveth.core.hive.solids import HiveSolids, build_solids
+from calveth.core.remembered import remembered
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,7 +93,7 @@ class Section:
         return Rect(y0=float(low[0]), y1=float(high[0]), z0=float(low[1]), z1=float(high[1]))
 
 
-@lru_cache(maxsize=64)
+@remembered(64)
 def section_of(design: Design) -> Section:
     """Return the section of a design through its middle; remembered, for it is drawn often."""
     return cut_open(design, build_solids(design))

@@ -9,7 +9,6 @@ sides or lid are not upright and flat are those of a box; its `Bend` puts them i
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from calveth.core.hive.boxes import build_boxes
 from calveth.core.hive.design import Design, Face
@@ -18,6 +17,7 @@ from calveth.core.hive.openings_cut import cuts_of
 from calveth.core.hive.parts import HiveSolids, PartId, Solid
 from calveth.core.hive.plates import plate_solids
 from calveth.core.hive.shapes import Bend, Cuboid, Ring
+from calveth.core.remembered import remembered
 
 __all__ = ["HiveSolids", "Solid", "build_solids"]
 
@@ -28,7 +28,7 @@ class _Trunk:
     outer: float
 
 
-@lru_cache(maxsize=128)
+@remembered(128)
 def build_solids(design: Design) -> HiveSolids:
     """Return the solids of a design; the only place where a form becomes geometry.
 

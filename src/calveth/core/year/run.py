@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -30,6 +29,7 @@ from calveth.core.hive.season_plan import Setting
 from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest.balance import Outside
 from calveth.core.nest.network import HiveModel, hive_model
+from calveth.core.remembered import remembered
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.result import YearRun, is_winter
@@ -44,7 +44,7 @@ BEGINS_DAY = 181
 Some weeks before are run first, so that it begins as it ends."""
 
 
-@lru_cache(maxsize=8)
+@remembered(8)
 def _own_bees(colony: Colony, place: Place) -> ColonyMoment:
     """Return the colony in the weather of its place; the same in every draw."""
     return bees_by_hour(colony, place, year_weather(place))

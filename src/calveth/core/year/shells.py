@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import lru_cache
 from math import inf, log
 
 import numpy as np
@@ -29,6 +28,7 @@ from calveth.core.moisture.surface import floor_fate
 from calveth.core.nest import kernel_parts as kp
 from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW, HiveModel
 from calveth.core.nest.stores import QUILT, water_stores
+from calveth.core.remembered import remembered
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import HOUR_S, Chains, chains
 
@@ -276,7 +276,7 @@ def wind_rows(
     return own, np.array(rows)
 
 
-@lru_cache(maxsize=32)
+@remembered(32)
 def exposed_sides(place: Place) -> FloatArray:
     """Return how far each side looks into each wind [17, 4]: the cosine, none in the lee."""
     winds = [replace(place, wind_from_deg=22.5 * sector) for sector in range(OWN_WIND)]

@@ -41,7 +41,7 @@ BUILT = build_words.WORDS
 BY_PART = {
     "lower edge bevel", "upper edge bevel", "cut sheets", "cut foam", "cut mineral sheets",
     "cut metal", "order panes", "lay dry", "glue courses", "join floor", "join boxes",
-    "join trough", "join eke", "join lid", "join quilt", "join cover", "medium boxes",
+    "cut fibre", "join trough", "join eke", "join lid", "join quilt", "join cover", "medium boxes",
     "shallow boxes", "eight frames", "queen may pass", "divider in blocks",
 }  # fmt: skip
 """Ids of them that are chosen by part or material, not written in the call."""

@@ -41,9 +41,6 @@ FEBRUARY_LEFT = Constant(
     value=0.5, unit="-", source="share of the winter stores left in mid-February",
     certainty="estimate", low=0.3, high=0.7,
 )  # fmt: skip
-GRAVITY = Constant(
-    value=9.80665, unit="m/s²", source="standard gravity, ISO 80000-3", certainty="published"
-)
 LIFT_CONSTANT = Constant(
     value=23.0, unit="kg", source="revised NIOSH lifting equation, Waters et al. 1993; from memory",
     certainty="published",

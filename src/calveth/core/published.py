@@ -27,6 +27,7 @@ from calveth.core.heat.slab import (
 )
 from calveth.core.published_balance import balance_checks
 from calveth.core.published_conduction import conduction_checks
+from calveth.core.published_constants import constant_checks
 from calveth.core.published_year import year_checks
 
 __all__ = ["Check", "published_checks"]
@@ -45,6 +46,7 @@ def published_checks() -> list[Check]:
         _honey,
         balance_checks,
         year_checks,
+        constant_checks,
     )
     return [check for group in groups for check in group()]
 

@@ -79,7 +79,7 @@ def _cracks() -> list[Check]:
 
 
 def _wood() -> list[Check]:
-    """Wood by its moisture: fu = 1.4 against the handbook."""
+    """Wood by its moisture: fu = 1.4 against the handbook; a test holds the shipped woods to it."""
     dry, damp = (wood_conductivity_w_mk(0.45, m) for m in (9.0, 16.0))
     return [
         Check(name="λ of wood, 16 against 9 % moisture", unit="-", expected=damp / dry,

@@ -33,6 +33,7 @@ WORDS: dict[str, str] = {
     "cut boards": "Cut boards to length, then rip to width.",
     "cut sheets": "Cut sheets in the order of the numbered cuts.",
     "cut foam": "Cut the insulation to fit without gaps.",
+    "cut fibre": "Cut the fibre boards and mats to fit without gaps.",
     "cut mineral sheets": "Score and break, or saw, the cement or gypsum boards.",
     "cut metal": "Cut the metal sheets and break the edges.",
     "order panes": "Order the panes to size.",

@@ -15,6 +15,8 @@ WORDS: dict[str, str] = {
     "bees fan": "In a month of forage bees fan; the air they move is an estimate, and nectar is "
     "left out.",
     "lid dry": "Dry under the lid in {month}: even the rim is {spare} above dew point.",
+    "lid hardly damp": "Dry to the finger under the lid in {month}, but only just: the rim is "
+    "{below} below dew point, too little water to be seen.",
     "wet ring": "Wet ring in {month}: the rim of the lid is at {surface}, dew point {dew}, about "
     "{water} of water a day. The middle stays dry.",
     "lid drips": "Wet above the cluster in {month}: the lid is at {surface}, dew point {dew}, "
@@ -48,6 +50,9 @@ WORDS: dict[str, str] = {
     "stores short": "Winter honey about {need} of {held} held, but busy bees would burn {high} "
     "(estimate): heft the hive in late winter.",
     "stores do not last": "Stores of {held} do not last: about {need} are burnt (estimate).",
+    "no week without forage": "No week without forage here: there is no winter to hold honey for.",
+    "bare to the bees": "Bees meet {material} bare in the {face}: they chew it and carry it out.",
+    "a board or cloth towards the bees": "a thin board or a cloth over it, towards the bees",
     "feed or insulate": "feed in autumn, or insulate",
     "window frost": "Frost on the window: {surface}, {water} a day.",
     "window wet": "The window is wet: {surface}, {water} a day.",
@@ -57,6 +62,7 @@ WORDS: dict[str, str] = {
     "wind and warm air draw": "wind and warm air draw through it, and the combs hang close",
     "a rack, a smaller opening or a turn": "a slatted rack, a smaller opening, or a turn away from "
     "the wind",
+    "a smaller opening or a turn": "a smaller opening, or a turn away from the wind",
     "air hot": "In {month} the air inside comes to {air}: combs sink and bees leave.",
     "heat finds no way out": "the heat of the bees finds no way out",
     "larger openings or less insulation": "larger openings, fewer bees in so small a room, or less "
@@ -64,6 +70,7 @@ WORDS: dict[str, str] = {
     "rim colder than told": "The rim of the lid is colder than told here, by about {share} of the "
     "difference between inside and outside.",
     "metal leads heat away": "metal leads its heat away faster than air brings it",
+    "joint leads heat away": "the joint there leads its heat away faster than air brings it",
     "keep metal from the rim": "keep metal from the rim",
     "quilt fills": "The quilt fills to {share} of what it holds.",
     "quilt drips": "The quilt fills to {share} of what it holds: it drips, {over} in a year.",

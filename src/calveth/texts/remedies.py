@@ -30,7 +30,7 @@ def effect(remedy: Remedy, units: UnitSystem) -> str:
     size = abs(remedy.honey_kg)
     if size >= 0.05:
         less = "less" if remedy.honey_kg < 0 else "more"
-        parts.append(f"{units.write(size, 'mass')} {less} honey")
+        parts.append(f"needs {units.write(size, 'mass')} {less} honey")
     if abs(remedy.cost_eur) >= 0.5:
         parts.append(f"{remedy.cost_eur:+.0f} €")
     return ", ".join(parts)

@@ -34,6 +34,8 @@ class YearWord:
     group: str
 
 
+_DRIPS_KG = 0.05
+"""What drips in a winter and is told [kg]."""
 _QUANTITIES = ("mass", "temperature", "fraction")
 WORDS: dict[str, YearWord] = {
     "winter_honey_kg": YearWord("Honey through the winter", "mass", 1, -1, "Larder"),
@@ -152,20 +154,32 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
             ring = (
                 "and so does the rim" if row.band("rim_wet_nights")[1] < 1.0 else f"the rim: {rim}"
             )
-            found.append(f"{name} stays dry above the cluster all winter, {ring}.")
+            over = ""
+            if f.dripped_kg > _DRIPS_KG and _has_quilt(row.case.design):
+                over = (
+                    f" But its quilt is full and drips {units.write(f.dripped_kg, 'mass', 2)} on "
+                    "the combs in winter: more vents above it, or a deeper one."
+                )
+            found.append(f"{name} stays dry above the cluster all winter, {ring}.{over}")
         elif low < 1.0:
             found.append(
                 f"{name} cannot be told: dry above the cluster in some hives built alike, "
                 f"wet on up to {high:.0f} winter nights in others; the rim: {rim}."
             )  # fmt: skip
         else:
-            drip = f", {units.write(f.dripped_kg, 'mass', 2)} drip" if f.dripped_kg > 0.05 else ""
+            drip = ""
+            if f.dripped_kg > _DRIPS_KG:
+                drip = f", {units.write(f.dripped_kg, 'mass', 2)} drip"
             found.append(
                 f"{name} gets wet above the cluster on "
                 f"{write_band(row, 'lid_wet_nights', units)}{drip}: its lid comes below the dew "
                 "point of the breath under it, on clear nights first."
             )
     return found
+
+
+def _has_quilt(design: Design) -> bool:
+    return any(layer.fitting == "quilt" for layer in design.shell.lid)
 
 
 def larder_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:

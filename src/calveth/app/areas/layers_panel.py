@@ -15,6 +15,8 @@ from calveth.app.widgets.choice import SearchChoice
 from calveth.app.widgets.labels import clear, label, small_button
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
+from calveth.core.calendar import MONTH_NAMES
+from calveth.core.climate.place import coldest_month
 from calveth.core.constants import RSE
 from calveth.core.edits import (
     add_layer,
@@ -23,6 +25,7 @@ from calveth.core.edits import (
     set_layer_material,
     set_layer_thickness,
 )
+from calveth.core.heat.seasons import winter_materials
 from calveth.core.heat.shell import shell_heat
 from calveth.core.hive.design import Face
 from calveth.core.hive.solids import build_solids
@@ -175,14 +178,20 @@ class LayersPanel(QWidget):
     def _summarise(self, stack: tuple[Layer, ...]) -> None:
         table = self._document.project.material_table()
         design = self._document.project.design(self._design_id)
-        heat = shell_heat(design, build_solids(design), table)[self._face]
+        place = self._document.project.place
+        solids = build_solids(design)
+        dry = float(shell_heat(design, solids, table)[self._face].middle_w_m2k())
+        # The one value findings and report tell too: as moist and cold as its winter makes it.
+        heat = shell_heat(design, solids, winter_materials(table, place))[self._face]
         u = float(heat.middle_w_m2k())
         units = self._view.units
         whole = units.number(sum(layer.thickness_m for layer in stack), "length", None)
         self.summary.setText(f"{whole} {units.unit('length')} · {units.resistance(u)}")
         self.summary.setToolTip(
             f"U = 1/(Rsi + ΣR + Rse) = 1/({heat.film_m2k_w:.2f} + {sum(heat.layers_m2k_w):.3f} + "
-            f"{RSE.value / heat.outer_ratio:.3f}), EN ISO 6946, per inner area, dry table values"
+            f"{RSE.value / heat.outer_ratio:.3f}) = {u:.2f} W/(m²·K) in "
+            f"{MONTH_NAMES[coldest_month(place)]}, EN ISO 6946, per inner area; dry, by the table, "
+            f"{dry:.2f}"
         )
         notes = [note for layer in stack for key in layer.materials for note in table[key].cautions]
         inner = next(

@@ -8,15 +8,18 @@ from html import escape
 from calveth.core.assess.findings import findings
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
+from calveth.core.build.lifting import judge
+from calveth.core.build.weights import lifts_of
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import CompareRow, compare_row
-from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
+from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m
 from calveth.core.materials import Material
 from calveth.core.nest.network import SURFACES, WINDOW
 from calveth.core.project import Project
 from calveth.core.units import litres_per_hour
 from calveth.core.year.draws import YearBands
+from calveth.texts.build import lift_text
 from calveth.texts.criteria import criterion_text, said_of
 from calveth.texts.findings import in_words
 from calveth.texts.html import MUTED, table
@@ -35,8 +38,6 @@ from calveth.texts.year import (
     source_sentence,
     write_band,
 )
-
-_ONE_PERSON_KG, _TWO_PERSON_KG = 25.0, 50.0
 
 
 def first_page(
@@ -249,21 +250,16 @@ def _dew(whole: WholeAssessment, units: UnitSystem) -> str:
 
 def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:
     lines = [["part", "empty", "lift"]]
-    for part, kg in part_weights_kg(whole.monthly.model.hive, materials).items():
-        lift = (
-            "one person" if kg <= _ONE_PERSON_KG
-            else "two people" if kg <= _TWO_PERSON_KG
-            else "do not lift by hand"
-        )  # fmt: skip
-        lines.append([escape(part), units.write(kg, "mass"), lift])
+    design, hive = whole.monthly.design, whole.monthly.model.hive
+    for lift in lifts_of(design, hive, materials, whole.monthly.colony):
+        verdict = lift_text(judge(lift, design), units)
+        lines.append([escape(lift.part.label), units.write(lift.empty_kg, "mass"), escape(verdict)])
     height = centre_of_gravity_m(whole.monthly.model.hive, materials)[2]
     return (
         f"<h2>Weights</h2>{table(lines, words=(0, 2), wide=False)}"
         f"<p>Empty it balances {units.write(height, 'length')} above the floor inside.</p>"
-        f"<p style='color:{MUTED}'>Empty. Guideline limits of "
-        f"{units.write(_ONE_PERSON_KG, 'mass', 0)} for one and "
-        f"{units.write(_TWO_PERSON_KG, 'mass', 0)} for two people (common practice); a full deep "
-        "box adds 30 to 40 kg of honey and bees.</p>"
+        f"<p style='color:{MUTED}'>Guidance for work from ISO 11228-1 and the revised NIOSH "
+        "equation, as in Build; local rules decide.</p>"
     )
 
 

@@ -129,6 +129,19 @@ def bands(case: HiveCase) -> Bands | None:
     )
 
 
+def tenths(shares: FloatArray) -> list[int]:
+    """Return shares [n] in tenths that sum to ten: the largest remainders are rounded up.
+
+    >>> tenths(np.array([0.68, 0.16, 0.16]))
+    [7, 2, 1]
+    """
+    parts = 10 * np.asarray(shares, dtype=float) / max(float(np.sum(shares)), 1e-12)
+    counts = np.floor(parts + 1e-9).astype(int)
+    for k in np.argsort(counts - parts, kind="stable")[: 10 - int(counts.sum())]:
+        counts[k] += 1
+    return [int(count) for count in counts]
+
+
 def dry_of_ten(case: HiveCase) -> int:
     """Return in how many of ten draws the lid is dry in the month it is dry in least often."""
     answers = [a for a in _drawn(case) if isinstance(a, MonthlyAssessment)]

@@ -5,14 +5,17 @@ The words stand in `texts.findings`.
 
 from __future__ import annotations
 
+from calveth.core.assess.bands import tenths
 from calveth.core.assess.damp import DampYear
 from calveth.core.assess.finding import Depth, Finding, month_value
 from calveth.core.assess.findings_air import air_finding, damp_air, iced_findings, two_ways
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.shells import conduction_in
-from calveth.core.climate.place import has_forage
+from calveth.core.climate.place import days_without_forage, has_forage
 from calveth.core.constants import DRAUGHT_SPEED, RSE, RSI_EDGE
+from calveth.core.hive.design import FACES
+from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.parts import inner_part
 from calveth.core.hive.zones import CROWN
 from calveth.core.message import Message, Value, message
@@ -20,12 +23,14 @@ from calveth.core.nest.network import SURFACES, WINDOW
 
 # Hotter air than this no fanning brings down to the 36 °C of a brood nest; estimate [°C].
 _HOT_DEGC = 45.0
+# A rim is said to be above dew point from so much on; less is written as nought [K].
+_LEAST_SPARE_K = 0.05
 # A rim left this much warmer (temperature factor) than solved is told.
 _WARMER = 0.01
 # A hive that leans so much lets water run out; common practice, no source [°].
 _LEANS_DEG = 1.0
 # Shares of what a quilt holds at which it drips, and up to which it is at ease; estimates.
-_QUILT_DRIPS, _QUILT_EASY = 0.95, 0.6
+QUILT_DRIPS, _QUILT_EASY = 0.95, 0.6
 # Rain that makes walls conduct less than this many times as well is not told.
 _RAIN_TOLD = 1.05
 # A rim this much colder (temperature factor) than its faces is called a bridge.
@@ -51,7 +56,7 @@ def findings(
     ]
     said += _window(assessed, month)
     said += _draught(assessed, month)
-    said += _hot(assessed, month) + _rim_limit(assessed)
+    said += _hot(assessed, month) + _rim_limit(assessed) + _bare(assessed)
     if depth is not None:
         said += _depth(month, depth)
     said += damp_air(assessed, month)
@@ -82,14 +87,38 @@ def _rim_limit(assessed: MonthlyAssessment) -> list[Finding]:
     warmer = assessed.model.correction.rim_warmer
     if warmer < _WARMER:
         return []
+    metal = any(assessed.materials[key].group == "metal" for key in assessed.design.material_ids)
     return [
         Finding(
             said=message("rim colder than told", share=Value(warmer, "share", 0)),
             tone="note",
-            cause=message("metal leads heat away"),
-            helps=message("keep metal from the rim"),
+            cause=message("metal leads heat away" if metal else "joint leads heat away"),
+            helps=message("keep metal from the rim" if metal else "a warmer edge"),
         )
     ]
+
+
+def _bare(assessed: MonthlyAssessment) -> list[Finding]:
+    """Return what faces the bees that they chew or must not reach."""
+    found = []
+    for face in FACES:
+        layers = [
+            y
+            for y in assessed.model.design.shell.stack(face)
+            if assessed.materials[y.material].kind != "air gap"
+        ]
+        inner = assessed.materials[layers[-1].material] if layers else None
+        if inner is not None and not inner.bee_safe_bare:
+            found.append(
+                Finding(
+                    said=message(
+                        "bare to the bees", face=Value(face, "surface"),
+                        material=Value(inner.name, "name"),
+                    ),
+                    tone="bad", surface=face, helps=message("a board or cloth towards the bees"),
+                )
+            )  # fmt: skip
+    return found
 
 
 def _coldest_face(assessed: MonthlyAssessment) -> Message:
@@ -127,6 +156,17 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
     verdict = crown_verdict(m, month)
     if verdict == "dry":
         spare = float(min(m.margin_k[LID_MIDDLE, month], m.margin_k[LID_RIM, month]))
+        if spare < _LEAST_SPARE_K:
+            return Finding(
+                said=message(
+                    "lid hardly damp", month=month_value(month),
+                    below=Value(max(-spare, 0.0), "temperature difference"),
+                ),
+                tone="note",
+                surface="lid rim",
+                cause=_why_the_rim(assessed, month),
+                helps=message("a warmer edge"),
+            )  # fmt: skip
         return Finding(
             said=message(
                 "lid dry", month=month_value(month), spare=Value(spare, "temperature difference")
@@ -169,8 +209,10 @@ def _sureness(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> l
     likely = crown_verdict(assessed.months, month)
     if sure.sure and sure.verdict == likely:
         return []
-    shares = depth.nights.bands.crown[:, month]
-    tens = {f"of_ten_{k}": Value(10 * float(share), "number", 0) for k, share in enumerate(shares)}
+    tens = {
+        f"of_ten_{k}": Value(float(count), "number", 0)
+        for k, count in enumerate(tenths(depth.nights.bands.crown[:, month]))
+    }
     return [
         Finding(
             said=message("lid in so many of ten" if sure.told else "lid untold", **tens),
@@ -201,6 +243,8 @@ def _below(assessed: MonthlyAssessment, month: int) -> Finding:
 
 
 def _stores(assessed: MonthlyAssessment, depth: Depth | None) -> Finding:
+    if not any(days_without_forage(assessed.place)):
+        return Finding(said=message("no week without forage"), tone="note")
     need = Value(assessed.winter_honey_kg, "mass")
     held = Value(assessed.colony.stores_kg, "mass", 0, 0)
     if not assessed.stores_last:
@@ -255,9 +299,18 @@ def _draught(assessed: MonthlyAssessment, month: int) -> list[Finding]:
             ),
             tone="note",
             cause=message("wind and warm air draw"),
-            helps=message("a rack, a smaller opening or a turn"),
+            helps=message(
+                "a smaller opening or a turn"
+                if _has_rack(assessed)
+                else "a rack, a smaller opening or a turn"
+            ),
         )
     ]
+
+
+def _has_rack(assessed: MonthlyAssessment) -> bool:
+    form = assessed.design.form
+    return isinstance(form, StackedBoxes) and form.rack_m > 0
 
 
 def _depth(month: int, depth: Depth) -> list[Finding]:
@@ -265,7 +318,7 @@ def _depth(month: int, depth: Depth) -> list[Finding]:
     quilt = depth.damp.quilt
     if quilt is not None:
         full = quilt.fullest
-        wet = full > _QUILT_DRIPS
+        wet = full > QUILT_DRIPS
         found.append(
             Finding(
                 said=message(

@@ -9,6 +9,7 @@ from calveth.core.assess.iced import Iced
 from calveth.core.assess.moments import VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.air import saturation_pressure_unchecked_pa
+from calveth.core.climate.place import has_forage
 from calveth.core.constants import CLUSTER_LEFT_ALL, CO2_BAD
 from calveth.core.hive.zones import NEST
 from calveth.core.message import Value, message
@@ -18,6 +19,8 @@ from calveth.core.units import litres_per_hour
 _THICK_AIR = 0.04
 BAD_AIR = CO2_BAD.value
 """Share of CO2 by volume from which air is bad for bees [-]."""
+# A clustered hive that changes its air more often stands open to the wind [1/h]; estimate.
+_MANY_CHANGES = 30.0
 # How much warmer than the air of the hive a logger beside the cluster hangs [K]; estimate.
 _BESIDE_K = 5.0
 
@@ -60,6 +63,11 @@ def air_finding(assessed: MonthlyAssessment, month: int) -> Finding:
     m = assessed.months
     co2 = float(m.co2_volume_share[NEST, month])
     thick, bad = co2 > _THICK_AIR, co2 >= BAD_AIR
+    # So much air is no merit while bees cluster; in summer nobody minds.
+    draughty = (
+        float(m.air_changes_per_hour[month]) > _MANY_CHANGES
+        and not has_forage(assessed.place, month)
+    )  # fmt: skip
     return Finding(
         said=message(
             "air bad" if bad else "air thick" if thick else "air",
@@ -67,7 +75,7 @@ def air_finding(assessed: MonthlyAssessment, month: int) -> Finding:
             changes=Value(float(m.air_changes_per_hour[month]), "number", 1),
             co2=Value(co2, "share", 1),
         ),
-        tone="bad" if bad else "note" if thick else "good",
+        tone="bad" if bad else "note" if thick or draughty else "good",
         helps=message("a wider entrance or a hole above") if thick else None,
     )
 

@@ -26,6 +26,8 @@ _MIDDLING_LAMBDA = 0.06
 _QUILT_M = 0.05
 _QUILT_VENTS_M2_M = 0.001
 _UPPER_HOLE_M = 0.019
+# What saves less is not told as a saving [kg].
+_LITTLE_HONEY_KG = 0.1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -77,7 +79,8 @@ def remedies(
     """Return the changes that make the lid drier or save honey, the best first.
 
     ``catalogue`` offers materials the project does not have yet. Each change is worked out through
-    the year and drawn as the verdicts are; changes that help nothing are left out. A change of the
+    the year and drawn as the verdicts are; changes that help nothing, and those that save honey and
+    make the lid wetter, are left out. A change of the
     shell is solved like the hive itself, so that what is promised is what comes out.
     """
     materials = monthly.materials
@@ -112,7 +115,11 @@ def remedies(
             )
         )
     useful = [
-        r for r in found if r.wet_months_less > 0 or r.dry_of_ten_more > 1 or r.honey_kg < -0.1
+        r
+        for r in found
+        if r.wet_months_less > 0
+        or (r.dry_of_ten_more > 1 and r.wet_months_less >= 0)
+        or (r.honey_kg < -_LITTLE_HONEY_KG and r.wet_months_less >= 0 and r.dry_of_ten_more > -2)
     ]
     return sorted(useful, key=lambda r: (-r.wet_months_less, -r.dry_of_ten, r.honey_kg))
 

@@ -11,6 +11,7 @@ import numpy as np
 from calveth.core import constants as c
 from calveth.core.assess.bands import VERDICTS
 from calveth.core.assess.damp import DampYear
+from calveth.core.assess.findings import QUILT_DRIPS
 from calveth.core.assess.iced import closed_by_ice
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
 from calveth.core.assess.nights import NightAssessment
@@ -32,6 +33,7 @@ Sense = Literal["at least", "at most", "yes"]
 _PASSAGE_M = 0.006  # a bee gets through
 _MOST_AIR_SHARE = 0.35
 _MOST_SWING_K = 6.0
+_ROOM_CO2 = 0.06  # little ventilated winter rooms come to so much; common practice
 _HOTTEST_DEGC = 36.0  # brood nest 33 to 36 °C, reported by many
 _DRY_ROOM, _DAMP_ROOM = 0.15, 0.60
 
@@ -224,7 +226,7 @@ def _breathing(e: Evidence) -> list[Criterion]:
     if quilt is None:
         criteria.append(_yes("absorbs", _absorbs(e)))
     else:
-        criteria.append(_most("quilt", quilt.fullest, 0.95, "share"))
+        criteria.append(_most("quilt", quilt.fullest, QUILT_DRIPS, "share"))
     return criteria
 
 
@@ -281,7 +283,7 @@ def _room(e: Evidence) -> list[Criterion]:
     return [
         _least("room humidity", room.relative_humidity, _DRY_ROOM, "share"),
         _most("room mould", room.relative_humidity, _DAMP_ROOM, "share"),
-        _most("room CO2", float(co2), 0.06, "share"),
+        _most("room CO2", float(co2), _ROOM_CO2, "share"),
         _most("room lid water", float(lid), VISIBLE_G_DAY, "g a day"),
         _yes("drink", drink),
     ]

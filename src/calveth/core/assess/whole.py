@@ -71,12 +71,14 @@ def assess_deep(monthly: MonthlyAssessment, nights: NightAssessment) -> DeepAsse
     """Return damp, verdicts of the schools and the months with snow of an assessed design."""
     damp = damp_year(monthly)
     evidence = Evidence(monthly=monthly, nights=nights, damp=damp)
-    snow = days_with_snow(monthly.place)
+    snow, room = days_with_snow(monthly.place), monthly.place.room
+    # In a winter room no snow comes before the entrance.
+    outdoors = [room is None or not room.holds(k) for k in range(12)]
     return DeepAssessment(
         nights=nights,
         damp=damp,
         verdicts=all_verdicts(evidence),
-        iced=when_iced(monthly, [k for k in range(12) if snow[k] > 0]),
+        iced=when_iced(monthly, [k for k in range(12) if snow[k] > 0 and outdoors[k]]),
     )
 
 

@@ -13,7 +13,7 @@ from itertools import pairwise
 
 from calveth.core import constants_building as cb
 from calveth.core.build.piece import Piece, bounding
-from calveth.core.constants_lifting import GRAVITY
+from calveth.core.constants import GRAVITY
 from calveth.core.hive.parts import PartId
 from calveth.core.hive.shapes import Cuboid
 from calveth.core.materials import Material

@@ -16,6 +16,7 @@ from calveth.core.build.weights import Mass, State, balance_m, footprint_m, mass
 from calveth.core.climate.air import shelter_factor
 from calveth.core.climate.place import Place, Terrain
 from calveth.core.colony.colony import Colony
+from calveth.core.constants import GRAVITY
 from calveth.core.errors import DomainError, require_between
 from calveth.core.hive.design import Design
 from calveth.core.hive.parts import HiveSolids, PartId
@@ -199,7 +200,7 @@ def standing(
     )  # fmt: skip
 
 
-_G = cl.GRAVITY.value
+_G = GRAVITY.value
 
 
 def _leaned(at: tuple[float, float, float], height: float, tilt_deg: float) -> tuple[float, float]:

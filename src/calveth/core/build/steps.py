@@ -25,6 +25,7 @@ class Step:
 
 
 DUST = "Silica dust harms the lungs: cut wet or outdoors, with a mask that is rated for dust."
+FIBRE = "Cut fibre and wool with a sharp knife, outdoors or with a dust mask, and keep them dry."
 FOAM = "Cut foam cold, with a knife or a fine saw; keep it from flame and smoker."
 PAINT = "Paint and oil on outer faces only, and cured before bees move in."
 BLADE = "Guard, push stick, ears and eyes: the saw does not forgive."
@@ -51,7 +52,7 @@ def steps_of(
         return tuple(Step(act=m, cautions=(ROOM,)) for m in said)
     return (
         *_cutting(materials, rows, panels), *_mineral(design, walls, casts),
-        *_joining(design, rows), *_filling(rows, bulk), *_closing(design, rows, bulk),
+        *_joining(design, rows), *_filling(materials, rows, bulk), *_closing(design, rows, bulk),
     )  # fmt: skip
 
 
@@ -70,7 +71,8 @@ def _cutting(
     if boards:
         found.append(Step(act=message("cut boards"), rows=boards, cautions=(BLADE,)))
     for name, groups, caution in (
-        ("cut sheets", ("wood board",), BLADE), ("cut foam", ("foam", "plant and wool"), FOAM),
+        ("cut sheets", ("wood board",), BLADE), ("cut foam", ("foam",), FOAM),
+        ("cut fibre", ("plant and wool",), FIBRE),
         ("cut mineral sheets", ("mineral",), DUST), ("cut metal", ("metal",), BLADE),
         ("order panes", ("glass and plastic",), GLASS),
     ):  # fmt: skip
@@ -138,10 +140,16 @@ def _joining(design: Design, rows: Sequence[Row]) -> list[Step]:
     return found
 
 
-def _filling(rows: Sequence[Row], bulk: Sequence[Bulk]) -> list[Step]:
+def _filling(
+    materials: Mapping[str, Material], rows: Sequence[Row], bulk: Sequence[Bulk]
+) -> list[Step]:
     found = []
-    if any(r.piece.place == "middle" and r.piece.bought_as == "sheet" for r in rows):
-        found.append(Step(act=message("fit insulation"), cautions=(FOAM,)))
+    middle = [r for r in rows if r.piece.place == "middle" and r.piece.bought_as == "sheet"]
+    if middle:
+        groups = {materials[r.piece.material].group for r in middle}
+        said = ((FOAM, "foam"), (FIBRE, "plant and wool"))
+        cautions = tuple(caution for caution, group in said if group in groups)
+        found.append(Step(act=message("fit insulation"), cautions=cautions))
     if any(b.what == "fill" for b in bulk):
         found.append(Step(act=message("fill quilt")))
     if any(b.what == "mesh" for b in bulk):

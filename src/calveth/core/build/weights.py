@@ -271,10 +271,14 @@ def footprint_m(hive: HiveSolids) -> tuple[tuple[float, float], ...]:
     return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
 
 
+LONG_HIVE_FRAMES = 14
+"""One box of so many frames or more is worked comb by comb and stays; common practice [-]."""
+
+
 def is_trough(design: Design) -> bool:
     """Return whether a hive is opened comb by comb and never lifted with its bees."""
     return isinstance(design.form, BarTrough) or (
         isinstance(design.form, StackedBoxes)
         and design.form.box_count == 1
-        and design.form.frame_count > 14
+        and design.form.frame_count >= LONG_HIVE_FRAMES
     )

@@ -43,11 +43,12 @@ class YearWeather:
     """What a hive meets, arrays [8760]; in a winter room its air and nothing else.
 
     ``wind_m_s`` is at the hive, ``station_wind_m_s`` at 10 m; ``sector`` the 16th of the compass
-    the wind comes from, or `OWN_WIND`; ``sun_lid_w_m2`` and ``sun_side_w_m2`` [4, 8760] fall on
-    lid and sides past what stands round, ``sky_w_m2`` and ``sky_side_w_m2`` are lost to the sky by
-    a black lid and by the mean of black sides; ``snow_m`` lies on level
-    ground, ``ground_degc`` is the ground under a slab. ``made_up`` names what was not in a file but
-    made from the months.
+    the wind comes from, or `OWN_WIND`; ``global_sun_w_m2`` and its diffuse part fall on level
+    ground, ``clock_h`` is how far the clock is ahead of the sun's; ``sun_lid_w_m2`` and
+    ``sun_side_w_m2`` [4, 8760] fall on lid and upright sides past what stands round, ``sky_w_m2``
+    and ``sky_side_w_m2`` are lost to the sky by a black lid and by the mean of black sides;
+    ``snow_m`` lies on level ground, ``ground_degc`` is the ground under a slab. ``made_up`` names
+    what was not in a file but made from the months.
     """
 
     temperature_degc: FloatArray
@@ -57,6 +58,8 @@ class YearWeather:
     sector: NDArray[np.int_]
     rain_mm: FloatArray
     global_sun_w_m2: FloatArray
+    diffuse_sun_w_m2: FloatArray
+    clock_h: int
     sun_lid_w_m2: FloatArray
     sun_side_w_m2: FloatArray
     sky_w_m2: FloatArray
@@ -97,6 +100,7 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     return YearWeather(
         temperature_degc=degc, vapour_pressure_pa=pascal, wind_m_s=blown * out,
         station_wind_m_s=wind, sector=sector, rain_mm=rain * out, global_sun_w_m2=sun * out,
+        diffuse_sun_w_m2=scattered * out, clock_h=clock_h,
         sun_lid_w_m2=faces.lid * out, sun_side_w_m2=faces.sides * out,
         sky_w_m2=sky * faces.sky_lid * out, sky_side_w_m2=sky * faces.sky_side * out,
         snow_m=snow * out, ground_degc=np.where(inside, degc, ground_degc(degc)),
@@ -119,10 +123,7 @@ def _faces(place: Place, sun: FloatArray, scattered: FloatArray, course: SunCour
     shade = place.shade or OPEN
     months = range(12)
     lid = np.array([sky_share(shade, shade.through[m]) for m in months])[MONTH_OF_HOUR]
-    walls = [
-        np.array([sky_share(shade, shade.through[m], b) for m in months])[MONTH_OF_HOUR]
-        for b in bearings
-    ]
+    walls = [_sky_of_wall(place, b) for b in bearings]
     beam = beam_share(shade, course.zenith_deg, course.azimuth_deg, MONTH_OF_HOUR)
     return _Faces(
         lid=(sun - scattered) * beam + scattered * lid,
@@ -135,6 +136,36 @@ def _faces(place: Place, sun: FloatArray, scattered: FloatArray, course: SunCour
         sky_lid=lid,
         sky_side=y.SKY_OF_WALL.value * np.mean(walls, axis=0),
     )
+
+
+def _sky_of_wall(place: Place, bearing_deg: float) -> FloatArray:
+    """Return the share of the sky a wall sees past what stands round, by hour [8760] [-]."""
+    shade = place.shade or OPEN
+    by_month = [sky_share(shade, shade.through[m], bearing_deg) for m in range(12)]
+    result: FloatArray = np.array(by_month)[MONTH_OF_HOUR]
+    return result
+
+
+Slants = tuple[tuple[float, float], ...]
+"""How a side stands: the tilt of each of its boards [°], 90 upright, and their shares of it [-]."""
+
+
+@remembered(16)
+def sun_on_slants(weather: YearWeather, place: Place, side: int, slants: Slants) -> FloatArray:
+    """Return the sun on a side that leans [8760] [W/m²], past what stands round.
+
+    ``side`` is its place in `SIDES`. An overhanging board (over 90°) sees less sky and more ground.
+    """
+    bearing, shade = side_bearing_deg(SIDES[side], place), place.shade or OPEN
+    course = sun_course(place.latitude_deg, place.longitude_deg, weather.clock_h)
+    beam = beam_share(shade, course.zenith_deg, course.azimuth_deg, MONTH_OF_HOUR)
+    seen = _sky_of_wall(place, bearing)
+    result = np.zeros(HOURS_IN_YEAR)
+    for tilt_deg, share in slants:
+        result += share * on_face(
+            weather.global_sun_w_m2, weather.diffuse_sun_w_m2, course, tilt_deg, bearing, beam, seen
+        )
+    return result
 
 
 def _from_file(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Literal
 
 from calveth.core.hive.design import Face
@@ -60,6 +61,9 @@ class AirSpace:
     film_m2k_w: Mapping[Side, float]
     soft: bool = False
     outdoors: bool = False
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "film_m2k_w", MappingProxyType(dict(self.film_m2k_w)))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,6 +6,8 @@ Axes as in `solids`: x across the frames, y along them from front to back, z up.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
+from math import atan2, degrees, hypot
 from typing import Literal, get_args
 
 from calveth.core.errors import DomainError, require_between, require_choice
@@ -248,6 +250,21 @@ Form = BoxForm | HollowTree
 def side_spans_m(form: Form) -> tuple[float, float]:
     """Return the inner width (front and back) and length (left and right) of the shell [m]."""
     return form.spans_m
+
+
+def side_slants(form: Form) -> tuple[tuple[float, float], ...]:
+    """Return how front and back stand: tilt [°] of each board from below, and its share [-].
+
+    90° is upright; a trough that is wider above overhangs, its outside looks down a little.
+    """
+    if not isinstance(form, BarTrough):
+        return ((90.0, 1.0),)
+    boards = []
+    for (low, z0), (high, z1) in pairwise(form.section):
+        out, up = (high - low) / 2, z1 - z0
+        boards.append((90.0 + degrees(atan2(out, up)), hypot(out, up)))
+    whole = sum(long for _, long in boards)
+    return tuple((tilt, long / whole) for tilt, long in boards)
 
 
 def cavity_height_m(form: Form) -> float:

@@ -26,7 +26,7 @@ WALL_COLUMNS = 13
 [-]; outer over inner area; share of the outer film that counts; absorptance and emissivity of its
 outside; face; capacity for bound water near the surface and behind [kg]; conductance into it and
 on into the depth [kg/(s·Pa)]; what clings before it drips [kg]; whether water drips from it (1),
-runs down (0) or stands on it (-1)."""
+runs down or on to the next surface (0) or stands on it (-1)."""
 LID, SIDES, FLOOR = 0.0, 1.0, 2.0
 
 COMB_HEAT, COMB_FOLLOWS, COMB_SORB, COMB_WATER, COMB_CLING = range(5)

@@ -82,7 +82,8 @@ def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: Fl
     """Move the water on surfaces and combs through the hour: settle, freeze, drip, run, drain.
 
     What drips from the lid, runs down the walls or comes off the combs falls on the floor; what
-    the floor does not hold runs out. A quilt draws up what stands under the lid.
+    the floor does not hold runs out. Under a lid that slopes water runs from the middle to the rim
+    and on to the upper wall. A quilt draws up what stands under the lid.
     """
     film_kg = held.film_kg
     ice = held.ice
@@ -113,10 +114,7 @@ def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: Fl
         if k == UPPER_WALL:
             over = run_off_sides(shell, held)
         if over > 0.0:
-            take_off(held, k, over)
-            dripped += over
-            if k < LID_SURFACES:
-                row[S_DRIP] += over
+            dripped += shed(shell, held, k, over, row)
     for z in range(3):
         comb_kg[z] = max(comb_kg[z] + work.comb_kg_s[z] * HOUR_S, 0.0)
         over = comb_kg[z] - shell.combs[z, COMB_CLING]
@@ -172,6 +170,30 @@ def run_off_sides(shell: Shell, held: Held) -> float:
             kg[side] -= off
             over += off
     return over
+
+
+@compiled
+def shed(shell: Shell, held: Held, k: int, kg: float, row: FloatArray) -> float:
+    """Take off a surface what it does not hold; return what of it falls on the floor [kg]."""
+    take_off(held, k, kg)
+    if k >= LID_SURFACES:
+        return kg
+    if shell.walls[k, WALL_FLAT] < 1.0:
+        run_on(held, k + 1, kg)
+        return 0.0
+    row[S_DRIP] += kg
+    return kg
+
+
+@compiled
+def run_on(held: Held, k: int, kg: float) -> None:
+    """Let water run on to a surface; it mixes into what is there, its ice stays."""
+    ice = held.film_kg[k] * held.ice[k]
+    held.film_kg[k] += kg
+    held.ice[k] = ice / held.film_kg[k]
+    if k == UPPER_WALL:
+        for side in range(4):
+            held.side_kg[side] += 0.25 * kg
 
 
 @compiled

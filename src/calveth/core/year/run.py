@@ -16,15 +16,16 @@ from calveth.core.calendar import (
     HOURS_IN_YEAR,
 )
 from calveth.core.case import HiveCase
-from calveth.core.climate.air import station_pressure_pa
+from calveth.core.climate.air import SIDES, station_pressure_pa
 from calveth.core.climate.days import MONTH_OF_DAY, MONTH_OF_HOUR, smooth_days
 from calveth.core.climate.place import Place, warm_months
-from calveth.core.climate.year import OWN_WIND, YearWeather, year_weather
+from calveth.core.climate.year import OWN_WIND, YearWeather, sun_on_slants, year_weather
 from calveth.core.colony.colony import Colony, ColonyMoment, colony_moment
 from calveth.core.colony.room import co2_by_month
 from calveth.core.errors import DomainError
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.by_month import as_set
+from calveth.core.hive.forms import side_slants
 from calveth.core.hive.season_plan import Setting
 from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest.balance import Outside
@@ -39,6 +40,7 @@ from calveth.core.year.wet_shells import wet_shells
 
 FloatArray = NDArray[np.float64]
 
+_UPRIGHT_DEG = 90.0
 BEGINS_DAY = 181
 """The year begins on 1 July, when stores of water are as dry as they come; in the south 1 January.
 Some weeks before are run first, so that it begins as it ends."""
@@ -104,6 +106,7 @@ def run_year(
         weather = year_weather(case.place)
         bees = _own_bees(case.colony, case.place) if bees is None else bees
     bees = bees_by_hour(case.colony, case.place, weather) if bees is None else bees
+    weather = on_leaning_sides(weather, case)
     blocks, hours = _blocks(case, weather, bees)
     exposed = exposed_sides(case.place)
     series, ledger, change, replay = through(
@@ -114,6 +117,19 @@ def run_year(
         areas_m2=blocks[0].shells[0].walls[:, ka.WALL_AREA].copy(),
         fan_limit_m3_s=_fan_limit(blocks), replay=replay,
     )  # fmt: skip
+
+
+def on_leaning_sides(weather: YearWeather, case: HiveCase) -> YearWeather:
+    """Return a weather whose sun on front and back is that of the boards as they lean."""
+    slants = side_slants(case.design.form)
+    if all(tilt == _UPRIGHT_DEG for tilt, _ in slants):
+        return weather
+    sides = weather.sun_side_w_m2.copy()
+    for side in ("front", "back"):
+        k = SIDES.index(side)
+        sides[k] = sun_on_slants(weather, case.place, k, slants)
+    sides.setflags(write=False)
+    return replace(weather, sun_side_w_m2=sides)
 
 
 def _fan_limit(blocks: Sequence[Block]) -> FloatArray:

@@ -24,7 +24,7 @@ from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.materials import Layer
 from calveth.core.moisture.rain import drinks_rain, rain_capacity_kg_m2
-from calveth.core.moisture.surface import floor_fate
+from calveth.core.moisture.surface import ceiling_fate, floor_fate
 from calveth.core.nest import kernel_parts as kp
 from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW, HiveModel
 from calveth.core.nest.stores import QUILT, water_stores
@@ -35,6 +35,7 @@ from calveth.core.year.chains import HOUR_S, Chains, chains
 FloatArray = NDArray[np.float64]
 
 _FLAT = np.array([1.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0])
+_LID_SURFACES = 2
 _CLING = np.array(
     [y.CLING_LID.value] * 2
     + [y.CLING_WALL.value] * 3
@@ -138,6 +139,8 @@ def _walls(model: HiveModel, surfaces: FloatArray, film_m2k_w: float) -> FloatAr
     rows[:, ka.WALL_RATIO] = surfaces[:, kp.SURFACE_RATIO]
     rows[:, ka.WALL_SHARE] = surfaces[:, kp.SURFACE_SHARE]
     rows[:, ka.WALL_FLAT] = _FLAT
+    if ceiling_fate(model.design.lid_slope_deg, model.design.tilt_deg) != "drips":
+        rows[:_LID_SURFACES, ka.WALL_FLAT] = 0.0
     rows[:, ka.WALL_CLING] = _CLING * area
     share = surfaces[:, kp.SURFACE_SHARE]
     film = share * film_m2k_w + (1 - share) * c.RSI_HORIZONTAL.value

@@ -108,7 +108,7 @@ class AWinter(DiaryTest):
         w = self.kept()
         self.assertEqual(w.diary.form.lid.marks, DIARY.inspections[1].lid)
         wet = {m in ("wet", "ice") for m in w.diary.expected_lid.marks}
-        year = w.years.get(("plain-boards", TYPICAL, None))
+        year = w.years.get(("plain-boards", TYPICAL, None, 1.0))
         assert year is not None
         run = year.run
         self.assertEqual(
@@ -139,14 +139,14 @@ class AWinter(DiaryTest):
     def test_a_hive_faces_its_own_way(self) -> None:
         """Turned about, its front is the weather side: another year is held against it."""
         w = self.kept()
-        before = w.years.get(("plain-boards", TYPICAL, None))
+        before = w.years.get(("plain-boards", TYPICAL, None, 1.0))
         facing = w.diary.list.facing
         self.assertIn("as the place", facing.currentText())
         facing.choose("315")
         facing.activated.emit(facing.currentIndex())
         self.settle(w)
         self.assertEqual(w.document.project.diary.hive("hive-1").facing_deg, 315.0)
-        after = w.years.get(("plain-boards", TYPICAL, 315.0))
+        after = w.years.get(("plain-boards", TYPICAL, 315.0, 1.0))
         assert before is not None and after is not None
         self.assertNotEqual(
             float(before.run.series[:, 1].sum()), float(after.run.series[:, 1].sum())

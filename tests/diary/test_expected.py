@@ -24,7 +24,7 @@ from calveth.core.diary.expected import (
     winter_begins,
 )
 from calveth.core.hive.plans import starting_plan
-from calveth.core.records.diary import Diary, Mark
+from calveth.core.records.diary import Diary, Inspection, Mark
 from calveth.core.year.columns import S_FILM
 from calveth.core.year.figures import honey_by_day
 from calveth.store.calendar_file import calendar_bytes
@@ -85,14 +85,23 @@ class Expectations(unittest.TestCase):
         expected = expected_at(run, WINTER.when)
         dry: tuple[Mark, ...] = ("dry",) * 9
         seen_dry = replace(WINTER, id="d", lid=dry)
-        sure_dry = replace(expected, lid=dry)
+        sure_dry = replace(expected, lid=dry, was_wet=(False, False))
         found = agreement([(WINTER, sure_dry), (seen_dry, sure_dry), (AUTUMN, sure_dry),
-                           (seen_dry, replace(expected, lid=("wet",) * 9))])  # fmt: skip
+                           (seen_dry, replace(sure_dry, lid=("wet",) * 9))])  # fmt: skip
         self.assertEqual(
             (found.wet_and_wet, found.wet_but_dry, found.dry_but_wet, found.dry_and_dry),
             (0, 1, 1, 1),
         )
         self.assertEqual((found.count, found.agreed), (3, 1))
+        mouldy = replace(WINTER, id="m", lid=("mould",) * 9)
+        self.assertEqual(agreement([(mouldy, sure_dry)]).dry_but_wet, 1)
+        damp = replace(WINTER, id="n", lid=("damp",) * 9)
+        self.assertEqual(agreement([(damp, sure_dry)]).dry_but_wet, 1)
+        grew = replace(sure_dry, was_wet=(True, True))
+        self.assertEqual(agreement([(mouldy, grew)]).agreed, 1)
+        self.assertEqual(agreement([(damp, grew)]).agreed, 0)
+        one = replace(WINTER, id="o", lid=("wet", *dry[1:]))
+        self.assertEqual(agreement([(one, sure_dry)]).dry_but_wet, 1)
         self.assertIn("1 of 3 lids", agreement_sentence(found))
         self.assertIn("No lid", agreement_sentence(agreement([])))
 
@@ -106,12 +115,22 @@ class Expectations(unittest.TestCase):
 
     def test_winters_are_counted_by_design(self) -> None:
         lost = replace(BOARDS, until="2026-02-10", fate="lost")
-        found = survival(Diary(hives=(lost, WARM)), date(2026, 6, 1))
+        spring = Inspection(id="s", hive="hive-2", at="2026-04-20T12:00", alive=True)
+        found = survival(Diary(hives=(lost, WARM), inspections=(spring,)), date(2026, 6, 1))
         self.assertEqual([(s.design, s.winters, s.alive) for s in found],
                          [("composite", 1, 1), ("plain-boards", 1, 0)])  # fmt: skip
         self.assertEqual(survival(Diary(hives=(WARM,)), date(2026, 2, 1)), [])
-        later = survival(Diary(hives=(WARM,)), date(2028, 6, 1))
-        self.assertEqual(later[0].winters, 3)
+        # Nobody looked after the winters that followed: they say nothing.
+        later = survival(Diary(hives=(WARM,), inspections=(spring,)), date(2028, 6, 1))
+        self.assertEqual((later[0].winters, later[0].alive), (1, 1))
+        again = replace(spring, id="t", at="2027-05-01T12:00", alive=None, brood="some")
+        later = survival(Diary(hives=(WARM,), inspections=(spring, again)), date(2028, 6, 1))
+        self.assertEqual((later[0].winters, later[0].alive), (2, 2))
+        dead = replace(spring, id="u", at="2028-03-01T12:00", alive=False)
+        later = survival(Diary(hives=(WARM,), inspections=(spring, again, dead)), date(2030, 6, 1))
+        self.assertEqual((later[0].winters, later[0].alive), (3, 2))
+        only = survival(Diary(hives=(WARM,), inspections=(dead,)), date(2030, 6, 1))
+        self.assertEqual((only[0].winters, only[0].alive), (1, 0))
         self.assertIn("0 of 1", survival_sentence(found[1], "Boards"))
 
     def test_what_stands_beside_is_told_once_for_each_thing(self) -> None:

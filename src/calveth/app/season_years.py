@@ -67,11 +67,11 @@ class SeasonYears(QObject):
         return found
 
     def _whole(self, key: YearKey) -> tuple[object, ...]:
-        project, (design, season, facing) = self._document.project, key
+        project, (design, season, facing, bees) = self._document.project, key
         logs = () if season == TYPICAL else tuple(
             g for g in project.diary.logs if g.at == "outside"
         )  # fmt: skip
-        return (self._results.values_of(design), season, facing, logs)
+        return (self._results.values_of(design), season, facing, bees, logs)
 
     def _want(self, whole: tuple[object, ...], key: YearKey, *, ranged: bool) -> None:
         if ranged:

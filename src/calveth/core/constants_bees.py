@@ -4,6 +4,16 @@ from __future__ import annotations
 
 from calveth.core.constant import Constant
 
+PROBE_OFF_K = Constant(
+    value=0.1, unit="K", certainty="estimate", low=0.05, high=0.3,
+    source="what a probe compared in ice water is off by for good, one sigma",
+)  # fmt: skip
+BEES_OF_SEAM = Constant(
+    value=1.9, unit="kg/m²", certainty="estimate", low=1.2, high=3.0,
+    source="bees in a seam, a gap between two combs as a keeper counts them in winter: 0.2 kg in "
+    "one of 45 by 23 cm, by its height and length",
+)  # fmt: skip
+
 HONEY_ENERGY = Constant(
     value=12.7e6, unit="J/kg", source="304 kcal per 100 g, USDA FoodData Central",
     certainty="published",

@@ -9,7 +9,7 @@ from calveth.core.diary.calibrate import Calibration
 from calveth.core.diary.expected import Expected
 from calveth.core.diary.explain import Explained
 from calveth.core.diary.hive_season import HiveSeason
-from calveth.core.records.diary import Diary, Inspection, StandingHive, next_id
+from calveth.core.records.diary import Diary, Inspection, StandingHive
 from calveth.store.converter import from_document
 from calveth.store.errors import DocumentError, FileError
 from calveth.store.gate import parse_json, read_text
@@ -75,13 +75,18 @@ def with_inspections(diary: Diary, path: Path) -> Diary:
     rows = document.get("inspections") if isinstance(document, dict) else document
     if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
         raise FileError(path, "holds no list of inspections; see the page on file formats")
+    taken = {i.id for i in diary.inspections} | {str(row["id"]) for row in rows if "id" in row}
+    number, found = 0, []
     for row in rows:
-        row.setdefault("id", next_id({i.id for i in diary.inspections}, "look"))
+        if "id" not in row:
+            while f"look-{(number := number + 1)}" in taken:
+                pass
+            row["id"] = f"look-{number}"
         try:
-            diary = diary.with_inspection(from_document(row, Inspection))
+            found.append(from_document(row, Inspection))
         except DocumentError as error:
             raise FileError(path, f"inspection {row['id']}: {error}") from error
-    return diary
+    return diary.with_inspections(found)
 
 
 def calibration_record(
@@ -94,7 +99,7 @@ def calibration_record(
         "season": season.season,
         "hours_of_weather_logged": season.weather.hours,
         "explanations": [
-            {"why": e.why, "times": e.times, "cost": round(e.cost, 2),
+            {"why": e.why, "times": e.times, "cost": round(e.cost, 2), "wins": round(e.wins, 3),
              "would_show": {t.replace(" ", "_"): float(f"{v:.5g}") for t, v in e.shows}}
             for e in explained.ranked
         ],

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from calveth.core.diary.due import Due
-from calveth.core.diary.expected import Agreement, Expected, Survival
+from calveth.core.diary.expected import Agreement, Expected, Survival, lid_as_expected
 from calveth.core.hive.design import Design
 from calveth.core.records.diary import Inspection, Mark, StandingHive
 from calveth.texts.units import METRIC, UnitSystem
@@ -55,7 +55,7 @@ def survival_sentence(found: Survival, name: str) -> str:
     """Return how many winters hives of a design came through, with the interval of so few."""
     low, high = found.interval
     return (
-        f"{name}: {found.alive} of {found.winters} winters survived; "
+        f"{name}: {found.alive} of {found.winters} winters that were looked after survived; "
         f"{100 * low:.0f} to {100 * high:.0f} % is what so few can say."
     )
 
@@ -76,9 +76,8 @@ def beside_sentences(
         f"{units.write(expected.nest_degc, 'temperature', 1)}, CO2 {100 * expected.co2:.1f} %."
     ]
     if seen.looked_at_lid:
-        agree = [(s, e) for s, e in zip(seen.lid, expected.lid, strict=True) if s != "not looked"]
-        same = sum(_wet(s) == _wet(e) for s, e in agree)
-        found.append(f"Lid: {same} of {len(agree)} places as expected.")
+        agree = [agrees for _, agrees in lid_as_expected(seen, expected)]
+        found.append(f"Lid: {sum(agree)} of {len(agree)} places as expected.")
     if seen.floor != "not looked":
         found.append(f"Floor: {MARK_TEXT[seen.floor]}, expected {MARK_TEXT[expected.floor]}.")
     if seen.stores_kg is not None and stores_kg is not None:
@@ -94,10 +93,6 @@ def beside_sentences(
             left += f" ({ends[0]} to {ends[1]})"
         found.append(f"Stores: {had} ± {give}, expected {left}: {verdict}.")
     return found
-
-
-def _wet(mark: Mark) -> bool:
-    return mark in ("wet", "ice")
 
 
 def hive_line(hive: StandingHive, design: Design) -> str:

@@ -2,8 +2,18 @@
 
 from __future__ import annotations
 
-from calveth.core.diary.calibrate import Calibration, Factor, Found
-from calveth.core.diary.explain import Difference, Explained, Explanation, Test, Why
+from collections.abc import Sequence
+
+from calveth.core.diary.calibrate import MODEL_ERROR, Calibration, Factor, Found
+from calveth.core.diary.explain import (
+    NOT_ENOUGH,
+    Difference,
+    Explained,
+    Explanation,
+    Test,
+    Why,
+)
+from calveth.core.diary.misfit import Unexpected
 from calveth.texts.units import METRIC, UnitSystem
 
 WHY_TEXT: dict[Why, str] = {
@@ -50,18 +60,41 @@ _BLIND: dict[Factor, str] = {
     "mixing": "A second probe among the bees would.",
     "shell": "A heater test of the empty hive would.",
 }
-NOT_ENOUGH = 3.0
-"""Less gained than this, and the program does not name a reason."""
+_LID_CELLS = (
+    "front left", "front", "front right", "left", "middle", "right", "back left", "back",
+    "back right",
+)  # fmt: skip
+"""Cells of the lid map, as they are looked at from above with the entrance before one."""
+_NOT_TRIED = (
+    "Not tried: rain that gets in, a hive that leans, a crack or a gap just there. Look there."
+)
 
 
 def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[str]:
-    """Return what explains best, what comes next, and what would tell them apart."""
+    """Return what explains best, what comes next, and what would tell them apart.
+
+    A reason is named when it explains enough, and in most hives built alike; what none explains is
+    told with its place.
+    """
     best = found.ranked[0]
-    if best.why == "as worked out" or found.gain < NOT_ENOUGH:
-        first = "What was seen is near what was expected; no other reason explains it better."
+    if not found.named:
         others = [e for e in found.ranked if e.why != "as worked out"][:1]
-        return [first, *(f"Not ruled out: {WHY_TEXT[e.why]}." for e in others)]
+        left = [f"Not ruled out: {WHY_TEXT[e.why]}." for e in others]
+        if found.unexplained:
+            return [
+                f"None of what was tried explains that {places_words(found.unexplained)}.",
+                _NOT_TRIED, *left,
+            ]  # fmt: skip
+        if found.gain >= NOT_ENOUGH:
+            return [
+                "What was seen is not just what was expected, but no reason explains it in most "
+                "hives built alike.", *left,
+            ]  # fmt: skip
+        first = "What was seen is near what was expected; no other reason explains it better."
+        return [first, *left]
     said = [f"Most likely {why_words(best)}."]
+    if found.unexplained:
+        said.append(f"It does not explain that {places_words(found.unexplained)}. {_NOT_TRIED}")
     if best.why in LOOK_TEXT:
         said.append(f"To see it: {LOOK_TEXT[best.why]}.")
     second = found.ranked[1]
@@ -70,6 +103,21 @@ def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[st
     if found.difference is not None:
         said.append(difference_sentence(found.difference, units))
     return said
+
+
+def places_words(places: Sequence[Unexpected]) -> str:
+    """Return which places were not as expected, each once: wet where dry was expected, or dry."""
+    said = []
+    for wet in (True, False):
+        names = dict.fromkeys(
+            "the floor" if p.place == "floor" else f"the lid at the {_LID_CELLS[p.cell]}"
+            for p in places if p.wet == wet
+        )  # fmt: skip
+        if names:
+            listed = " and ".join(filter(None, [", ".join(list(names)[:-1]), list(names)[-1]]))
+            state = "wet or mouldy where dry" if wet else "dry where wet"
+            said.append(f"{listed} {'was' if len(names) == 1 else 'were'} {state} was expected")
+    return ", and ".join(said)
 
 
 def why_words(each: Explanation) -> str:
@@ -103,6 +151,10 @@ def look_figure(test: Test, value: float, units: UnitSystem) -> str:
 def calibration_sentences(found: Calibration) -> list[str]:
     """Return what the logs tell of each factor, and of which they tell nothing."""
     said = [factor_sentence(f, found) for f in found.found]
+    said.append(
+        f"The ranges hold a hive that differs from the model in more than these four, as far as "
+        f"that is known: {MODEL_ERROR:g} times as wide as its logs alone would make them."
+    )
     said.append("Factors are taken over by hand alone; figures then say “calibrated”.")
     return said
 

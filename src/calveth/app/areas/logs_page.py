@@ -26,7 +26,7 @@ from calveth.core.diary.hive_season import seasons_of
 from calveth.core.diary.samples import unpacked
 from calveth.core.diary.season import clock_h, outside_logs, utc_hours, utc_minute
 from calveth.core.diary.series import Fault, Series, find_faults
-from calveth.core.diary.years import TYPICAL, SeasonYear, YearKey, hive_key
+from calveth.core.diary.years import TYPICAL, SeasonYear, YearKey, bees_by_seams, hive_key
 from calveth.core.records.log import Log
 from calveth.core.year.draws import HIGH, LOW
 from calveth.texts.log_curves import DIGITS, ORDER, curve_name, drawn, log_line, strip_title
@@ -150,8 +150,10 @@ class LogsPage(QWidget):
         return self._years.get(self._key(), ranged=True)
 
     def _key(self) -> YearKey:
+        project = self._document.project
         season = self.season if self.season in self._years.seasons() else TYPICAL
-        return hive_key(self._document.project.diary.hive(self.hive), season)
+        bees = bees_by_seams(project, self.hive, self.season)
+        return hive_key(project.diary.hive(self.hive), season, bees)
 
     def _tell(self) -> None:
         if not self.hive:

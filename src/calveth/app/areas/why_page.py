@@ -17,12 +17,11 @@ from calveth.app.widgets.figure_grid import Cell, FigureGrid, GridRow
 from calveth.app.widgets.labels import label, rule
 from calveth.app.widgets.pages import scroll_of
 from calveth.core.diary.calibrate import Calibration, factors_of
-from calveth.core.diary.explain import Explained, Explanation
+from calveth.core.diary.explain import NOT_ENOUGH, Explained, Explanation
 from calveth.core.diary.hive_season import HiveSeason, hive_season, seasons_of
 from calveth.core.errors import CalvethError, DomainError
 from calveth.texts.units import UnitSystem, sentence_of
 from calveth.texts.why import (
-    NOT_ENOUGH,
     TESTS,
     WHY_TEXT,
     calibration_sentences,
@@ -203,7 +202,7 @@ def _rows(found: Explained, units: UnitSystem) -> list[GridRow]:
     best = found.ranked[0].cost
     rows = []
     for each in found.ranked[:_SHOWN]:
-        mark = "best" if each.cost - best < NOT_ENOUGH else ""
+        mark = "best" if found.named and each.cost - best < NOT_ENOUGH else ""
         cells = [Cell(f"{each.cost:.0f}", mark)]
         cells += [Cell(look_figure(t, dict(each.shows)[t], units), "") for t in TESTS]
         times = f" × {each.times:g}" if each.times != 1.0 else ""

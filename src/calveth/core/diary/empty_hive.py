@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core.constants_bees import PROBE_OFF_K
 from calveth.core.errors import DomainError
 
 FloatArray = NDArray[np.float64]
@@ -51,7 +52,7 @@ def heater_test(
 
     P = H·ΔT + C·dTi/dt + C'·dTe/dt by least squares over all hours but the first twelve; nights
     alone would be wrong by a quarter, as heat still comes out of the shell. The interval respects
-    that hours follow each other.
+    that hours follow each other, and that each probe may read off by `PROBE_OFF_K` for good.
 
     Raises
     ------
@@ -79,6 +80,8 @@ def heater_test(
         )  # fmt: skip
     loss, sigma = _regression(ti, te, p)
     early, _ = _regression(ti[:-24], te[:-24], p[:-24]) if ti.size > 48 else (loss, 0.0)
+    # Both probes may be off for good; no regression of their hours can see it.
+    sigma = float(np.hypot(sigma, loss * 2**0.5 * PROBE_OFF_K.value / warmer))
     return HeaterResult(
         loss_w_k=loss, low_w_k=loss - 1.96 * sigma, high_w_k=loss + 1.96 * sigma,
         average_w_k=float(np.nanmean(p)) / warmer, hours=int(np.isfinite(p).sum()),

@@ -14,6 +14,7 @@ from calveth.core.climate.place import Place, winter_days
 from calveth.core.diary.told import Told
 from calveth.core.records.diary import (
     LID_CELLS,
+    SIGNS_OF_WET,
     WET_MARKS,
     Diary,
     Inspection,
@@ -29,19 +30,22 @@ DAMP_SHARE = 0.2
 """Film, of one that is seen, from which a hand feels it damp; estimate."""
 _ICY = 0.5
 _OCTOBER = 273
+_MOULD_WEEKS = 8
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Expected:
     """What the year of a hive has at an hour: marks as an inspection has them, and the air.
 
-    ``walls`` are of front, right, back, left, each from above; ``outside_degc`` and ``nest_degc``
-    are air [°C], ``co2`` is by volume.
+    ``walls`` are of front, right, back, left, each from above; ``was_wet`` says of middle and rim
+    of the lid whether they were damp for a day or more in the eight weeks before, so that mould may
+    grow; ``outside_degc`` and ``nest_degc`` are air [°C], ``co2`` is by volume.
     """
 
     lid: tuple[Mark, ...]
     walls: tuple[Mark, ...]
     floor: Mark
+    was_wet: tuple[bool, bool] = (False, False)
     outside_degc: float
     nest_degc: float
     co2: float
@@ -74,10 +78,39 @@ def expected_at(run: YearRun, when: datetime) -> Expected:
         walls += [mark(2, float(film)), mark(3), mark(4)]
     return Expected(
         lid=tuple(middle if k == MIDDLE_CELL else rim for k in range(LID_CELLS)),
-        walls=tuple(walls), floor=mark(5),
+        walls=tuple(walls), floor=mark(5), was_wet=_was_wet(run, hour),
         outside_degc=float(run.weather.temperature_degc[hour]),
         nest_degc=float(row[cl.S_T + 1]), co2=float(row[cl.S_CO2]),
     )  # fmt: skip
+
+
+def _was_wet(run: YearRun, hour: int) -> tuple[bool, bool]:
+    """Return whether middle and rim of the lid were damp for a day or more in the weeks before."""
+    before = (hour - np.arange(_MOULD_WEEKS * 7 * HOURS_IN_DAY)) % (DAYS_IN_YEAR * HOURS_IN_DAY)
+    films = run.series[before][:, cl.S_FILM : cl.S_FILM + 2] / np.maximum(run.areas_m2[:2], 1e-9)
+    damp = (films > DAMP_SHARE * y.SEEN_FILM.value).sum(axis=0) >= HOURS_IN_DAY
+    return bool(damp[0]), bool(damp[1])
+
+
+def as_expected(seen: Mark, expected: Mark, *, was_wet: bool = False) -> bool:
+    """Return whether a place is as it was expected: with signs of water where there is some.
+
+    A film that is only damp agrees with dry too: a hand feels it or does not. Mould is as expected
+    where it ``was_wet`` long enough before.
+    """
+    if expected == "damp" or (seen == "mould" and was_wet):
+        return True
+    return (seen in SIGNS_OF_WET) == (expected in SIGNS_OF_WET)
+
+
+def lid_as_expected(seen: Inspection, expected: Expected) -> list[tuple[int, bool]]:
+    """Return the cells of the lid that were looked at, each with whether it is as expected."""
+    middle, rim = expected.was_wet
+    return [
+        (k, as_expected(s, e, was_wet=middle if k == MIDDLE_CELL else rim))
+        for k, (s, e) in enumerate(zip(seen.lid, expected.lid, strict=True))
+        if s != "not looked"
+    ]
 
 
 def expected_stores_kg(
@@ -146,7 +179,13 @@ def is_wet(marks: Iterable[Mark]) -> bool:
 
 def agreement(pairs: Sequence[tuple[Inspection, Expected]]) -> Agreement:
     """Return how lids that were looked at agree with what was expected of them."""
-    looked = [(is_wet(e.lid), is_wet(i.lid)) for i, e in pairs if i.looked_at_lid]
+    looked = []
+    for seen, expected in pairs:
+        if not seen.looked_at_lid:
+            continue
+        differs = [seen.lid[k] for k, agrees in lid_as_expected(seen, expected) if not agrees]
+        wet = any(mark in SIGNS_OF_WET for mark in (differs or seen.lid))
+        looked.append((wet if not differs else not wet, wet))
     return Agreement(
         wet_and_wet=looked.count((True, True)), wet_but_dry=looked.count((True, False)),
         dry_but_wet=looked.count((False, True)), dry_and_dry=looked.count((False, False)),
@@ -184,26 +223,47 @@ class Survival:
 def survival(diary: Diary, today: date) -> list[Survival]:
     """Return by design how many winters (1 November to 1 April) hives came through.
 
-    A hive counts for a winter it went into with a colony once that winter is over or it is lost.
+    A hive counts for a winter it went into with a colony once somebody has seen it alive after it,
+    or dead, or it is lost: what nobody looked at says nothing. The first dead look ends it.
     """
     found: dict[str, list[bool]] = {}
     for hive in diary.hives:
-        for winter in _winters(hive, today):
-            lost = hive.fate == "lost" and date.fromisoformat(hive.until) <= date(winter + 1, 4, 1)
-            found.setdefault(hive.design, []).append(not lost)
+        looks = diary.of_hive(hive.id)
+        dead = next((i.when.date() for i in looks if i.alive is False), None)
+        if dead is None and hive.fate == "lost":
+            dead = date.fromisoformat(hive.until)
+        alive = [
+            i.when.date() for i in looks
+            if is_alive(i) and (dead is None or i.when.date() < dead)
+        ]  # fmt: skip
+        for winter in _winters(hive, today, dead):
+            out = date(winter + 1, 4, 1)
+            if any(day >= out for day in alive):
+                found.setdefault(hive.design, []).append(True)
+            elif dead is not None:
+                found.setdefault(hive.design, []).append(False)
+                break
     return [
         Survival(design=d, winters=len(came), alive=sum(came)) for d, came in sorted(found.items())
     ]
 
 
-def _winters(hive: StandingHive, today: date) -> list[int]:
-    """Return the years in whose November a hive went into a winter whose end is known."""
+def is_alive(look: Inspection) -> bool:
+    """Return whether an inspection has seen living bees: said so, or brood, seams, traffic."""
+    if look.alive is not None:
+        return look.alive
+    busy = look.entrance in ("few", "many", "fanning", "hanging out")
+    return busy or look.brood in ("some", "plenty") or bool(look.seams)
+
+
+def _winters(hive: StandingHive, today: date, dead: date | None) -> list[int]:
+    """Return the years in whose November a hive went alive into a winter that began by today."""
     first = date.fromisoformat(hive.since).year
-    last = date.fromisoformat(hive.until) if hive.until else today
-    winters = []
-    for year in range(first, last.year + 1):
-        into, out = date(year, 11, 1), date(year + 1, 4, 1)
-        over = last >= out or (hive.fate == "lost" and last >= into)
-        if hive.stands_on(into) and over:
-            winters.append(year)
-    return winters
+    last = min(date.fromisoformat(hive.until) if hive.until else today, today)
+    return [
+        year
+        for year in range(first, last.year + 1)
+        if hive.stands_on(date(year, 11, 1))
+        and date(year, 11, 1) <= last
+        and (dead is None or date(year, 11, 1) < dead)
+    ]

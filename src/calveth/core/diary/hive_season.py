@@ -10,7 +10,7 @@ from calveth.core.diary.calibrate import Calibration, calibrate
 from calveth.core.diary.explain import Explained, explain
 from calveth.core.diary.misfit import Seen, seen_of
 from calveth.core.diary.season import LoggedPlace, logged_place, logged_seasons, season_of
-from calveth.core.diary.years import TYPICAL, hive_key, season_case
+from calveth.core.diary.years import TYPICAL, bees_by_seams, hive_key, season_case
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.core.year.result import YearRun
@@ -34,7 +34,12 @@ class HiveSeason:
         """Return the case of the hive in the season's weather, its shell solved."""
         hive = self.project.diary.hive(self.hive)
         return season_case(
-            self.project, *hive_key(hive, self.season if self.weather.hours else TYPICAL)
+            self.project,
+            *hive_key(
+                hive,
+                self.season if self.weather.hours else TYPICAL,
+                bees_by_seams(self.project, self.hive, self.season),
+            ),
         )
 
     def seen(self, run: YearRun) -> Seen:

@@ -4,20 +4,24 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from math import log, sqrt
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.climate.place import Place
+from calveth.core.climate import place as site
 from calveth.core.diary.channels import OFFSET, Channel, channels, predicted
 from calveth.core.diary.expected import (
     MIDDLE_CELL,
+    Expected,
+    as_expected,
     expected_at,
     expected_stores_kg,
+    lid_as_expected,
     stores_before,
 )
 from calveth.core.diary.season import season_of
-from calveth.core.records.diary import WET_MARKS, Diary, Inspection, Mark
+from calveth.core.records.diary import SIGNS_OF_WET, Diary, Inspection
 from calveth.core.year.result import YearRun
 
 FloatArray = NDArray[np.float64]
@@ -41,7 +45,7 @@ class Seen:
     weights: tuple[float, ...]
     inspections: tuple[Inspection, ...]
     diary: Diary
-    place: Place
+    place: site.Place
 
     @property
     def nights(self) -> int:
@@ -57,7 +61,7 @@ class Seen:
         )
 
 
-def seen_of(diary: Diary, hive_id: str, place: Place, season: int, run: YearRun) -> Seen:
+def seen_of(diary: Diary, hive_id: str, place: site.Place, season: int, run: YearRun) -> Seen:
     """Return what was seen of a hive in a season; ``run`` tells how nights hang together."""
     found = tuple(channels(diary, hive_id, place, season))
     looks = tuple(i for i in diary.of_hive(hive_id)
@@ -118,9 +122,9 @@ def surprises(seen: Seen, run: YearRun) -> float:
     cost = 0.0
     for look in seen.inspections:
         expected = expected_at(run, look.when)
-        cost += _places(look.lid, expected.lid)
+        cost += _places(look, expected)
         if look.floor != "not looked":
-            cost += _SURPRISE * ((look.floor in WET_MARKS) != (expected.floor in WET_MARKS))
+            cost += _SURPRISE * (not as_expected(look.floor, expected.floor))
         last = stores_before(seen.diary, seen.place, look)
         if last is None or look.stores_kg is None:
             continue
@@ -130,15 +134,43 @@ def surprises(seen: Seen, run: YearRun) -> float:
     return cost
 
 
-def _places(seen: tuple[Mark, ...], expected: tuple[Mark, ...]) -> float:
-    """Return what middle and rim of a lid cost; each is wet when more than half of it is."""
+def _places(look: Inspection, expected: Expected) -> float:
+    """Return what middle and rim of a lid cost; each differs when more than half of it does."""
+    agrees = dict(lid_as_expected(look, expected))
     cost = 0.0
     for cells in ((MIDDLE_CELL,), _RIM_CELLS):
-        looked = [seen[k] in WET_MARKS for k in cells if seen[k] != "not looked"]
+        looked = [agrees[k] for k in cells if k in agrees]
         if looked:
-            wet = sum(looked) > len(looked) / 2
-            cost += _SURPRISE * (wet != (expected[cells[0]] in WET_MARKS))
+            cost += _SURPRISE * (sum(looked) < len(looked) / 2)
     return cost
+
+
+Place = Literal["lid", "floor"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Unexpected:
+    """A place that was not as a year expected it: a cell of the lid, or the floor (cell 0)."""
+
+    place: Place
+    cell: int
+    at: str
+    wet: bool
+
+
+def unexpected(seen: Seen, run: YearRun) -> tuple[Unexpected, ...]:
+    """Return every place of every inspection that a year does not expect so, in their order."""
+    found = []
+    for look in seen.inspections:
+        expected = expected_at(run, look.when)
+        for cell, agrees in lid_as_expected(look, expected):
+            if not agrees:
+                wet = look.lid[cell] in SIGNS_OF_WET
+                found.append(Unexpected(place="lid", cell=cell, at=look.at, wet=wet))
+        if look.floor != "not looked" and not as_expected(look.floor, expected.floor):
+            wet = look.floor in SIGNS_OF_WET
+            found.append(Unexpected(place="floor", cell=0, at=look.at, wet=wet))
+    return tuple(found)
 
 
 def misfit(seen: Seen, run: YearRun, *, free: str = "") -> float:

@@ -9,9 +9,12 @@ import numpy as np
 
 from calveth.core.assess.shells import solved_case
 from calveth.core.case import HiveCase, estimated_case
+from calveth.core.constants_bees import BEES_OF_SEAM
 from calveth.core.diary.expected import expected_stores_kg, stores_before
 from calveth.core.diary.season import logged_place, logged_seasons, season_of
 from calveth.core.diary.told import Told, told_of
+from calveth.core.hive.forms import StackedBoxes
+from calveth.core.parameters import scaled
 from calveth.core.project import Project
 from calveth.core.records.diary import Inspection, StandingHive
 from calveth.core.year.draws import HIGH, LOW, drawn_years
@@ -20,8 +23,10 @@ from calveth.core.year.result import YearRun
 DRAWS = 8
 TYPICAL = 0
 """The season whose weather nobody logged: the usual year of the place."""
-YearKey = tuple[str, int, float | None]
-"""Id of a design, the season or `TYPICAL`, and the bearing a hive faces (None: as the place)."""
+YearKey = tuple[str, int, float | None, float]
+"""Id of a design, the season or `TYPICAL`, the bearing a hive faces (None: as the place), and how
+many times the bees of the project it has (`bees_by_seams`)."""
+_LEAST_BEES, _MOST_BEES = 0.3, 3.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -48,24 +53,53 @@ def weathered(project: Project) -> frozenset[int]:
 def year_key(project: Project, look: Inspection, known: frozenset[int]) -> YearKey:
     """Return the year an inspection is held against."""
     season = season_of(project.place, look.when.date())
-    return hive_key(project.diary.hive(look.hive), season if season in known else TYPICAL)
+    bees = bees_by_seams(project, look.hive, season)
+    return hive_key(project.diary.hive(look.hive), season if season in known else TYPICAL, bees)
 
 
-def hive_key(hive: StandingHive, season: int = TYPICAL) -> YearKey:
-    """Return the year of a hive in a season."""
-    return hive.design, season, hive.facing_deg
+def hive_key(hive: StandingHive, season: int = TYPICAL, bees_times: float = 1.0) -> YearKey:
+    """Return the year of a hive in a season, with so many times the bees of the project."""
+    return hive.design, season, hive.facing_deg, bees_times
+
+
+def bees_by_seams(project: Project, hive_id: str, season: int) -> float:
+    """Return how many times the bees of the project a hive had in a season, by the seams seen [-].
+
+    The median over its inspections, to a twentieth; 1 where nobody counted, or the hive has no
+    frames that seams could lie between.
+    """
+    form = project.design(project.diary.hive(hive_id).design).form
+    if not isinstance(form, StackedBoxes):
+        return 1.0
+    seam_kg = BEES_OF_SEAM.value * form.frame_length_m * form.frame_height_m
+    place, curve = project.place, project.colony.mass_kg
+    ratios = [
+        look.seams * seam_kg / curve[look.when.month - 1]
+        for look in project.diary.of_hive(hive_id)
+        if look.seams and season_of(place, look.when.date()) == season
+    ]
+    if not ratios:
+        return 1.0
+    found = min(max(float(np.median(ratios)), _LEAST_BEES), _MOST_BEES)
+    return round(20 * found) / 20
 
 
 def season_case(
-    project: Project, design_id: str, season: int, facing_deg: float | None = None
+    project: Project,
+    design_id: str,
+    season: int,
+    facing_deg: float | None = None,
+    bees_times: float = 1.0,
 ) -> HiveCase:
-    """Return a design in the weather of a season, facing its own way, its shell solved."""
+    """Return a design in the weather of a season, facing its own way, with its bees, solved."""
     case = solved_case(estimated_case(project, project.design(design_id)), spots=False)[0]
     place = case.place
     if season != TYPICAL:
         place = logged_place(project.place, project.diary, season).place
     if facing_deg is not None:
         place = replace(place, facing_deg=facing_deg)
+    if bees_times != 1.0:
+        case = replace(case, parameters=scaled(case.parameters, {"bees_factor": bees_times}))
     return case if place is case.place else replace(case, place=place)
 
 

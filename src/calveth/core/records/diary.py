@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date, datetime
 from typing import Literal, get_args
@@ -20,6 +22,8 @@ Mark = Literal["not looked", "dry", "damp", "wet", "ice", "mould", "propolis"]
 MARKS: tuple[Mark, ...] = get_args(Mark)
 NOT_LOOKED: Mark = "not looked"
 WET_MARKS: tuple[Mark, ...] = ("wet", "ice")
+SIGNS_OF_WET: tuple[Mark, ...] = ("damp", "wet", "ice", "mould")
+"""What a keeper finds where water is or was: mould grows where it was damp for weeks."""
 Fate = Literal["stands", "lost", "moved", "joined", "split"]
 Brood = Literal["not looked", "none", "some", "plenty"]
 Entrance = Literal["not looked", "nobody", "few", "many", "fanning", "hanging out", "water"]
@@ -220,7 +224,7 @@ class Diary:
             ("inspections", [i.id for i in self.inspections]),
             ("logs", [g.id for g in self.logs]),
         ):
-            twice = sorted({i for i in ids if ids.count(i) > 1})
+            twice = sorted(i for i, times in Counter(ids).items() if times > 1)
             if twice:
                 raise DomainError(what, ", ".join(twice), "is used as an id twice")
         known = {h.id: h for h in self.hives}
@@ -266,8 +270,13 @@ class Diary:
 
     def with_inspection(self, inspection: Inspection) -> Diary:
         """Return the diary with an inspection added or replaced."""
-        rest = tuple(i for i in self.inspections if i.id != inspection.id)
-        return replace(self, inspections=(*rest, inspection))
+        return self.with_inspections((inspection,))
+
+    def with_inspections(self, inspections: Iterable[Inspection]) -> Diary:
+        """Return the diary with inspections added or replaced, all at once."""
+        new = {i.id: i for i in inspections}
+        rest = tuple(i for i in self.inspections if i.id not in new)
+        return replace(self, inspections=(*rest, *new.values()))
 
     def without_inspection(self, inspection_id: str) -> Diary:
         """Return the diary without an inspection."""

@@ -5,15 +5,18 @@ from __future__ import annotations
 import ast
 import string
 import unittest
+from datetime import date, datetime
 from pathlib import Path
 
 from calveth.core.assess import findings as findings_module
+from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES
 from calveth.core.message import Value, message
 from calveth.core.nest.network import SURFACES
 from calveth.texts import build_words
 from calveth.texts.clearances import GAPS
 from calveth.texts.criteria import CRITERIA
+from calveth.texts.dates import read_date, read_moment
 from calveth.texts.findings import SURFACE_WORDS, WORDS, said, written
 from calveth.texts.units import INCH, METRIC
 
@@ -116,6 +119,31 @@ class Words(unittest.TestCase):
         name = message("draught", opening=Value("{month}", "name"), speed=Value(0.3, "speed", 2))
         self.assertIn("{month}", said(name))
         self.assertEqual(said(None), "")
+
+
+class TypedDates(unittest.TestCase):
+    def test_as_people_write_them(self) -> None:
+        third = date(2026, 2, 3)
+        for text in ("2026-02-03", "2026/2/3", "3.2.2026", "3. 2. 2026", "03.02.26", "3 Feb 2026",
+                     "3 February 2026", "February 3, 2026", "3rd of February 2026"):  # fmt: skip
+            self.assertEqual(read_date(text, "day"), third, text)
+        self.assertEqual(read_date("13/2/2026", "day"), date(2026, 2, 13))
+        self.assertEqual(read_date("2/13/2026", "day"), date(2026, 2, 13))
+        self.assertEqual(read_date("2/2/2026", "day"), date(2026, 2, 2))
+        for text, why in (("2/3/2026", "3 February"), ("30.2.2026", "no day of the calendar"),
+                          ("soon", "is no date"), ("", "nothing is no date"),
+                          ("3 Foo 2026", "calendar")):  # fmt: skip
+            with self.assertRaisesRegex(DomainError, why):
+                read_date(text, "day")
+
+    def test_with_their_hour(self) -> None:
+        for text, hour in (("2026-02-03 14:30", (14, 30)), ("2026-02-03T14:30:00", (14, 30)),
+                           ("3.2.2026 2:30 pm", (14, 30)), ("3 Feb 2026, 12 am", (0, 0)),
+                           ("3 Feb 2026 at 9:05", (9, 5)), ("2026-02-03", (12, 0))):  # fmt: skip
+            self.assertEqual(read_moment(text, "hour"), datetime(2026, 2, 3, *hour), text)
+        for text in ("2026-02-03 25:00", "2026-02-03 13 pm", "2026-02-03 9:75"):
+            with self.assertRaisesRegex(DomainError, "no hour of a day"):
+                read_moment(text, "hour")
 
 
 if __name__ == "__main__":

@@ -200,10 +200,22 @@ class AWinter(DiaryTest):
         w = self.kept()
         click(w.diary.list.leave)
         self.assertIn("has inspections", w.statusBar().currentMessage())
-        w.diary.list.since.setDate(QDate(2026, 3, 1))
-        w.diary.list.since.editingFinished.emit()
+        since = w.diary.list.since
+        self.type_into(since, "1 March 2026")
         self.assertIn("not while it stands", w.statusBar().currentMessage())
-        self.assertEqual(w.diary.list.since.date().toString("yyyy-MM-dd"), "2025-05-01")
+        # What was refused stays to be corrected, with the reason beside it and above the area.
+        self.assertEqual((since.text(), since.value), ("1 March 2026", "2025-05-01"))
+        self.assertTrue(since.property("wrong"))
+        self.assertIn("not while it stands", since.toolTip())
+        self.app.processEvents()
+        self.assertTrue(w.refusal.isVisible())
+        self.assertIn("not while it stands", w.refusal.text.text())
+        self.type_into(since, "3/4/2025")
+        self.assertIn("3 April or 4 March", since.toolTip())
+        self.type_into(since, "30.4.2025")
+        self.assertEqual(w.document.project.diary.hive("hive-1").since, "2025-04-30")
+        self.assertFalse(since.property("wrong"))
+        self.assertFalse(w.refusal.isVisible())
         w.diary.list.fate.show_id("lost")
         w.diary.list.fate.activated.emit(1)
         self.assertEqual(w.document.project.diary.hive("hive-1").fate, "lost")
@@ -213,6 +225,20 @@ class AWinter(DiaryTest):
         self.assertIsNone(w.document.project.diary.inspections[1].stores_kg)
         click(w.diary.list.strike)
         self.assertEqual(len(w.document.project.diary.inspections), 1)
+
+    def test_an_hour_before_the_hive_stood_keeps_what_was_typed(self) -> None:
+        w = self.kept()
+        at = w.diary.form.at
+        self.type_into(at, "2024-12-01 11:00")
+        self.assertIn("not while it stands", at.toolTip())
+        self.app.processEvents()
+        self.assertEqual(at.text(), "2024-12-01 11:00")
+        self.assertIn("not while it stands", w.refusal.text.text())
+        self.assertEqual(w.document.project.diary.inspections[1].at, "2026-01-04T13:00")
+        self.type_into(at, "15 Feb 2026 2:30 pm")
+        self.assertEqual(w.document.project.diary.inspections[1].at, "2026-02-15T14:30")
+        at.pick(QDate(2026, 2, 20))
+        self.assertEqual(w.document.project.diary.inspections[1].at, "2026-02-20T14:30")
 
     def test_walls_are_told_side_by_side(self) -> None:
         marks = tuple(MARKS[k % len(MARKS)] for k in range(12))

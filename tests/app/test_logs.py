@@ -238,7 +238,12 @@ class AWinterLogged(LogTest):
         log = read_log(BOATHOUSE, "UTC")
         named = next(c.name for c in log.columns if c.series.quantity == "weight")
         how = log_commands.Followed(
-            path=BOATHOUSE, hive="hive-2", zone="UTC", order=None, columns=((named, "scale"),)
+            path=BOATHOUSE,
+            hive="hive-2",
+            zone="UTC",
+            order=None,
+            layout=log.layout,
+            columns=((named, "scale"),),
         )
         log_commands.bring_in(w.context, how, lambda: log, "read a log", "", lambda: None)
         w.document.edit(

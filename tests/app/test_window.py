@@ -170,7 +170,9 @@ class Shell(WindowTest):
         self.w.choose("plain-boards")
         self.w.view.set_face("walls")
         # 1/(0.13 + 0.019/0.13 + 0.04) = 3.16 (EN ISO 6946).
-        self.assertIn("19 mm · U 3.16", self.w.shell.layers.summary.text())
+        # As moist as its winter makes it, as the findings tell it; dry beside it, once.
+        self.assertIn("19 mm · U 3.31", self.w.shell.layers.summary.text())
+        self.assertIn("dry, by the table, 3.16", self.w.shell.layers.summary.toolTip())
 
     def test_findings_follow_design_and_month(self) -> None:
         self.assertIn("Dry under the lid in January", self.w.shell.finding_texts[0])

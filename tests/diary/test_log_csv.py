@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import io
 import json
+import os
 import tempfile
 import unittest
 from pathlib import Path
@@ -15,7 +16,7 @@ from calveth.cli.main import main
 from calveth.core.diary.series import find_faults
 from calveth.core.errors import DomainError
 from calveth.store.errors import FileError
-from calveth.store.log_csv import LogFile, read_log
+from calveth.store.log_csv import LogFile, LogLayout, read_log
 from calveth.texts.logs import moment
 
 
@@ -65,6 +66,112 @@ class Dialects(Base):
                         "2026-02-03 14:20,20\n")  # fmt: skip
         self.assertEqual(log.columns[0].series.values.tolist(), [20.0, 22.0])
         self.assertIn("came twice", " ".join(log.notes))
+
+
+class Shapes(Base):
+    """Files as loggers and their owners make them."""
+
+    def values(self, text: str) -> list[float]:
+        return [float(v) for v in self.read(text).columns[0].series.values]
+
+    def test_two_lines_of_the_device_a_date_and_a_time_apart_and_latin_letters(self) -> None:
+        path = self.folder / "device.csv"
+        path.write_bytes(
+            "Gerät;Logger 3\nSeriennummer;00471\nDatum;Uhrzeit;Beute [°C];Außen [°C]\n"
+            "01.11.2025;08:00;21,5;4,5\n01.11.2025;08:10;21,6;4,4\nEnd of file\n".encode("cp1252")
+        )
+        log = read_log(path, "UTC")
+        self.assertEqual([c.name for c in log.columns], ["Beute [°C]", "Außen [°C]"])
+        self.assertEqual(log.columns[0].series.values.tolist(), [21.5, 21.6])
+        self.assertEqual(moment(int(log.columns[0].series.minutes[0])), "2025-11-01 08:00")
+        self.assertEqual((log.layout.header, log.layout.times), (2, (0, 1)))
+        self.assertIn("1 line at the end", " ".join(log.notes))
+
+    def test_a_line_of_units_under_the_names(self) -> None:
+        text = "time,hive °C\n,°C\n2026-02-03 14:30,21\n2026-02-03 14:40,22\n"
+        self.assertEqual(self.values(text), [21.0, 22.0])
+
+    def test_half_days_offsets_and_seconds(self) -> None:
+        log = self.read("time,hive °C\n13/02/2026 03:00 PM,21\n13/02/2026 11:30:20 am,22\n")
+        self.assertEqual([moment(int(m))[11:] for m in log.columns[0].series.minutes],
+                         ["11:30", "15:00"])  # fmt: skip
+        text = "time,a °C\n2026-02-03T14:30:00+02:00,21\n2026-02-03T13:00:00Z,22\n"
+        for zone in ("UTC", "Europe/Berlin"):
+            own = self.read(text, zone)
+            told = [moment(int(m))[11:] for m in own.columns[0].series.minutes]
+            self.assertEqual(told, ["12:30", "13:00"], zone)
+            self.assertIn("their own offset", " ".join(own.notes))
+
+    def test_what_is_no_time_is_named_by_its_line(self) -> None:
+        good = "2026-02-03 14:30,21\n2026-02-03 14:40,22\n"
+        for row, line in (("2026-02-03 14:50 PPM,1\n", 4), ("2026-02-03 27:50,1\n", 4)):
+            with self.assertRaisesRegex(FileError, f"line {line}"):
+                self.read(f"time,a °C\n{good}{row}{good}")
+
+    def test_a_torn_last_line_waits_and_a_footer_is_left_out(self) -> None:
+        good = "time,a °C\n2026-02-03 14:30,21\n2026-02-03 14:40,22\n"
+        for end, said in (("2026-02-04T0", "next reading"), ("2026-02-03 14:50", "next reading"),
+                          ("End of file\n", "1 line at the end")):  # fmt: skip
+            log = self.read(good + end)
+            self.assertEqual(log.columns[0].series.values.tolist(), [21.0, 22.0])
+            self.assertIn(said, " ".join(log.notes))
+
+    def test_values_no_probe_has_are_gaps_that_are_told(self) -> None:
+        rows = "".join(f"2026-02-03 {h:02d}:00,{20 + h % 3}\n" for h in range(20))
+        log = self.read(f"time,hive °C\n{rows}2026-02-03 21:00,-127\n2026-02-03 22:00,-9999\n")
+        self.assertEqual(log.columns[0].series.values.size, 20)
+        self.assertIn("2 values no probe has, such as -127", " ".join(log.notes))
+
+    def test_a_quote_that_is_never_closed_swallows_nothing(self) -> None:
+        rows = "".join(f'2026-02-03 {h:02d}:00,{h},"abc\n' for h in range(20))
+        log = self.read(f"time,hive °C,note\n{rows}")
+        self.assertEqual(log.columns[0].series.values.size, 20)
+        with self.assertRaisesRegex(FileError, "line 3 cannot be read"):
+            self.read(f"time,hive °C\n2026-02-03 14:30,2\n2026-02-03 14:40,{'9' * 200_000}\n")
+
+    def test_units_are_whole_words_and_two_meanings_are_asked(self) -> None:
+        rows = "2026-02-03 14:30,40\n2026-02-03 14:40,41\n"
+        for header, quantity, first in (
+            ("Weight of hive (kg)", "weight", 40.0), ("Gewicht auf Waage kg", "weight", 40.0),
+            ("Humidity of roof (%)", "humidity", 0.4), ("A/C %", "humidity", 0.4),
+            ("CO2 (%)", "co2", 0.4), ("Roof °C", "temperature", 40.0),
+            ("Shelf temp °C", "temperature", 40.0), ("Weight (lbs)", "weight", 18.1437),
+            ("Attic humidity %", "humidity", 0.4), ("Basic weight kg", "weight", 40.0),
+            ("Power mW", "power", 0.04), ("Weight [g]", "weight", 0.04), ("CO2", "co2", 4e-5),
+            ("Temp (F)", "temperature", 4.4444),
+        ):  # fmt: skip
+            column = self.read(f"time,{header}\n{rows}").columns[0]
+            self.assertEqual(column.series.quantity, quantity, header)
+            self.assertAlmostEqual(float(column.series.values[0]), first, places=3, msg=header)
+        for header in ("Battery %", "RSSI dBm", "Akku %"):
+            with self.assertRaisesRegex(FileError, "no column"):
+                self.read(f"time,{header}\n{rows}")
+        log = self.read(f"time,Temp\n{rows}")
+        self.assertEqual(log.columns, ())
+        self.assertEqual([m.unit for m in log.asked[0][1]], ["°c", "°f"])
+        told = self.read(f"time,Temp\n{rows}", layout=LogLayout(units={"Temp": "temperature °f"}))  # type: ignore[arg-type]
+        self.assertAlmostEqual(float(told.columns[0].series.values[0]), 4.444, places=2)
+        two = self.read("time,a °C,a °C\n2026-02-03 14:30,1,5\n2026-02-03 14:40,2,6\n")
+        self.assertEqual([c.name for c in two.columns], ["a °C", "a °C (2)"])
+        self.assertEqual(two.columns[1].series.values.tolist(), [5.0, 6.0])
+
+    def test_the_keeper_says_where_names_and_times_stand(self) -> None:
+        text = "x,y,z\n1,2,3\nread,taken,hive °C\n2026-01-01 01:00,2026-02-03 14:30,21\n" \
+               "2026-01-01 02:00,2026-02-03 14:40,22\n"  # fmt: skip
+        seen = self.read(text)
+        self.assertEqual(moment(int(seen.columns[0].series.minutes[0])), "2026-01-01 01:00")
+        told = self.read(text, layout=LogLayout(header=2, times=(1,)))  # type: ignore[arg-type]
+        self.assertEqual(moment(int(told.columns[0].series.minutes[0])), "2026-02-03 14:30")
+        self.assertEqual(told.preview[0], ("x", "y", "z"))
+
+    def test_pipes_and_endless_files_are_refused_before_they_are_opened(self) -> None:
+        pipe = self.folder / "pipe.csv"
+        os.mkfifo(pipe)
+        zero = self.folder / "zero.csv"
+        zero.symlink_to("/dev/zero")
+        for path in (pipe, zero):
+            with self.assertRaisesRegex(FileError, "pipe or a device"):
+                read_log(path, "UTC")
 
 
 class Clocks(Base):
@@ -152,7 +259,7 @@ class Command(Base):
         for arguments, said in (
             (("stand-in", path, "--faults", "rust"), "choose of"),
             (("stand-in", path, "--seed", "one"), "whole number"),
-            (("check", self.folder / "none.csv"), "cannot be read"),
+            (("check", self.folder / "none.csv"), "does not exist"),
         ):  # fmt: skip
             code, _, err = self.call("log", *arguments)
             self.assertEqual(code, 2)

@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
+from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.errors import FileBusyError, FileError
 from calveth.store.project_file import ProjectFile, same_file
@@ -62,6 +63,8 @@ class Document(QObject):
         The project is another one; both are `Project` values.
     file_changed()
         Path or saved state differ.
+    refused(error)
+        An edit was not made (`attempt`); what shows a value has to show the old one again.
     write_failed(sentence)
         An edit is in memory but not on disk.
     """
@@ -69,6 +72,7 @@ class Document(QObject):
     edited = Signal(object, object)
     changed = Signal(object, object)
     file_changed = Signal()
+    refused = Signal(object)
     write_failed = Signal(str)
 
     def __init__(
@@ -118,6 +122,19 @@ class Document(QObject):
         after = change(before)
         if after != before:
             self.undo_stack.push(_Snapshot(self, before, after, text, merge))
+
+    def attempt(self, text: str, change: Callable[[Project], Project], merge: str = "") -> bool:
+        """Apply an edit as `edit` does; a refusal is told to all who listen. Return whether it was.
+
+        What a button, a list or a drag does goes this way; a field that takes typed text says a
+        refusal itself and calls `edit`.
+        """
+        try:
+            self.edit(text, change, merge)
+        except CalvethError as error:
+            self.refused.emit(error)
+            return False
+        return True
 
     def show(self, project: Project) -> None:
         """Make ``project`` the current one; for the undo commands."""

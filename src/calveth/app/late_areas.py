@@ -37,6 +37,9 @@ class Window(Protocol):
     def say(self, sentence: str) -> None:
         """Show a sentence in the status bar."""
 
+    def refuse(self, sentence: str) -> None:
+        """Show why something was not done."""
+
     def choose(self, design_id: str) -> None:
         """Work on another design."""
 
@@ -55,7 +58,7 @@ def _seasons(w: Window) -> QWidget:
 
     area = SeasonsArea(w.document, w.results, w.view, w.jobs)
     area.plan_wanted.connect(partial(hives.take_plan, w.context))
-    area.refused.connect(w.say)
+    area.refused.connect(w.refuse)
     return area
 
 
@@ -88,7 +91,7 @@ def _diary(w: Window) -> QWidget:
     area.calendar_wanted.connect(lambda *_: w.run("export_due"))
     area.version_wanted.connect(partial(_next_version, w))
     area.design_wanted.connect(w.choose)
-    area.refused.connect(w.say)
+    area.refused.connect(w.refuse)
     return area
 
 

@@ -112,8 +112,24 @@ def _catch_everything() -> None:
             exc_info=(kind, error, trace),  # type: ignore[arg-type]
         )
         print(f"calveth: something went wrong ({error}); the log says more", file=sys.stderr)
+        _tell_windows(error)
 
     sys.excepthook = hook
+
+
+def _tell_windows(error: BaseException) -> None:
+    """Say in every window what went wrong in a slot: nothing a person does is without an answer."""
+    from PySide6.QtWidgets import QApplication
+
+    from calveth.app.main_window import MainWindow
+
+    sentence = str(error) if isinstance(error, CalvethError) else (
+        f"Something went wrong ({type(error).__name__}); what you did last may not be done. "
+        "The log says more."
+    )  # fmt: skip
+    for window in QApplication.topLevelWidgets():
+        if isinstance(window, MainWindow):
+            window.refuse(sentence)
 
 
 _NO_DISPLAY = "there is no display to open a window on; "

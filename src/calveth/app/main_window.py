@@ -40,10 +40,12 @@ from calveth.app.view_state import ViewState
 from calveth.app.widgets.hive_bench import HiveBench
 from calveth.app.widgets.labels import rule
 from calveth.app.widgets.pages import scroll_of
+from calveth.app.widgets.refusal_bar import RefusalBar
 from calveth.core.climate.place import coldest_month
+from calveth.core.errors import CalvethError
 from calveth.core.hive.design import Face
 from calveth.core.project import Project
-from calveth.texts.units import INCH, METRIC
+from calveth.texts.units import INCH, METRIC, sentence_of
 
 if TYPE_CHECKING:
     from calveth.app.areas.build_area import BuildArea
@@ -87,7 +89,7 @@ class MainWindow(QMainWindow):
         self.preferences = preferences.KeptPreferences(likes)
         self.jobs, self.log_jobs = Jobs(executor), Jobs(executor)
         for jobs in (self.jobs, self.log_jobs):
-            jobs.refused.connect(self.say)
+            jobs.refused.connect(self.refuse)
         self.jobs.progress.connect(self._show_progress)
         self.resize(1280, 800)
         self.menus = Menus(self, lambda: self.context)
@@ -162,7 +164,10 @@ class MainWindow(QMainWindow):
         )
         self.view.units_changed.connect(self._show_year)
         self.shell.remedy_taken.connect(partial(hives.take_remedy, self.context))
-        self.shell.refused.connect(self.say)
+        self.shell.refused.connect(self.refuse)
+        self.shell.copy_wanted.connect(lambda: self.run("duplicate"))
+        self.refusal.copy_wanted.connect(lambda: self.run("duplicate"))
+        document.refused.connect(self.refuse_edit)
         self.shell.key_wanted.connect(lambda: self.run("key"))
         self.shell.layers.materials_wanted.connect(lambda *_: self.run("edit_materials"))
         self.shell.layers.sweep_wanted.connect(self.ask_sweep)
@@ -206,6 +211,8 @@ class MainWindow(QMainWindow):
         column.setSpacing(0)
         column.addLayout(bar)
         column.addWidget(rule())
+        self.refusal = RefusalBar()
+        column.addWidget(self.refusal)
         column.addLayout(row, 1)
         return frame
 
@@ -272,6 +279,8 @@ class MainWindow(QMainWindow):
     def go_to(self, area: str) -> None:
         """Show an area."""
         getattr(self, area)
+        if self.pages.currentIndex() != AREAS.index(area):
+            self.refusal.clear()
         self.pages.setCurrentIndex(AREAS.index(area))
         self.area_buttons[area].setChecked(True)
         self.ribbon.set_compact(area != "shell")
@@ -286,6 +295,8 @@ class MainWindow(QMainWindow):
 
     def choose(self, design_id: str) -> None:
         """Work on another design."""
+        if design_id != self.view.design_id:
+            self.refusal.clear()
         self.results.choose(design_id)
         self.view.set_design(design_id)
         self.bench.set_current(design_id)
@@ -320,8 +331,23 @@ class MainWindow(QMainWindow):
         self._tells_of_work = False
         self.statusBar().showMessage(sentence)
 
+    def refuse(self, sentence: str) -> None:
+        """Show why something was not done, above the area, until the next act."""
+        self.refusal.show_refusal(sentence)
+        if sentence:
+            self.say(sentence)
+
+    def refuse_edit(self, error: CalvethError) -> None:
+        """Show why an edit was not made; where hives were built so, offer the copy."""
+        sentence = sentence_of(error, self.view.units)
+        self.say(sentence)
+        kept = self.document.project.diary.entries_of(self.view.design_id) > 0
+        self.refusal.show_refusal(sentence, copy=kept)
+
     # -- shows ---------------------------------------------------------------------------------
-    def _project_changed(self, _before: Project, after: Project) -> None:
+    def _project_changed(self, before: Project, after: Project) -> None:
+        if after != before:
+            self.refusal.clear()
         ids = [d.id for d in after.designs]
         if self.view.design_id not in ids:
             self.choose(ids[0])

@@ -6,7 +6,7 @@ import argparse
 from pathlib import Path
 
 from calveth.cli.files import Commands, add_format, print_json, read_project
-from calveth.cli.log_import import find_hive, store_project
+from calveth.cli.log_import import edit_project, find_hive, refuse_json
 from calveth.core.diary.calibrate import factors_of
 from calveth.core.diary.hive_season import hive_season
 from calveth.core.edits_diary import take_over
@@ -32,6 +32,8 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Print explanations and factors."""
+    if args.take_over:
+        refuse_json(Path(args.file))
     project = read_project(args.file)
     hive = find_hive(project, args.hive)
     if args.season is not None and not args.season.isdecimal():
@@ -58,7 +60,7 @@ def run(args: argparse.Namespace) -> int:
         if not factors:
             raise DomainError("--take-over", "nothing", "can be: the logs tell no factor")
         note = f"{hive.name}, season {season.season}, {told.nights} nights"
-        store_project(Path(args.file), take_over(project, season.design, factors, note))
+        edit_project(Path(args.file), lambda p: take_over(p, season.design, factors, note))
         if args.format == "text":
             print(f"{hive.design} is calibrated: {note}")
     return 0

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
-from calveth.cli.log_import import store_project
+from calveth.cli.log_import import edit_project
 from calveth.core.diary.expected import agreement, expected_at, survival
 from calveth.core.diary.years import (
     TYPICAL,
@@ -59,8 +59,10 @@ def run(args: argparse.Namespace) -> int:
     """Print the inspections of every hive with what was expected."""
     project = read_project(args.file)
     if args.read:
-        project = set_diary(project, with_inspections(project.diary, Path(args.read)))
-        store_project(Path(args.file), project)
+        project = edit_project(
+            Path(args.file),
+            lambda p: set_diary(p, with_inspections(p.diary, Path(args.read))),
+        )
     diary = project.diary
     known, years = weathered(project), years_of(project, diary.inspections)
     records: list[dict[str, Any]] = []

@@ -8,13 +8,13 @@ from pathlib import Path
 import numpy as np
 
 from calveth.cli.files import Commands, add_format, print_json
-from calveth.cli.log_import import export_logs, import_log
+from calveth.cli.log_import import export_logs, import_log, units_of
 from calveth.core.diary.series import find_faults
 from calveth.core.diary.stand_in import stand_in
 from calveth.core.errors import DomainError
 from calveth.store.atomic_write import atomic_write
 from calveth.store.empty_hive_log import column_named, decay_of, heater_of
-from calveth.store.log_csv import LogFile, read_log
+from calveth.store.log_csv import LogFile, LogLayout, read_log
 from calveth.texts.logs import (
     HEATER_CAUTION,
     decay_sentence,
@@ -42,6 +42,10 @@ def add_parser(commands: Commands) -> None:
         "--take", action="append", default=[], metavar="HEADER=WHERE",
         help="with import, a column and where its probe is, as “lid °C=under the lid”",
     )  # fmt: skip
+    p.add_argument(
+        "--unit", action="append", default=[], metavar="HEADER=UNIT",
+        help="what a column is that may be two things, as “Temp=temperature °C”",
+    )  # fmt: skip
     p.add_argument("--outside", metavar="COLUMN", help="header of the probe outside")
     p.add_argument("--faults", default="", help="faults of the stand-in, by commas")
     p.add_argument("--seed", default="1", help="seed of the stand-in")
@@ -58,7 +62,8 @@ def run(args: argparse.Namespace) -> int:
         return export_logs(args)
     if args.what == "stand-in":
         return _write_stand_in(path, args)
-    log = read_log(path, args.zone, args.order)
+    layout = LogLayout(units=units_of(args.unit))
+    log = read_log(path, args.zone, args.order, layout=layout)
     if args.what == "check":
         return _check(log, args)
     if args.what == "heater":
@@ -94,6 +99,10 @@ def _check(log: LogFile, args: argparse.Namespace) -> int:
             "faults": [{"kind": f.kind, "begins_utc": moment(f.begins_min),
                         "ends_utc": moment(f.ends_min), "size": round(f.size, 3)} for f in faults],
         })  # fmt: skip
+    lines += [
+        f"{name}: may be {' or '.join(f'{m.quantity} {m.unit}' for m in meanings)}; say --unit"
+        for name, meanings in log.asked
+    ]
     if args.format == "json":
         print_json({"notes": list(log.notes), "columns": records})
     else:

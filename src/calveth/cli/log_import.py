@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import csv
 import hashlib
+from collections.abc import Callable
 from pathlib import Path
 
 from calveth.cli.files import output_file, read_project
@@ -15,7 +16,9 @@ from calveth.core.project import Project
 from calveth.core.records.diary import StandingHive
 from calveth.core.records.log import WHERE, Quantity, Where
 from calveth.store.atomic_write import atomic_write
-from calveth.store.log_csv import LogFile, log_rows, read_log
+from calveth.store.errors import FileChangedError
+from calveth.store.gate import read_bytes
+from calveth.store.log_csv import MOST_BYTES, LogFile, LogLayout, log_rows, read_log
 from calveth.store.project_file import ProjectFile
 
 _OF_COURSE: dict[Quantity, Where] = {"weight": "scale", "power": "heater"}
@@ -30,37 +33,83 @@ def find_hive(project: Project, name: str) -> StandingHive:
     raise DomainError("--hive", name, f"is not in the diary; it has {known}")
 
 
-def store_project(path: Path, project: Project) -> None:
-    """Write a changed project back into its file."""
+_TRIES = 5
+
+
+def refuse_json(path: Path) -> None:
+    """Raise for a project that is kept as JSON: it is made anew, not edited."""
     if path.suffix.lower() == ".json":
         raise DomainError("file", path.name, "is JSON; make a project of it with calveth import")
-    with ProjectFile.open(path) as file:
-        file.write(file.read(), project, patient=True)
+
+
+def edit_project(path: Path, change: Callable[[Project], Project]) -> Project:
+    """Apply an edit to the project as its file holds it now; return it as it was written.
+
+    What a window or another command wrote meanwhile stays: the edit is made on that.
+
+    Raises
+    ------
+    FileError
+        When the file cannot be written, or others never stop writing it.
+    """
+    refuse_json(path)
+    for tried in range(1, _TRIES + 1):
+        with ProjectFile.open(path) as file:
+            before = file.read()
+            after = change(before)
+            try:
+                file.write(before, after, patient=True)
+            except FileChangedError:
+                if tried == _TRIES:
+                    raise
+                continue
+            return after
+    raise AssertionError("the last try returns or raises")
 
 
 def import_log(args: argparse.Namespace) -> int:
     """Read columns into the project and say what was read."""
     if not args.into:
         raise DomainError("--into", "nothing", "is named; give the project file")
+    into, path = Path(args.into), Path(args.file)
+    refuse_json(into)
     project = read_project(args.into)
-    path = Path(args.file)
-    log = read_log(path, args.zone, args.order)
-    sha = hashlib.sha256(path.read_bytes()).hexdigest()
-    diary = project.diary
+    log = read_log(path, args.zone, args.order, layout=LogLayout(units=units_of(args.unit)))
+    sha = hashlib.sha256(read_bytes(path, MOST_BYTES, "split it")).hexdigest()
     hive = find_hive(project, args.hive) if args.hive else None
-    for name, at in wanted_columns(log, args.take):
+    wanted = wanted_columns(log, args.take)
+    for name, at in wanted:
         if at != "outside" and hive is None:
             raise DomainError("--hive", "none", f"is named, but {name} is {at}; name the hive")
+
+    def change(now: Project) -> Project:
+        diary = now.diary
+        for name, at in wanted:
+            series = next(c.series for c in log.columns if c.name == name)
+            diary = take_in(
+                diary, series, hive="" if at == "outside" or hive is None else hive.id, at=at,
+                name=name, file=path.name, sha256=sha, zone=args.zone,
+            )  # fmt: skip
+        return set_diary(now, diary)
+
+    edit_project(into, change)
+    for name, at in wanted:
         series = next(c.series for c in log.columns if c.name == name)
-        diary = take_in(
-            diary, series, hive="" if at == "outside" or hive is None else hive.id, at=at,
-            name=name, file=path.name, sha256=sha, zone=args.zone,
-        )  # fmt: skip
-        print(f"{name}: {series.values.size} samples, {at}")
-    store_project(Path(args.into), set_diary(project, diary))
+        print(f"{name}: {series.values.size} samples of {series.quantity}, {at}")
     for note in log.notes:
         print(note)
     return 0
+
+
+def units_of(given: list[str]) -> dict[str, str]:
+    """Return which unit columns have, from ``HEADER=temperature °F`` texts."""
+    found = {}
+    for text in given:
+        name, _, unit = text.rpartition("=")
+        if not name:
+            raise DomainError("--unit", text, "names no column; say HEADER=temperature °C")
+        found[name] = unit.strip().lower()
+    return found
 
 
 def _where(text: str) -> Where:
@@ -89,10 +138,13 @@ def export_logs(args: argparse.Namespace) -> int:
 
 def wanted_columns(log: LogFile, given: list[str]) -> list[tuple[str, Where]]:
     """Return the columns to read and where their probes are, from ``HEADER=WHERE`` texts."""
-    known = {c.name: c for c in log.columns}
+    known, may_be = {c.name: c for c in log.columns}, dict(log.asked)
     found: list[tuple[str, Where]] = []
     for text in given:
         name, _, at = text.rpartition("=")
+        if name in may_be:
+            units = " or ".join(f"{m.quantity} {m.unit}" for m in may_be[name])
+            raise DomainError("--take", name, f'may be {units}; say which with --unit "{name}=…"')
         if name not in known:
             raise DomainError("--take", name, f"is no column; there are {', '.join(known)}")
         found.append((name, _where(at)))

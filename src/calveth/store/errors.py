@@ -21,6 +21,10 @@ class FileBusyError(FileError):
     """A file another program holds for a moment; trying again may do."""
 
 
+class FileChangedError(FileError):
+    """A file somebody else has written since it was read; reading it again may do."""
+
+
 class DocumentError(CalvethError, ValueError):
     """A document that cannot be read, with the path to the first wrong field."""
 

@@ -1,48 +1,66 @@
 """Reads CSV exports of loggers and scales: delimiter, comma, order of the date and units are seen.
 
-What cannot be seen is asked for, never guessed: a date that may be read in two ways, a time zone.
+What cannot be seen is asked for, never guessed: a date that may be read in two ways, a column that
+may be two things, a time zone. What is said of a file by its keeper (`LogLayout`) wins.
 """
 
 from __future__ import annotations
 
-import csv
-import re
-from collections.abc import Sequence
-from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Literal, get_args
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.diary.samples import unpacked
+from calveth.core.diary.samples import LIMITS, unpacked
 from calveth.core.diary.series import Series
 from calveth.core.errors import DomainError, plain
 from calveth.core.records.log import Log, Quantity
+from calveth.store.csv_in import CsvTable, read_csv
 from calveth.store.errors import FileError
+from calveth.store.log_times import (
+    CLOCK_ALONE,
+    DATE_ALONE,
+    DATE_ORDERS,
+    DateOrder,
+    hour_offsets,
+    is_time,
+    local_minutes,
+    order_seen,
+)
+from calveth.texts.units import Meaning, header_meanings
 
-DateOrder = Literal["day first", "month first"]
-DATE_ORDERS: tuple[DateOrder, ...] = get_args(DateOrder)
+__all__ = ["DATE_ORDERS", "DateOrder", "LogColumn", "LogFile", "LogLayout", "log_rows", "read_log"]
+
 # Steps a coarse probe may jump by without being two [unit of the quantity].
 _COARSE: dict[Quantity, float] = {
     "temperature": 0.3, "humidity": 0.02, "co2": 2e-4, "weight": 0.1, "power": 1e9,
 }  # fmt: skip
 MOST_BYTES = 200_000_000
-_EPOCH = datetime(1970, 1, 1)
-_ISO = re.compile(r"\d{4}-\d\d-\d\d[ T]\d\d:\d\d")
-_OTHER = re.compile(r"(\d\d)[./-](\d\d)[./-](\d{4})[ T](\d\d):(\d\d)")
-# What a header says of its column: the quantity, and how its figures become SI.
-_UNITS: tuple[tuple[str, Quantity, float, float], ...] = (
-    (r"°?F\b|fahrenheit", "temperature", 1 / 1.8, -32 / 1.8),
-    (r"°?C\b|celsius|temp", "temperature", 1.0, 0.0),
-    (r"%|humid|\bRH\b", "humidity", 0.01, 0.0),
-    (r"ppm|co2", "co2", 1e-6, 0.0),
-    (r"\blb\b|pound", "weight", 0.45359237, 0.0),
-    (r"\bkg\b|weight|gewicht", "weight", 1.0, 0.0),
-    (r"\bW\b|watt|power", "power", 1.0, 0.0),
-)
+_LOOKED_AT = 40
+# More rows than these at the end that are no samples are no footer but another kind of file.
+_MOST_FOOTER = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogLayout:
+    """What the keeper says of a file; nothing where it is to be seen.
+
+    Attributes
+    ----------
+    header : int or None
+        The row the names of the columns stand in, from 0 among those that are not empty.
+    times : tuple of int
+        The column of the time, or those of date and time, from 0.
+    units : mapping
+        By the name of a column, which unit its figures have (a token of `texts.units`).
+    """
+
+    header: int | None = None
+    times: tuple[int, ...] = ()
+    units: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,16 +73,27 @@ class LogColumn:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LogFile:
-    """What a file held, and what was seen of how it is written."""
+    """What a file held, and what was seen of how it is written.
+
+    ``asked`` are columns that may be two things, with what they may be: they are read when
+    `LogLayout.units` says which. ``preview`` are its first rows, ``layout`` how they were taken.
+    """
 
     columns: tuple[LogColumn, ...]
     notes: tuple[str, ...]
+    asked: tuple[tuple[str, tuple[Meaning, ...]], ...] = ()
+    preview: tuple[tuple[str, ...], ...] = ()
+    layout: LogLayout = field(default_factory=LogLayout)
 
 
-def read_log(path: Path, zone: str, order: DateOrder | None = None) -> LogFile:
+def read_log(
+    path: Path, zone: str, order: DateOrder | None = None, layout: LogLayout | None = None
+) -> LogFile:
     """Return the columns of a CSV log; ``zone`` is that of its clock (Europe/Berlin, UTC, ...).
 
-    The same probe and minute twice: the later row counts, and that is told.
+    The same probe and minute twice: the later row counts, and that is told. Offsets in the file win
+    over the zone; values no probe has are gaps that are counted; rows at the end that are no
+    samples are left out and told.
 
     Raises
     ------
@@ -73,21 +102,176 @@ def read_log(path: Path, zone: str, order: DateOrder | None = None) -> LogFile:
     DomainError
         When the zone is unknown or the dates may be read in two ways.
     """
-    rows, delimiter = _rows(path)
-    head, body = rows[0], rows[1:]
     clock = _zone(zone)
-    texts = np.array([row[0].strip()[:16] for row in body])
-    local, how = _minutes(path, texts, order)
-    minutes, notes = _to_utc(path, local, clock, zone)
-    comma = delimiter in {";", "\t"}
+    table = read_csv(path, MOST_BYTES, "a log has less than 200, split it")
+    given = layout or LogLayout()
+    at = _layout(path, table, given)
+    assert at.header is not None
+    head, first = table.rows[at.header], at.header + 1
+    body, notes = _samples(path, table, at, first)
+    texts = _times(body, at.times)
+    seen = order_seen(texts)
+    wanted: DateOrder | None = order
+    if seen != "year first":
+        wanted = order or seen
+        if wanted is None:
+            raise DomainError(
+                "order of the date", plain(texts[0], 30),
+                "may be day first or month first; say which",
+            )  # fmt: skip
+    local, own, wrong = local_minutes(texts, wanted)
+    if wrong >= 0:
+        line = table.lines[table.rows.index(body[wrong])]
+        raise FileError(path, f"line {line}: {plain(texts[wrong], 30)} is a time that does not "
+                        "exist; correct or remove that line")  # fmt: skip
+    minutes, told = _to_utc(path, local, own, clock, zone)
+    columns, asked, more = _columns(path, head, body, at, minutes, comma=table.delimiter != ",")
+    if not columns and not asked:
+        raise FileError(
+            path, "has no column of °C, °F, %, ppm, kg, lb or W; name the units in its first line"
+        )
+    parted = {"\t": "tab"}.get(table.delimiter, table.delimiter)
+    how = "dates are year-month-day" if seen == "year first" else f"dates are {wanted}"
+    return LogFile(
+        columns=tuple(columns), asked=tuple(asked), layout=at,
+        notes=(f"columns are parted by “{parted}”", how, *notes, *told, *more),
+        preview=tuple(tuple(row) for row in table.rows[:12]),
+    )  # fmt: skip
+
+
+def _layout(path: Path, table: CsvTable, given: LogLayout) -> LogLayout:
+    """Return the row of the header and the columns of the time, as given or as seen."""
+    rows = table.rows
+    if len(rows) < 3:
+        raise FileError(path, "has less than three lines; a log has a header and samples")
+    if max(len(row) for row in rows[:_LOOKED_AT]) < 2:
+        raise FileError(path, "has one column; a log has a time and at least one figure")
+    times, first = given.times, -1
+    for k, row in enumerate(rows[:_LOOKED_AT]):
+        found = times if times and _are_times(row, times) else () if times else _time_cells(row)
+        if found and (given.header is None or k > given.header):
+            times, first = found, k
+            break
+    if first < 0:
+        line, cell = table.lines[1], rows[1][0]
+        raise FileError(
+            path, f"line {line}: {plain(cell, 30)} is no time as 2026-02-03 14:30; say which "
+            "column holds the time",
+        )  # fmt: skip
+    header = given.header
+    if header is None:
+        header = first - 1
+        # A line of units stands between the names and the samples, in some exports.
+        if header > 0 and _names_of(rows[header]) < _names_of(rows[header - 1]) and len(
+            rows[header - 1]
+        ) == len(rows[first]):  # fmt: skip
+            header -= 1
+    if header < 0:
+        raise FileError(path, "has no line of names above its samples; add one with the units")
+    return LogLayout(header=header, times=times, units=given.units)
+
+
+def _names_of(row: Sequence[str]) -> int:
+    """Return how many cells of a row are words of three letters and more."""
+    return sum(sum(letter.isalpha() for letter in cell) >= 3 for cell in row)
+
+
+def _are_times(row: Sequence[str], times: Sequence[int]) -> bool:
+    if max(times) >= len(row):
+        return False
+    return is_time(" ".join(row[k] for k in times))
+
+
+def _time_cells(row: Sequence[str]) -> tuple[int, ...]:
+    """Return the column of the time, or those of date and time; nothing where there is none."""
+    for k, cell in enumerate(row):
+        if is_time(cell):
+            return (k,)
+    dates = [k for k, cell in enumerate(row) if DATE_ALONE.match(cell)]
+    clocks = [k for k, cell in enumerate(row) if CLOCK_ALONE.match(cell)]
+    return (dates[0], clocks[0]) if dates and clocks else ()
+
+
+def _times(body: Sequence[list[str]], times: tuple[int, ...]) -> list[str]:
+    if len(times) == 1:
+        return [row[times[0]] for row in body]
+    return [" ".join(row[k] for k in times) for row in body]
+
+
+def _samples(
+    path: Path, table: CsvTable, at: LogLayout, first: int
+) -> tuple[list[list[str]], list[str]]:
+    """Return the rows that are samples, and what was left out.
+
+    Units under the header, a footer, and a last line that has no end yet are none.
+    """
+    rows, notes = list(table.rows[first:]), []
+    most = max(at.times)
+
+    def sample(row: list[str]) -> bool:
+        return len(row) > most and is_time(" ".join(row[k] for k in at.times))
+
+    while rows and not sample(rows[0]):
+        rows.pop(0)
+        first += 1
+    wide = len(rows[0]) if rows else 0
+    if table.cut_short and rows and (not sample(rows[-1]) or len(rows[-1]) < wide):
+        rows.pop()
+        notes.append("the last line has no end yet and waits for the next reading")
+    footer = 0
+    while rows and footer < _MOST_FOOTER and not sample(rows[-1]):
+        rows.pop()
+        footer += 1
+    if footer:
+        notes.append(f"{footer} line{'s' if footer > 1 else ''} at the end are no samples")
+    for k, row in enumerate(rows):
+        if not sample(row):
+            cell = row[at.times[0]] if row and at.times[0] < len(row) else "nothing"
+            raise FileError(
+                path, f"line {table.lines[first + k]}: {plain(cell, 30)} is no time as "
+                "2026-02-03 14:30; correct or remove that line",
+            )  # fmt: skip
+    odd = sum(len(row) != wide for row in rows)
+    if odd:
+        notes.append(f"{odd} line{'s have' if odd > 1 else ' has'} another number of cells")
+    if len(rows) < 2:
+        raise FileError(path, "has less than three lines; a log has a header and samples")
+    return rows, notes
+
+
+def _columns(
+    path: Path, head: Sequence[str], body: Sequence[list[str]], at: LogLayout,
+    minutes: NDArray[np.int64], *, comma: bool,
+) -> tuple[list[LogColumn], list[tuple[str, tuple[Meaning, ...]]], list[str]]:  # fmt: skip
+    """Return the columns that are something, those to be asked about, and what is to be told."""
     columns: list[LogColumn] = []
-    for k, name in enumerate(head[1:], start=1):
-        meant = _meant(name)
-        if meant is None:
+    asked: list[tuple[str, tuple[Meaning, ...]]] = []
+    notes: list[str] = []
+    for k, name in enumerate(_unique(head)):
+        if k in at.times:
             continue
-        quantity, factor, offset = meant
+        meanings = header_meanings(head[k])
+        chosen = at.units.get(name)
+        if chosen is not None:
+            meanings = tuple(m for m in meanings if f"{m.quantity} {m.unit}" == chosen)
+        if not meanings:
+            continue
         values = _numbers([row[k] if k < len(row) else "" for row in body], comma=comma)
-        series, twice = _series(quantity, minutes, factor * values + offset)
+        if not np.isfinite(values).any():
+            continue
+        if len(meanings) > 1:
+            asked.append((name, meanings))
+            continue
+        meant = meanings[0]
+        made = meant.factor * values + meant.offset
+        low, high = LIMITS[meant.quantity]
+        none = np.isfinite(made) & ((made < low) | (made > high))
+        if none.any() and not none[np.isfinite(made)].all():
+            made[none] = np.nan
+            count = int(none.sum())
+            notes.append(f"{name}: {count} value{'s' if count > 1 else ''} no probe has, such as "
+                         f"{values[none][0]:g}, left out")  # fmt: skip
+        series, twice = _series(meant.quantity, minutes, made)
         if series is None:
             continue
         if _of_two(series, twice, len(body)):
@@ -96,39 +280,18 @@ def read_log(path: Path, zone: str, order: DateOrder | None = None) -> LogFile:
                 f"column {plain(name, 40)} looks like two probes in turn; export each by itself",
             )
         if twice:
-            notes.append(f"{name}: {twice} minutes came twice; the later row counts")
-        columns.append(LogColumn(name=name.strip(), series=series))
-    if not columns:
-        raise FileError(
-            path, "has no column of °C, °F, %, ppm, kg, lb or W; name the units in its first line"
-        )
-    told = (f"columns are parted by “{'tab' if delimiter == chr(9) else delimiter}”", how)
-    return LogFile(columns=tuple(columns), notes=(*told, *notes))
+            notes.append(f"{plain(name, 40)}: {twice} minutes came twice; the later row counts")
+        columns.append(LogColumn(name=name, series=series))
+    return columns, asked, notes
 
 
-def _rows(path: Path) -> tuple[list[list[str]], str]:
-    try:
-        size = path.stat().st_size
-        if size > MOST_BYTES:
-            raise FileError(path, f"has {size / 1e6:.0f} MB; a log has less than 200, split it")
-        text = path.read_text(encoding="utf-8-sig", errors="replace")
-    except OSError as error:
-        raise FileError(path, f"cannot be read ({error.strerror}); choose another") from error
-    lines = [line for line in text.splitlines() if line.strip()]
-    if len(lines) < 3:
-        raise FileError(path, "has less than three lines; a log has a header and samples")
-    delimiter = max(";\t,", key=lines[1].count)
-    rows = list(csv.reader(lines, delimiter=delimiter))
-    if len(rows[0]) < 2:
-        raise FileError(path, "has one column; a log has a time and at least one figure")
-    return rows, delimiter
-
-
-def _meant(header: str) -> tuple[Quantity, float, float] | None:
-    for pattern, quantity, factor, offset in _UNITS:
-        if re.search(pattern, header, re.IGNORECASE if len(pattern) > 8 else 0):
-            return quantity, factor, offset
-    return None
+def _unique(head: Sequence[str]) -> list[str]:
+    """Return the names of columns; one that comes again gets its number."""
+    found: list[str] = []
+    for name in (plain(n.strip(), 80) for n in head):
+        again = sum(f == name or f.startswith(f"{name} (") for f in found)
+        found.append(f"{name} ({again + 1})" if again and name else name)
+    return found
 
 
 def _zone(name: str) -> ZoneInfo:
@@ -140,58 +303,18 @@ def _zone(name: str) -> ZoneInfo:
         ) from None
 
 
-def _minutes(
-    path: Path, texts: NDArray[np.str_], order: DateOrder | None
-) -> tuple[NDArray[np.int64], str]:
-    """Return local minutes since 1970, and how the dates were read."""
-    first = str(texts[0])
-    if _ISO.match(first):
-        made = np.char.replace(texts, " ", "T")
-        return _stamps(path, made), "dates are year-month-day"
-    if not _OTHER.match(first):
-        raise FileError(path, f"line 2: {plain(first, 30)} is no time as 2026-02-03 14:30")
-    letters = texts.astype("U16").view("U1").reshape(texts.size, 16)
-    one, two, year, time = (
-        np.ascontiguousarray(letters[:, a:b]).view(f"U{b - a}").ravel()
-        for a, b in ((0, 2), (3, 5), (6, 10), (11, 16))
-    )
-    if order is None:
-        # A dot parts days and months where the day comes first.
-        by_dot = "." in first[:6]
-        first_big, second_big = (max(np.unique(p).tolist()) > "12" for p in (one, two))
-        if not (by_dot or first_big or second_big):
-            raise DomainError(
-                "order of the date", plain(first, 30),
-                "may be day first or month first; say which",
-            )  # fmt: skip
-        order = "month first" if second_big and not first_big else "day first"
-    day, month = (one, two) if order == "day first" else (two, one)
-    dashed = np.char.add(np.char.add(np.char.add(year, "-"), np.char.add(month, "-")), day)
-    return _stamps(path, np.char.add(np.char.add(dashed, "T"), time)), f"dates are {order}"
-
-
-def _stamps(path: Path, texts: NDArray[np.str_]) -> NDArray[np.int64]:
-    try:
-        return texts.astype("datetime64[m]").astype(np.int64)
-    except ValueError as error:
-        raise FileError(path, f"holds a time that does not exist ({error})") from None
-
-
 def _to_utc(
-    path: Path, local: NDArray[np.int64], clock: ZoneInfo, name: str
+    path: Path, local: NDArray[np.int64], own: NDArray[np.bool_], clock: ZoneInfo, name: str
 ) -> tuple[NDArray[np.int64], list[str]]:
     """Return UTC minutes; the hour that comes twice in autumn is told apart by the file's order."""
+    if own.all():
+        return local, ["times have their own offset, which counts"]
     if name == "UTC":
         return local, []
     hours, inverse = np.unique(local // 60, return_inverse=True)
-    early, late, missing = np.empty(hours.size), np.empty(hours.size), 0
-    for k, hour in enumerate(hours):
-        when = _EPOCH + timedelta(hours=int(hour))
-        offsets = [when.replace(tzinfo=clock, fold=f).utcoffset() for f in (0, 1)]
-        early[k], late[k] = (o.total_seconds() / 60 if o else 0.0 for o in offsets)
-        back = (when - timedelta(minutes=early[k])).replace(tzinfo=UTC).astimezone(clock)
-        missing += back.replace(tzinfo=None) != when
-    if missing:
+    made = [hour_offsets(int(hour), clock) for hour in hours]
+    early, late = (np.array([m[k] for m in made]) for k in (0, 1))
+    if any(m[2] for m in made):
         raise FileError(
             path,
             "holds an hour the clock skips in spring: the log is in standard time all year; "
@@ -201,7 +324,7 @@ def _to_utc(
     seen = np.maximum.accumulate(local)
     # In the hour that comes twice what steps back, and all after it, is the second time.
     second = twice & ((local < np.concatenate([[local[0]], seen[:-1]])) | _after_step(local, twice))
-    offset = np.where(second, late[inverse], early[inverse])
+    offset = np.where(own, 0.0, np.where(second, late[inverse], early[inverse]))
     notes = ["the hour that comes twice in autumn was told apart"] if second.any() else []
     return local - offset.astype(np.int64), notes
 

@@ -20,7 +20,13 @@ from typing import Any
 from calveth.core.project import Project
 from calveth.store.atomic_write import fsync_folder, move_into_place, reserve_part, writable_target
 from calveth.store.converter import from_document, to_document
-from calveth.store.errors import DocumentError, FileBusyError, FileError, why_not_written
+from calveth.store.errors import (
+    DocumentError,
+    FileBusyError,
+    FileChangedError,
+    FileError,
+    why_not_written,
+)
 from calveth.store.file_tables import (
     APPLICATION_ID,
     DAMAGED,
@@ -193,7 +199,7 @@ class ProjectFile:
     def _store(self, before: Project | None, after: Project) -> None:
         with self._transaction() as connection:
             if self._dataversion_of() != self._seen:
-                raise FileError(self.path, _ELSEWHERE)
+                raise FileChangedError(self.path, _ELSEWHERE)
             version = version_of(connection)
             if version != FILE_VERSION:
                 # The first edit of an older file writes all of it as this version has it.

@@ -13,6 +13,7 @@ from fractions import Fraction
 from typing import Literal
 
 from calveth.core.errors import DomainError, RangeError
+from calveth.core.records.log import Quantity
 
 # 1 Btu·in/(h·ft²·°F) and 1 Btu/(h·ft²·°F) in SI; NIST SP 811.
 _BTU_IN, _BTU_U = 0.14422789, 5.678263
@@ -217,3 +218,99 @@ def sentence_of(error: Exception, units: UnitSystem) -> str:
         f"{error.field}: {shown(value)}{gap}{unit} is outside {shown(low)} to {shown(high)}{gap}"
         f"{unit}; enter a value in that range"
     )
+
+
+LOGGED_UNITS: dict[Quantity, dict[str, tuple[float, float]]] = {
+    "temperature": {
+        "°c": (1.0, 0.0), "c": (1.0, 0.0), "degc": (1.0, 0.0), "celsius": (1.0, 0.0),
+        "°f": (5 / 9, -160 / 9), "f": (5 / 9, -160 / 9), "degf": (5 / 9, -160 / 9),
+        "fahrenheit": (5 / 9, -160 / 9), "k": (1.0, -273.15),
+    },
+    "humidity": {"%": (0.01, 0.0), "%rh": (0.01, 0.0), "rh": (0.01, 0.0), "percent": (0.01, 0.0)},
+    "co2": {"ppm": (1e-6, 0.0), "%": (0.01, 0.0)},
+    "weight": {
+        "kg": (1.0, 0.0), "kgs": (1.0, 0.0), "g": (0.001, 0.0), "lb": (0.45359237, 0.0),
+        "lbs": (0.45359237, 0.0), "oz": (0.028349523, 0.0),
+    },
+    "power": {"w": (1.0, 0.0), "mw": (0.001, 0.0), "kw": (1000.0, 0.0), "watt": (1.0, 0.0),
+              "watts": (1.0, 0.0)},
+}  # fmt: skip
+"""Units loggers write, by quantity, as whole tokens: factor to SI and offset."""
+_LOGGED_WORDS: dict[Quantity, tuple[str, ...]] = {
+    "temperature": ("temperature", "temp", "temperatur", "température", "t"),
+    "humidity": ("humidity", "humid", "hum", "feuchte", "luftfeuchte", "luftfeuchtigkeit",
+                 "humidité", "moisture"),
+    "co2": ("co2", "co₂"),
+    "weight": ("weight", "scale", "gewicht", "waage", "poids", "mass"),
+    "power": ("power", "leistung", "heater", "lamp"),
+}  # fmt: skip
+_NOT_THE_HIVES = (
+    "battery", "batt", "bat", "akku", "batterie", "voltage", "volt", "signal", "rssi", "lqi",
+    "memory", "storage", "charge", "sd", "firmware",
+)  # fmt: skip
+_TOKEN = re.compile(r"[°%]?[^\W\d_]+[₂2]?|[°%]+", re.UNICODE)
+_IN_BRACKETS = re.compile(r"[\[(]\s*([^\])]*?)\s*[\])]")
+
+
+@dataclass(frozen=True, slots=True)
+class Meaning:
+    """What a logger's column may be: the quantity, its unit, and how its figures become SI."""
+
+    quantity: Quantity
+    unit: str
+    factor: float
+    offset: float
+
+
+def header_meanings(header: str) -> tuple[Meaning, ...]:
+    """Return what the header of a logger's column may mean; none for what is not the hive's.
+
+    The unit is a whole token: in brackets, or any other, the last one first. Where words and unit
+    say different things, or a temperature has no unit, there are several, to be asked.
+
+    >>> [(m.quantity, m.unit) for m in header_meanings("Weight of hive (kg)")]
+    [('weight', 'kg')]
+    >>> [(m.quantity, m.unit) for m in header_meanings("Humidity of roof (%)")]
+    [('humidity', '%')]
+    >>> [m.unit for m in header_meanings("Temp")], header_meanings("Battery %")
+    (['°c', '°f'], ())
+    """
+    bracketed = [t for part in _IN_BRACKETS.findall(header) for t in _tokens(part)]
+    outside = _tokens(_IN_BRACKETS.sub(" ", header))
+    if any(t in _NOT_THE_HIVES for t in (*bracketed, *outside)):
+        return ()
+    said = [q for q, words in _LOGGED_WORDS.items() if any(t in words for t in outside)]
+    said += [
+        q for q, words in _LOGGED_WORDS.items()
+        if q not in said and any(t in words and len(t) > 1 for t in bracketed)
+    ]  # fmt: skip
+    for unit in (*bracketed, *reversed(outside)):
+        fits = [q for q, units in LOGGED_UNITS.items() if unit in units]
+        if fits == ["humidity", "co2"] and said != ["co2"]:
+            fits = ["humidity"]
+        both = [q for q in fits if q in said] or fits
+        # A bare letter that is a word of the header's own is no unit beside one in brackets.
+        if both:
+            clash = [q for q in said if q not in fits] if not set(said) & set(fits) else []
+            return (*(_meaning(q, unit) for q in both), *(_usual(q) for q in clash))
+    found: list[Meaning] = []
+    for quantity in said:
+        found.append(_usual(quantity))
+        if quantity == "temperature":
+            found.append(_meaning("temperature", "°f"))
+        if quantity == "weight":
+            found.append(_meaning("weight", "lb"))
+    return tuple(found)
+
+
+def _tokens(text: str) -> list[str]:
+    return [t.lower() for t in _TOKEN.findall(text.replace("º", "°").replace("deg ", "deg"))]
+
+
+def _meaning(quantity: Quantity, unit: str) -> Meaning:
+    return Meaning(quantity, unit, *LOGGED_UNITS[quantity][unit])
+
+
+def _usual(quantity: Quantity) -> Meaning:
+    """Return the first unit of a quantity: what it is most often written in."""
+    return _meaning(quantity, next(iter(LOGGED_UNITS[quantity])))

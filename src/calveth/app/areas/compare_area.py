@@ -205,7 +205,7 @@ class CompareArea(LateArea):
             return
         if school == self._document.project.school:
             self._show()
-        self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
+        self._document.attempt("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
 
     def _ask_working(self, row: int, column: int) -> None:
         if MEASURES[row].figure:

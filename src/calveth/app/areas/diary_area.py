@@ -199,7 +199,10 @@ class DiaryArea(LateArea):
         try:
             self._document.edit(what, lambda p: set_diary(p, change(p.diary)), merge=merge)
         except DomainError as error:
-            self.refused.emit(sentence_of(error, self._view.units))
+            sentence = sentence_of(error, self._view.units)
+            for part in (self.list, self.form):
+                part.refuse(sentence)
+            self.refused.emit(sentence)
             self._show()
             return False
         self.refused.emit("")

@@ -6,11 +6,10 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any, get_args
 
-from PySide6.QtCore import QDateTime, Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
-    QDateTimeEdit,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -21,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.date_field import DateField
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.mark_grid import MarkGrid
 from calveth.app.widgets.photo_strip import PhotoStrip
@@ -67,10 +67,11 @@ class InspectionForm(QWidget):
         super().__init__()
         self._view = view
         self._shown: Inspection | None = None
-        self.at = QDateTimeEdit()
-        self.at.setDisplayFormat("yyyy-MM-dd HH:mm")
-        self.at.setAccessibleName("hour of the inspection")
-        self.at.editingFinished.connect(self._put_at)
+        self._of = ""
+        self.at = DateField("hour of the inspection", hour=True)
+        self.at.entered.connect(self._put_at)
+        self.at.refused.connect(self.refused)
+        self._putting_at = False
         self.lid = MarkGrid("under the lid, as seen", LID_COLUMNS, LID_ROWS)
         self.lid.changed.connect(lambda m: self._put(lid=m))
         self.walls = MarkGrid("walls, as seen", WALL_COLUMNS, WALL_ROWS)
@@ -187,10 +188,9 @@ class InspectionForm(QWidget):
         self.setEnabled(inspection is not None)
         if inspection is None:
             return
-        when = QDateTime.fromString(inspection.at[:16], "yyyy-MM-ddTHH:mm")
-        self.at.blockSignals(True)
-        self.at.setDateTime(when)
-        self.at.blockSignals(False)
+        if inspection.id != self._of or not self.at.property("wrong"):
+            self.at.set_value(inspection.at)
+        self._of = inspection.id
         self.photos.show_photos(inspection.photos)
         self.lid.show_marks(inspection.lid)
         self.walls.show_marks(by_side(inspection.walls))
@@ -228,10 +228,14 @@ class InspectionForm(QWidget):
         try:
             self._put_typed(**fields)
         except DomainError as error:
-            self.refused.emit(sentence_of(error, self._view.units))
+            sentence = sentence_of(error, self._view.units)
+            self.refuse(sentence)
+            if not self._putting_at:
+                self.refused.emit(sentence)
             self.show_inspection(self._shown)
             return
-        self.refused.emit("")
+        if not self.at.property("wrong"):
+            self.refused.emit("")
 
     def _put_typed(self, **fields: Any) -> None:
         """Change what is shown by a field that shows a refusal itself."""
@@ -242,8 +246,15 @@ class InspectionForm(QWidget):
             self._shown = made
             self.changed.emit(made)
 
-    def _put_at(self) -> None:
-        self._put(at=self.at.dateTime().toString(Qt.DateFormat.ISODate)[:16])
+    def _put_at(self, text: str) -> None:
+        self._putting_at = True
+        self._put(at=text)
+        self._putting_at = False
+
+    def refuse(self, sentence: str) -> None:
+        """Say at the field for the hour why it was not taken, where that is what was typed."""
+        if self._putting_at:
+            self.at.refuse(sentence)
 
     def _chosen(self, field: str) -> Callable[[str], None]:
         def put(value: str) -> None:

@@ -148,10 +148,10 @@ class LayerDetails(QFrame):
         target = min(max(index + step, 0), count - 1)
         if target == index:
             return
-        self._document.edit(
+        if self._document.attempt(
             f"move {face} layer {index + 1}", lambda p: move_layer(p, design, face, index, step)
-        )
-        self.moved.emit(target)
+        ):
+            self.moved.emit(target)
 
     def _out(self) -> None:
         self._move(-1)

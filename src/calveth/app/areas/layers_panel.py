@@ -223,12 +223,12 @@ class LayersPanel(QWidget):
                 p = change_layer(p, design, face, index, thin)
             return p
 
-        self._document.edit(f"material of {face} layer {index + 1}", change)
+        self._document.attempt(f"material of {face} layer {index + 1}", change)
 
     def _put(self, index: int, layer: Layer, material: object) -> None:
         design, face = self._design_id, self._face
         new = (material,) if isinstance(material, Material) else ()
-        self._document.edit(
+        self._document.attempt(
             f"layer {index + 1} of the {face}",
             lambda p: change_layer(p, design, face, index, layer, *new),
             merge=f"{design}/{face}/{index}/details",
@@ -242,7 +242,7 @@ class LayersPanel(QWidget):
         design, face = self._design_id, self._face
         stack = self._stack()
         material = self._document.project.material_table()[stack[-1].material]
-        self._document.edit(
+        self._document.attempt(
             f"new {face} layer",
             lambda p: add_layer(p, design, face, len(stack), material, material.new_layer_m),
         )
@@ -250,7 +250,7 @@ class LayersPanel(QWidget):
     def _remove(self, index: int) -> None:
         self._open = -1
         design, face = self._design_id, self._face
-        self._document.edit(
+        self._document.attempt(
             f"remove {face} layer {index + 1}", lambda p: remove_layer(p, design, face, index)
         )
 

@@ -277,7 +277,7 @@ class OpeningsPanel(QWidget):
     def _remove(self, opening_id: str) -> None:
         design = self._design_id
         self._open = ""
-        self._document.edit("remove opening", lambda p: remove_opening(p, design, opening_id))
+        self._document.attempt("remove opening", lambda p: remove_opening(p, design, opening_id))
 
     def _refused(self, sentence: str) -> None:
         self.problem.setText(sentence)

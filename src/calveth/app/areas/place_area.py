@@ -312,11 +312,11 @@ class PlaceArea(QWidget):
 
     def _move_to(self, key: str, *_: object) -> None:
         shipped = next(s for s in shipped_places() if s.id == key)
-        self._document.edit(f"place {shipped.place.name}", lambda p: set_place(p, shipped.place))
+        self._document.attempt(f"place {shipped.place.name}", lambda p: set_place(p, shipped.place))
 
     def _settle_bees(self, strength: Strength, *_: object) -> None:
         place = self._document.project.place
-        self._document.edit(
+        self._document.attempt(
             f"bees: {strength}", lambda p: set_colony(p, curves_for(place, strength))
         )
 

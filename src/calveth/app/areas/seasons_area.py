@@ -35,7 +35,6 @@ from calveth.core.assess.findings import findings
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.place import days_without_forage
 from calveth.core.edits import move_act, set_month_setting, set_school, set_seasons
-from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design
 from calveth.core.hive.plans import starting_plan
@@ -191,7 +190,7 @@ class SeasonsArea(LateArea):
 
     def _clear(self, *_: object) -> None:
         design = self._design()
-        self._document.edit("no season plan", lambda p: set_seasons(p, design.id, NO_PLAN))
+        self._document.attempt("no season plan", lambda p: set_seasons(p, design.id, NO_PLAN))
 
     def _set(self, key: str, month: int, value: float) -> None:
         design = self._design()
@@ -205,7 +204,7 @@ class SeasonsArea(LateArea):
                 return replace(setting, tray=value > 0)
             return setting.with_share(key.removeprefix("opening:"), value)
 
-        self._document.edit(
+        self._document.attempt(
             "season plan",
             lambda p: set_month_setting(p, design.id, month, change),
             merge=f"{design.id}/plan/{key}/{month}",
@@ -213,15 +212,14 @@ class SeasonsArea(LateArea):
 
     def _move(self, from_day: int, to_day: int) -> None:
         design = self._design()
-        try:
-            self._document.edit("day of an act", lambda p: move_act(p, design.id, from_day, to_day))
-        except DomainError as error:
-            self.refused.emit(str(error))
+        if not self._document.attempt(
+            "day of an act", lambda p: move_act(p, design.id, from_day, to_day)
+        ):
             # What is refused stays as it was.
             self.acts.show_design(design)
 
     def _choose_school(self, school: str) -> None:
-        self._document.edit("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
+        self._document.attempt("school", lambda p: set_school(p, school))  # type: ignore[arg-type]
 
     # -- shows ---------------------------------------------------------------------------------
     def _progress(self, _: float) -> None:

@@ -34,12 +34,10 @@ from calveth.core.assess.findings import findings
 from calveth.core.assess.moments import FACE_ZONE
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.edits import set_layer_thickness, set_opening
-from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month, layers_on, setting_of
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.season_plan import Setting
 from calveth.texts.findings import Said, in_words
-from calveth.texts.units import sentence_of
 
 TABS = ("says", "lid", "walls", "floor", "joints", "openings", "hive")
 _TAB_TEXT: dict[str, str] = {
@@ -82,6 +80,7 @@ class ShellArea(QWidget):
 
     remedy_taken = Signal(object)
     refused = Signal(str)
+    copy_wanted = Signal()
     key_wanted = Signal()
 
     def __init__(self, document: Document, results: Results, view: ViewState) -> None:
@@ -122,6 +121,8 @@ class ShellArea(QWidget):
         view.lens_changed.connect(self._show_results)
         view.face_changed.connect(self._show_face)
         view.units_changed.connect(self._show_results)
+        # What was refused is shown as it is.
+        document.refused.connect(self._show_all)
         document.changed.connect(self._show_all)
         results.updated.connect(self._updated)
         self._show_face()
@@ -165,6 +166,7 @@ class ShellArea(QWidget):
             button.setToolTip(_TAB_TIPS[key])
         tabs.addStretch()
         column.addLayout(tabs)
+        column.addWidget(self._built_note())
         above = QWidget()
         above.setLayout(self._findings)
         self._findings.setContentsMargins(0, 0, 6, 0)
@@ -186,6 +188,24 @@ class ShellArea(QWidget):
             self._pages.addWidget(page)
         column.addWidget(self._pages, 1)
         return body
+
+    def _built_note(self) -> QWidget:
+        """Return the line that says that hives with entries in the diary were built so."""
+        self.built = QWidget()
+        self.built_text = label(role="note", wrap=True)
+        self.copy_button = QPushButton("Duplicate to change")
+        self.copy_button.clicked.connect(lambda *_: self.copy_wanted.emit())
+        row = QHBoxLayout(self.built)
+        row.setContentsMargins(0, 0, 6, 0)
+        row.addWidget(self.built_text, 1)
+        row.addWidget(self.copy_button)
+        return self.built
+
+    def _show_built(self, design: Design) -> None:
+        entries = self._document.project.diary.entries_of(design.id)
+        self.built.setVisible(entries > 0)
+        several = "entries" if entries > 1 else "entry"
+        self.built_text.setText(f"Built: {entries} {several} in the diary. It stays as it is.")
 
     def _face_page(self) -> QWidget:
         """Return the layers, which scroll when there are many, and the profile, which stays."""
@@ -228,14 +248,11 @@ class ShellArea(QWidget):
     def _dragged(self, face: Face, layer: int, thickness_m: float) -> None:
         design = self._document.project.design(self._view.design_id)
         index = layers_on(design, self._setting(design), face)[layer]
-        try:
-            self._document.edit(
-                f"thickness of {face} layer {index + 1}",
-                lambda p: set_layer_thickness(p, design.id, face, index, thickness_m),
-                merge=f"{design.id}/{face}/{index}/drag",
-            )
-        except DomainError as error:
-            self.refused.emit(sentence_of(error, self._view.units))
+        self._document.attempt(
+            f"thickness of {face} layer {index + 1}",
+            lambda p: set_layer_thickness(p, design.id, face, index, thickness_m),
+            merge=f"{design.id}/{face}/{index}/drag",
+        )
 
     def _setting(self, design: Design) -> Setting:
         """Return how the hive that is drawn is set: in the hour looked at, or the month."""
@@ -254,15 +271,11 @@ class ShellArea(QWidget):
         opening = next((o for o in design.openings if o.id == opening_id), None)
         if opening is None:
             return
-        try:
-            moved = replace(opening, along_m=along, bottom_m=bottom)
-            self._document.edit(
-                f"place of {opening.name}",
-                lambda p: set_opening(p, design.id, moved),
-                merge=f"{design.id}/{opening_id}/drag",
-            )
-        except DomainError as error:
-            self.refused.emit(sentence_of(error, self._view.units))
+        self._document.attempt(
+            f"place of {opening.name}",
+            lambda p: set_opening(p, design.id, replace(opening, along_m=along, bottom_m=bottom)),
+            merge=f"{design.id}/{opening_id}/drag",
+        )
 
     def _show_on_hive(self, finding: Said) -> None:
         """Turn to the lens and the face a finding speaks of."""
@@ -278,6 +291,7 @@ class ShellArea(QWidget):
     def _show_all(self, *_: object) -> None:
         design = self._document.project.design(self._view.design_id)
         self.title.setText(design.name)
+        self._show_built(design)
         self.layers.show_face(design.id, self._view.face)
         self.openings.show_design(design.id)
         self.hive.show_design(design.id)

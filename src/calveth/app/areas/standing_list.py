@@ -7,7 +7,6 @@ from typing import Any, get_args
 
 from PySide6.QtCore import QDate, Qt, Signal
 from PySide6.QtWidgets import (
-    QDateEdit,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -19,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.date_field import DateField
 from calveth.app.widgets.labels import label
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
@@ -48,6 +48,8 @@ class StandingList(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._hive: StandingHive | None = None
+        self._typed_day: DateField | None = None
+        self._of_days = ""
         self.hives, self.inspections = QListWidget(), QListWidget()
         self.hives.setAccessibleName("hives that stand")
         self.inspections.setAccessibleName("inspections of the hive")
@@ -91,15 +93,10 @@ class StandingList(QWidget):
             edit.setAccessibleName(name)
             edit.setMaxLength(80)
             edit.editingFinished.connect(lambda e=edit, f=field: self._put(**{f: e.text()}))
-        self.since, self.until = QDateEdit(), QDateEdit()
-        for when, name, field in (
-            (self.since, "set up on", "since"), (self.until, "last day of it", "until"),
-        ):  # fmt: skip
-            when.setDisplayFormat("yyyy-MM-dd")
-            when.setAccessibleName(name)
-            when.editingFinished.connect(
-                lambda w=when, f=field: self._put(**{f: w.date().toString("yyyy-MM-dd")})
-            )
+        self.since, self.until = DateField("set up on"), DateField("last day of it")
+        for when, field in ((self.since, "since"), (self.until, "until")):
+            when.entered.connect(lambda text, w=when, f=field: self._put_day(w, f, text))
+            when.refused.connect(self.refused)
         self.fate = Choice("what became of it", [(f, f) for f in get_args(Fate)], self._put_fate)
         self.facing = Choice("way the hive faces", [], self._put_facing)
         grid = QGridLayout()
@@ -133,10 +130,25 @@ class StandingList(QWidget):
         self.colony.setText(hive.colony)
         self.fate.show_id(hive.fate)
         self._show_facing(hive, project.place.facing_deg)
-        for when, text in ((self.since, hive.since), (self.until, hive.until or hive.since)):
-            when.blockSignals(True)
-            when.setDate(QDate.fromString(text, "yyyy-MM-dd"))
-            when.blockSignals(False)
+        self._show_days(hive)
+
+    def _show_days(self, hive: StandingHive) -> None:
+        """Show the days of a hive; what was typed and refused stays to be corrected."""
+        for when, text in ((self.since, hive.since), (self.until, hive.until)):
+            if (hive.id, text) != (self._of_days, when.value) or not when.property("wrong"):
+                when.set_value(text)
+        self._of_days = hive.id
+
+    def _put_day(self, when: DateField, field: str, text: str) -> None:
+        """Change a day; where that is refused the field keeps what was typed and says why."""
+        self._typed_day = when
+        self._put(**{field: text})
+        self._typed_day = None
+
+    def refuse(self, sentence: str) -> None:
+        """Say at the field that was typed into why its day was not taken."""
+        if self._typed_day is not None:
+            self._typed_day.refuse(sentence)
 
     def _pick(self, item: QListWidgetItem | None, signal: Any) -> None:
         if item is not None:
@@ -148,7 +160,10 @@ class StandingList(QWidget):
         try:
             made = replace(self._hive, **fields)
         except DomainError as error:
-            self.refused.emit(str(error))
+            if self._typed_day is not None:
+                self._typed_day.refuse(str(error))
+            else:
+                self.refused.emit(str(error))
             return
         if made != self._hive:
             self.hive_changed.emit(made)

@@ -26,6 +26,9 @@ class Frame(Protocol):
     def say(self, sentence: str) -> None:
         """Show a sentence."""
 
+    def refuse(self, sentence: str) -> None:
+        """Show why something was not done until the next act; nothing for an empty sentence."""
+
     def adopt(self, other: Document) -> None:
         """Show the project of a document in place of the one before."""
 
@@ -79,8 +82,9 @@ class Context:
         try:
             act()
         except CalvethError as error:
-            self.frame.say(sentence_of(error, self.view.units))
+            self.frame.refuse(sentence_of(error, self.view.units))
             return False
+        self.frame.refuse("")
         # What an edit could not write is said by the document itself, and must stay.
         self.frame.say(self.document.write_problem)
         return True

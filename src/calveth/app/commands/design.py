@@ -212,7 +212,7 @@ def draw_shade(c: Context) -> None:
     if dialog.result() != QDialog.DialogCode.Accepted:
         return
     shade = dialog.shade
-    c.document.edit("trees and hills", lambda p: set_place(p, replace(p.place, shade=shade)))
+    c.document.attempt("trees and hills", lambda p: set_place(p, replace(p.place, shade=shade)))
 
 
 def propose_designs(c: Context) -> None:

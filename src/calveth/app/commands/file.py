@@ -150,7 +150,7 @@ def import_weather(c: Context) -> None:
         found: WeatherImport = answer  # type: ignore[assignment]
         c.frame.say("")
         if c.prompts.accept_weather(c.parent, found, view.units):
-            document.edit("import weather", lambda p: set_place(p, found.place))
+            document.attempt("import weather", lambda p: set_place(p, found.place))
 
     c.frame.say(f"reading {path.name} … Esc stops it")
     c.jobs.run(work, done)

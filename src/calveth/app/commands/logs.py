@@ -16,7 +16,8 @@ from calveth.core.diary.season import clock_h
 from calveth.core.diary.take_in import take_in
 from calveth.core.edits_diary import set_diary, take_over
 from calveth.core.project import Project
-from calveth.store.log_csv import DateOrder, LogFile, read_log
+from calveth.store.gate import read_bytes
+from calveth.store.log_csv import MOST_BYTES, DateOrder, LogFile, LogLayout, read_log
 
 _SETTLED_MS = 500
 
@@ -29,6 +30,7 @@ class Followed:
     hive: str
     zone: str
     order: DateOrder | None
+    layout: LogLayout
     columns: tuple[Taken, ...]
 
 
@@ -79,7 +81,7 @@ class Followers(QObject):
         say = self._context.frame.say
 
         def read() -> LogFile:
-            return read_log(followed.path, followed.zone, followed.order)
+            return read_log(followed.path, followed.zone, followed.order, followed.layout)
 
         bring_in(
             self._context, followed, read, "rows of a log", "rows",
@@ -119,7 +121,7 @@ def with_columns(project: Project, log: LogFile, how: Followed) -> Project:
     DomainError
         As `take_in`.
     """
-    digest = hashlib.sha256(how.path.read_bytes()).hexdigest()
+    digest = hashlib.sha256(read_bytes(how.path, MOST_BYTES, "split it")).hexdigest()
     diary = project.diary
     for name, at in how.columns:
         series = next((c.series for c in log.columns if c.name == name), None)
@@ -151,7 +153,7 @@ def read_a_log(c: Context, hive: str) -> None:
     order = dialog.order.currentData()
     how = Followed(
         path=path, hive=str(dialog.hive.currentData()), zone=dialog.zone.text().strip(),
-        order=order or None, columns=tuple(dialog.taken()),
+        order=order or None, layout=dialog.log.layout, columns=tuple(dialog.taken()),
     )  # fmt: skip
     log, watch = dialog.log, dialog.watch.isChecked()
 

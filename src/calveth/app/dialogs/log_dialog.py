@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtWidgets import (
@@ -22,7 +23,7 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import clear, label
 from calveth.core.records.diary import StandingHive
 from calveth.core.records.log import WHERE, Where, fits
-from calveth.store.log_csv import DATE_ORDERS, DateOrder, LogFile, read_log
+from calveth.store.log_csv import DATE_ORDERS, DateOrder, LogFile, LogLayout, read_log
 from calveth.texts.logs import series_sentence
 
 Taken = tuple[str, Where]
@@ -62,6 +63,8 @@ class LogDialog(StoppableDialog):
         self.watch.setToolTip("Rows that are added to it come into the diary by themselves")
         self.said = label("", wrap=True)
         self.places: dict[str, Choice] = {}
+        self.units: dict[str, Choice] = {}
+        self._units: dict[str, str] = {}
         self._columns = QGridLayout()
         self._columns.setHorizontalSpacing(14)
         top = QHBoxLayout()
@@ -108,11 +111,12 @@ class LogDialog(StoppableDialog):
         self.said.setText("Reading … Esc stops it")
         path, (zone, order) = self.path, self._fields()
         self._asked = zone, order
-        self._jobs.run(lambda: read_log(path, zone, order), self._show)
+        layout = LogLayout(units=dict(self._units))
+        self._jobs.run(lambda: read_log(path, zone, order, layout), self._show)
 
     def _empty(self) -> None:
         clear(self._columns)
-        self.places, self.log = {}, None
+        self.places, self.units, self.log = {}, {}, None
         self._tell()
 
     def _refused(self, sentence: str) -> None:
@@ -133,8 +137,23 @@ class LogDialog(StoppableDialog):
             choice.show_id(self._chosen.get(column.name, _likely(column.name, rows)))
             self._columns.addWidget(choice, row, 1)
             self.places[column.name] = choice
+        for row, (name, meanings) in enumerate(log.asked, start=len(log.columns)):
+            self._columns.addWidget(label(f"{name}: what is it?", wrap=True), row, 0)
+            units = [f"{m.quantity} {m.unit}" for m in meanings]
+            ask = Choice(
+                f"what {name} is", [("", "not read"), *((u, u) for u in units)],
+                partial(self._say_unit, name),
+            )  # fmt: skip
+            self._columns.addWidget(ask, row, 1)
+            self.units[name] = ask
         self._columns.setColumnStretch(0, 1)
         self._tell()
+
+    def _say_unit(self, name: str, unit: str) -> None:
+        """Read the file anew, knowing what a column is."""
+        if unit:
+            self._units[name] = unit
+            self.read()
 
     def taken(self) -> list[Taken]:
         """Return the columns to read and where their probes are."""

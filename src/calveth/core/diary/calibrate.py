@@ -175,11 +175,14 @@ def calibrate(
     low, high, width = _profile(problem, best, slopes, 2.0 * cost)
     found = []
     for k, factor in enumerate(FACTORS):
-        sigma = MODEL_ERROR * float(spread[k])
+        sigma = float(spread[k])
         ends = (best[k] - _NINETY * sigma, best[k] + _NINETY * sigma)
         if factor == "leakage":
-            ends, sigma = (min(low, best[k]), max(high, best[k])), MODEL_ERROR * width
-            ends = tuple(best[k] + MODEL_ERROR * (end - best[k]) for end in ends)
+            ends, sigma = (min(low, best[k]), max(high, best[k])), width
+        ends = (
+            best[k] + MODEL_ERROR * (ends[0] - best[k]),
+            best[k] + MODEL_ERROR * (ends[1] - best[k]),
+        )
         found.append(Found(
             factor=factor, value=exp(float(best[k])), low=exp(float(ends[0])),
             high=exp(float(ends[1])), narrowed=min(sigma / PRIOR[factor], 1.0),

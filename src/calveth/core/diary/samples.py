@@ -21,10 +21,11 @@ _STEP: dict[Quantity, float] = {
     "temperature": 1e-3, "humidity": 1e-5, "co2": 1e-7, "weight": 1e-3, "power": 1e-2,
 }  # fmt: skip
 """Steps samples are kept in, in the unit of the quantity: finer than any probe's."""
-_LIMITS: dict[Quantity, tuple[float, float]] = {
+LIMITS: dict[Quantity, tuple[float, float]] = {
     "temperature": (-100.0, 200.0), "humidity": (-0.5, 2.0), "co2": (-0.01, 1.0),
     "weight": (-100.0, 2000.0), "power": (-1.0, 5000.0),
 }  # fmt: skip
+"""What a probe may read: outside of it is no value but a fault, as -127 of a wire that is off."""
 # From 1990 to 2100: what lies outside is a clock that was never set.
 _FIRST_MIN, _LAST_MIN = 10_519_200, 68_373_216
 
@@ -37,7 +38,7 @@ def packed(series: Series) -> tuple[Chunk, ...]:
     DomainError
         For times of another century, and values no probe has.
     """
-    low, high = _LIMITS[series.quantity]
+    low, high = LIMITS[series.quantity]
     if series.minutes[0] < _FIRST_MIN or series.minutes[-1] > _LAST_MIN:
         wrong = series.minutes[0] if series.minutes[0] < _FIRST_MIN else series.minutes[-1]
         raise DomainError(

@@ -34,6 +34,19 @@ class House(unittest.TestCase):
             if "core" in path.parts and path.name not in mine:
                 self.assertNotIn("lru_cache", path.read_text(encoding="utf-8"), path)
 
+    def test_tool_tips_show_text_of_files_as_it_stands(self) -> None:
+        """Only texts of our own go straight to Qt, which reads what looks like HTML as HTML."""
+        ours = re.compile(
+            r'setToolTip\(\s*(f?"|_[A-Z_]+[\[.]|[A-Z_]+\[|words\[|shipped\.|command\.|'
+            r"plain_tip|tip\)  # plain already)"
+        )
+        for path in SOURCES:
+            if path.name == "labels.py":
+                continue
+            text = path.read_text(encoding="utf-8")
+            for found in re.finditer(r"setToolTip\([^\n]*\n?[^\n]*", text):
+                self.assertRegex(found.group(0), ours, path)
+
     def test_nothing_read_from_a_disk_is_run(self) -> None:
         for path in SOURCES:
             text = path.read_text(encoding="utf-8")

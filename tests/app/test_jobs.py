@@ -12,6 +12,7 @@ from PySide6.QtTest import QTest
 from calveth.app.jobs import Jobs
 from calveth.core.errors import DomainError
 from tests.app.base import WindowTest
+from tests.app.test_mended import only
 
 
 class InAThread(WindowTest):
@@ -65,6 +66,49 @@ class InAThread(WindowTest):
         gate.set()
         self.wait()
         self.assertEqual(self.answers, ["new"])
+
+    def test_every_job_ends_in_one_of_three_and_its_owner_hears_it(self) -> None:
+        gate, ends = threading.Event(), []
+
+        def gone(name: str) -> object:
+            return lambda: ends.append(f"{name} called off")
+
+        rested: list[bool] = []
+        self.jobs.rested.connect(lambda: rested.append(True))
+        self.jobs.run(lambda: gate.wait(10), self.answers.append, gone("one"))  # type: ignore[arg-type]
+        self.jobs.run(lambda: gate.wait(10), self.answers.append, gone("two"))  # type: ignore[arg-type]
+        self.assertEqual(ends, ["one called off"])
+        self.jobs.cancel()
+        self.assertEqual(ends, ["one called off", "two called off"])
+        self.jobs.run(lambda: "three", self.answers.append, gone("three"))  # type: ignore[arg-type]
+        gate.set()
+        self.wait()
+        self.assertEqual((self.answers, len(ends), rested), (["three"], 2, [True]))
+
+    def test_pages_of_compare_that_take_turns_all_come_to_an_end(self) -> None:
+        """The year under way, a page beside it asks, and both are answered in the end."""
+        w = self.window(only("composite"))
+        w.go_to("compare")
+        held: list[object] = []
+        run = w.jobs._executor.submit
+        w.jobs._executor.submit = held.append  # type: ignore[method-assign,assignment]
+        w.compare.show_view("year")
+        self.assertTrue(w.compare.year._working)
+        # Something else takes the worker: the page hears it, and says so.
+        w.jobs.run(lambda: 1, self.answers.append)
+        self.assertFalse(w.compare.year._working)
+        self.assertEqual(w.compare.year._of, ())
+        w.compare.show_view("sweep")
+        self.assertIn("waits", w.compare.sweep.state.text())
+        w.jobs._executor.submit = run  # type: ignore[method-assign]
+        for act in held:
+            act()  # type: ignore[operator]
+        self.settle(w)
+        self.assertTrue(w.compare.sweep.points)
+        w.compare.show_view("year")
+        self.settle(w)
+        self.assertEqual(len(w.compare.year.rows), 1)
+        self.assertFalse(w.compare.year._working)
 
     def test_errors_are_sentences(self) -> None:
         def refuse() -> None:

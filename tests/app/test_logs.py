@@ -412,14 +412,23 @@ class PhotosAndTests(LogTest):
     def test_what_is_no_photograph_is_refused(self) -> None:
         path = self.folder / "false.jpg"
         path.write_bytes(b"this is no picture at all")
-        for wrong in (path, self.folder / "missing.jpg", self.folder):
+        drawn = self.folder / "drawing.jpg"
+        drawn.write_text(
+            '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40">'
+            '<image href="file:///etc/hostname" width="9" height="9"/></svg>', encoding="utf-8",
+        )  # fmt: skip
+        whole = self.picture("whole.jpg", 900)
+        torn = self.folder / "torn.jpg"
+        torn.write_bytes(whole.read_bytes()[:4000])
+        photo_of(whole)
+        for wrong in (path, self.folder / "missing.jpg", self.folder, drawn, torn):
             with self.assertRaises(FileError):
                 photo_of(wrong)
         w = self.at_logs()
         w.diary.show_page("look")
         self.prompts.paths = [path]
         w.diary.form.photos.add.click()
-        self.assertIn("no picture", w.statusBar().currentMessage())
+        self.assertIn("no photograph", w.statusBar().currentMessage())
 
     def test_sheets_of_an_empty_hive_and_what_its_log_tells(self) -> None:
         made = stand_in(4, 1)

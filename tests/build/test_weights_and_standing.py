@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import json
 import math
 import unittest
 from dataclasses import replace
 
 from calveth.catalogue.examples import workshop_project
+from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project
 from calveth.core.build.lifting import judge, recommended_kg, single_comb_kg, what_helps
+from calveth.core.build.plan import build_plan
 from calveth.core.build.standing import (
     Standing,
     force_coefficient,
@@ -22,6 +25,7 @@ from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.hive.solids import build_solids
+from calveth.store.build_records import plan_record
 from tests.core.builders import TABLE, box, layer
 
 DEMO = demo_project()
@@ -111,6 +115,7 @@ class Lifting(unittest.TestCase):
             design = DEMO.design(key)
             lifts = lifts_of(design, build_solids(design), TABLE, DEMO.colony)
             verdict = judge(next(x for x in lifts if x.part.label == "box 2"), design)
+            assert verdict.index is not None
             self.assertTrue(2.5 < verdict.index < 5, verdict.index)
             self.assertAlmostEqual(verdict.two_kg, 2 / 3 * 50)
 
@@ -130,12 +135,29 @@ class Lifting(unittest.TestCase):
         self.assertLess(float(str(said["shallow boxes"])), float(str(said["medium boxes"])))
         self.assertEqual(said["combs one by one"], single_comb_kg(design))
 
+    def test_what_nobody_may_lift_has_no_index_and_a_long_chamber_stays(self) -> None:
+        tall = replace(DEMO.design("timber"), openings=())
+        assert isinstance(tall.form, StackedBoxes)
+        tall = replace(tall, form=replace(tall.form, box_count=7))
+        lifts = lifts_of(tall, build_solids(tall), TABLE, DEMO.colony)
+        verdicts = [judge(x, tall) for x in lifts]
+        self.assertIn(None, [v.index for v in verdicts])
+        self.assertTrue(all(v.verdict == "too heavy" for v in verdicts if v.index is None))
+        plan = build_plan(tall, TABLE, DEMO.colony, DEMO.place, workshop_of(DEMO))
+        json.dumps(plan_record(plan, TABLE, "€"), allow_nan=False)
+        for count, stays in ((14, True), (13, False)):
+            long = box(layer("softwood", 25), form=StackedBoxes(frame_count=count))
+            judged = [judge(x, long) for x in
+                      lifts_of(long, build_solids(long), TABLE, DEMO.colony)]  # fmt: skip
+            self.assertEqual(any(v.stays for v in judged if v.lift.part.role == "box"), stays)
+
     def test_a_trough_stays_where_it_stands(self) -> None:
         trapezoid = workshop_project().design("trapezoid")
         hive = build_solids(trapezoid)
         verdicts = [judge(x, trapezoid) for x in lifts_of(trapezoid, hive, TABLE, DEMO.colony)]
         trough = next(v for v in verdicts if v.lift.part.role == "trough")
         self.assertTrue(trough.stays)
+        assert trough.index is not None
         self.assertAlmostEqual(trough.index, trough.lift.empty_kg / trough.limit_kg)
 
 

@@ -14,9 +14,11 @@ from unittest import mock
 import icalendar
 import numpy as np
 
+from calveth.cli.log_import import edit_project
 from calveth.cli.main import main
 from calveth.core.diary import calibrate as calibrate_module
 from calveth.core.diary.samples import unpacked
+from calveth.core.project import Project
 from calveth.store.log_csv import read_log
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.test_logs import BOATHOUSE, boathouse
@@ -96,6 +98,22 @@ class DiaryCommands(unittest.TestCase):
         assert factors is not None
         self.assertGreater(factors.leakage, 1.2)
         self.assertIn("Boathouse", factors.note)
+
+    def test_what_another_program_wrote_meanwhile_stays(self) -> None:
+        """Between reading the file and writing it a window renames the project."""
+        told: list[int] = []
+
+        def change(now: Project) -> Project:
+            if not told:
+                told.append(1)
+                with ProjectFile.open(self.path) as other:
+                    before = other.read()
+                    other.write(before, replace(before, name="renamed meanwhile"), patient=True)
+            return replace(now, honey_price_eur_kg=99.0)
+
+        edit_project(self.path, change)
+        found = load_project(self.path)
+        self.assertEqual((found.name, found.honey_price_eur_kg), ("renamed meanwhile", 99.0))
 
     def test_inspections_by_hand_come_in_as_json(self) -> None:
         rows = [

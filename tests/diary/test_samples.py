@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 import unittest
+import zlib
 from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
@@ -95,7 +96,7 @@ class Packing(unittest.TestCase):
         for wrong, said in (
             (lambda: packed(replace(warm, minutes=minutes - 29_500_000)), "another century"),
             (lambda: packed(replace(warm, values=np.full(100, 900.0))), "another column or unit"),
-            (lambda: unpacked((Chunk(month=1, count=5, packed=Blob(b"nothing")),), "weight"),
+            (lambda: unpacked((Chunk(month=660, count=5, packed=Blob(b"nothing")),), "weight"),
              "damaged"),
             (lambda: take_in(DIARY, warm, hive="", at="under the lid", name="a"), "no hive"),
             (lambda: take_in(DIARY, warm, hive="hive-9", at="under the lid", name="a"),
@@ -113,7 +114,7 @@ class Packing(unittest.TestCase):
     def test_a_few_bytes_do_not_become_gigabytes(self) -> None:
         import zlib
 
-        bomb = Chunk(month=1, count=10, packed=Blob(zlib.compress(bytes(50_000_000))))
+        bomb = Chunk(month=660, count=10, packed=Blob(zlib.compress(bytes(50_000_000))))
         with self.assertRaisesRegex(DomainError, "damaged"):
             unpacked((bomb,), "weight")
 
@@ -190,6 +191,21 @@ class InTheFile(unittest.TestCase):
         path.write_text("time,temp °C\n" + "\n".join(twice) + "\n", encoding="utf-8")
         with self.assertRaisesRegex(FileError, "two probes"):
             read_log(path, "UTC")
+
+
+class WhatAFileSays(unittest.TestCase):
+    """A chunk says how much it holds: a small file may not stand for gigabytes."""
+
+    def test_counts_and_months_of_chunks_have_limits(self) -> None:
+        small = Blob(zlib.compress(bytes(4000)))
+        for changed, said in (
+            ({"count": 150_000_000}, "samples of a month"),
+            ({"count": 2**62}, "samples of a month"),
+            ({"count": 0}, "samples of a month"), ({"month": 98_000}, "month of a log"),
+            ({"month": -5}, "month of a log"), ({"packed": Blob(bytes(500_000))}, "bytes"),
+        ):  # fmt: skip
+            with self.assertRaisesRegex(DomainError, said):
+                Chunk(**({"month": 660, "count": 500, "packed": small} | changed))  # type: ignore[arg-type]
 
 
 if __name__ == "__main__":

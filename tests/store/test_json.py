@@ -4,20 +4,27 @@ from __future__ import annotations
 
 import copy
 import json
+import os
 import re
 import tempfile
 import unittest
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.result import assess_months
 from calveth.core.project import Project
+from calveth.core.records.blob import Blob
+from calveth.core.records.diary import MOST_PHOTOS_BYTES
+from calveth.store import json_file
 from calveth.store.converter import DocumentError, from_document, to_document
 from calveth.store.errors import FileError
 from calveth.store.json_file import project_from_json, project_to_json, read_json, write_json
 from calveth.store.upgrades import VERSION
 from tests.cases import hive_case
+from tests.diary.cases import KEPT, WINTER
 
 PROJECT = demo_project()
 ROOT = Path(__file__).resolve().parents[2]
@@ -174,6 +181,27 @@ class TheDocumentedExample(unittest.TestCase):
         page = (ROOT / "docs" / "file-format.md").read_text(encoding="utf-8")
         keys = set(re.findall(r'"(\w+)":', project_to_json(PROJECT)))
         self.assertEqual([key for key in sorted(keys) if f"`{key}`" not in page], [])
+
+
+class ManyPhotographs(unittest.TestCase):
+    def test_what_is_written_can_be_read_up_to_the_limit_of_the_diary(self) -> None:
+        """Forty-odd photographs, the most a diary holds, through JSON and back."""
+        picture = b"\xff\xd8" + os.urandom(MOST_PHOTOS_BYTES // 40 - 10)
+        looks = tuple(
+            replace(WINTER, id=f"p{k}", photos=(Blob(picture + bytes([k])),)) for k in range(39)
+        )
+        project = replace(KEPT, diary=replace(KEPT.diary, inspections=looks))
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "many.json"
+            write_json(path, project)
+            self.assertGreater(path.stat().st_size, 60_000_000)
+            self.assertEqual(read_json(path), project)
+            with (
+                mock.patch.object(json_file, "LARGEST_BYTES", 1000),
+                self.assertRaisesRegex(FileError, "could not be read again"),
+            ):
+                write_json(path, project)
+            self.assertEqual(read_json(path), project)
 
 
 if __name__ == "__main__":

@@ -115,6 +115,30 @@ class Older(Folder):
         self.assertIsNone(project.place.shade)
         self.assertEqual(project.colony.nectar_kg_day, (0.0,) * 12)
 
+    def test_version_7_keeps_its_diary_and_its_first_edit_makes_room_for_logs(self) -> None:
+        """Written by the program of that version: two hives, two inspections, an act ticked."""
+        path = self.folder / "v7.calveth"
+        shutil.copy(OLD / "version-7.calveth", path)
+        project = load_project(path)
+        self.assertEqual(read_json(OLD / "schema-7.json"), project)
+        raw = json.loads((OLD / "schema-7.json").read_text(encoding="utf-8"))["project"]
+        now = json.loads(project_to_json(project))["project"]
+        self.assertEqual({key: kept(raw[key], now[key]) for key in raw}, raw)
+        self.assertEqual([h.id for h in project.diary.hives], ["hive-1", "hive-2"])
+        self.assertEqual(len(project.diary.inspections), 2)
+        self.assertEqual(project.diary.done, ("plan/hive-1/2025-10-01",))
+        self.assertEqual(project.diary.logs, ())
+        with ProjectFile.open(path) as file:
+            before = file.read()
+            edited = rename_design(before, "composite", "Anew")
+            file.write(before, edited)
+        with sqlite3.connect(path) as db:
+            tables = {n for (n,) in db.execute("SELECT name FROM sqlite_schema")}
+            self.assertEqual(db.execute("PRAGMA user_version").fetchone()[0], VERSION)
+        self.assertIn("kept", tables)
+        self.assertNotIn("sample", tables)
+        self.assertEqual(load_project(path), edited)
+
     def test_twelve_different_months_begin_on_their_first_days(self) -> None:
         months = [{"open_shares": [["low", k / 12]]} for k in range(12)]
         made = upgraded({"designs": [{"id": "a", "seasons": months}]}, 3)

@@ -18,7 +18,8 @@ log = logging.getLogger(__name__)
 class Jobs(QObject):
     """Runs work in a thread and hands its answer over in the interface thread.
 
-    A new job or `cancel` makes the answer of the one before unwanted; it is dropped when it comes.
+    A new job or `cancel` makes the answer of the one before unwanted; it is dropped when it comes,
+    and whoever asked for it is told. Each job ends in one of three: done, refused, called off.
 
     Signals
     -------
@@ -26,10 +27,13 @@ class Jobs(QObject):
         The work ended in an error.
     progress(share)
         How far the work is, 0 to 1; for work that tells.
+    rested()
+        Nothing is at work any more: what waited its turn may begin.
     """
 
     refused = Signal(str)
     progress = Signal(float)
+    rested = Signal()
     _finished = Signal(int, object)
 
     def __init__(self, executor: Executor | None = None) -> None:
@@ -38,6 +42,7 @@ class Jobs(QObject):
         self._executor = executor or ThreadPoolExecutor(1, thread_name_prefix="job")
         self._number = 0
         self._done: Callable[[object], None] | None = None
+        self._gone: Callable[[], object] | None = None
         self._finished.connect(self._take, Qt.ConnectionType.QueuedConnection)
 
     def idle(self) -> bool:
@@ -55,10 +60,16 @@ class Jobs(QObject):
 
         return report
 
-    def run(self, work: Callable[[], object], done: Callable[[object], None]) -> None:
-        """Begin ``work``; ``done`` gets its answer unless it is called off."""
+    def run(
+        self,
+        work: Callable[[], object],
+        done: Callable[[object], None],
+        gone: Callable[[], object] | None = None,
+    ) -> None:
+        """Begin ``work``; ``done`` gets its answer, or ``gone`` is told that it was called off."""
         self._number += 1
-        number, self._done = self._number, done
+        self._tell_gone()
+        number, self._done, self._gone = self._number, done, gone
 
         def act() -> None:
             try:
@@ -80,6 +91,7 @@ class Jobs(QObject):
         ``done`` is called after the last one; called off, what was begun is put away.
         """
         self._number += 1
+        self._tell_gone()
         number = self._number
         self._done = lambda _: None
 
@@ -92,9 +104,11 @@ class Jobs(QObject):
             except StopIteration:
                 self._done = None
                 done()
+                self._rest()
             except CalvethError as error:
                 self._done = None
                 self.refused.emit(str(error))
+                self._rest()
             else:
                 QTimer.singleShot(0, self, step)
 
@@ -105,7 +119,18 @@ class Jobs(QObject):
         was_busy = not self.idle()
         self._number += 1
         self._done = None
+        self._tell_gone()
         return was_busy
+
+    def _tell_gone(self) -> None:
+        """Tell whoever waits for an answer that it will not come."""
+        gone, self._gone = self._gone, None
+        if gone is not None:
+            gone()
+
+    def _rest(self) -> None:
+        if self.idle():
+            self.rested.emit()
 
     def close(self) -> None:
         """Call everything off and end the thread."""
@@ -116,7 +141,7 @@ class Jobs(QObject):
     def _take(self, number: int, answer: object) -> None:
         if number != self._number or self._done is None:
             return
-        done, self._done = self._done, None
+        done, self._done, self._gone = self._done, None, None
         self.progress.emit(1.0)
         if isinstance(answer, CalvethError):
             self.refused.emit(str(answer))
@@ -124,3 +149,4 @@ class Jobs(QObject):
             self.refused.emit(f"something went wrong ({answer}); the log says more")
         else:
             done(answer)
+        self._rest()

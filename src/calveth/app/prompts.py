@@ -83,6 +83,8 @@ class Prompts:
     def show_dialog(self, dialog: QDialog) -> None:
         """Show a dialog and wait until it is closed."""
         dialog.exec()
+        # Its answers are read before the event loop comes to it.
+        dialog.deleteLater()
 
     def tell(self, parent: QWidget, title: str, text: str) -> None:
         """Say something that must be read."""

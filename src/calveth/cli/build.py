@@ -57,7 +57,7 @@ def add_parser(commands: Commands) -> None:
 
 def run(args: argparse.Namespace) -> int:
     """Print or write the plan."""
-    path = output_file(args.output, *_ENDINGS) if args.output else None
+    path = output_file(args.output, *_ENDINGS) if args.output is not None else None
     project = read_project(args.file)
     design = find_design(project, args.design) if args.design else project.designs[0]
     units = INCH if args.inch else METRIC

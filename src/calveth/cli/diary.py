@@ -24,7 +24,7 @@ from calveth.core.diary.years import (
 from calveth.core.edits_diary import set_diary
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
-from calveth.core.records.diary import Inspection
+from calveth.core.records.diary import Inspection, refuse_future
 from calveth.store.diary_records import look_record, with_inspections
 from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import agreement_sentence, beside_sentences, survival_sentence
@@ -59,10 +59,14 @@ def run(args: argparse.Namespace) -> int:
     """Print the inspections of every hive with what was expected."""
     project = read_project(args.file)
     if args.read:
-        project = edit_project(
-            Path(args.file),
-            lambda p: set_diary(p, with_inspections(p.diary, Path(args.read))),
-        )
+
+        def read(now: Project) -> Project:
+            diary = with_inspections(now.diary, Path(args.read))
+            known = set(now.diary.inspections)
+            refuse_future((i for i in diary.inspections if i not in known), date.today())
+            return set_diary(now, diary)
+
+        project = edit_project(Path(args.file), read)
     diary = project.diary
     known, years = weathered(project), years_of(project, diary.inspections)
     records: list[dict[str, Any]] = []

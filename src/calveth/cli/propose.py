@@ -21,6 +21,7 @@ from calveth.cli.year import draws_of, show_share
 from calveth.core.case import estimated_case
 from calveth.core.edits import add_design
 from calveth.core.errors import DomainError
+from calveth.core.records.diary import next_id
 from calveth.store.json_file import write_json
 from calveth.texts.units import METRIC
 
@@ -81,7 +82,10 @@ def run(args: argparse.Namespace) -> int:
             print(f"- {proposal_sentence(p, METRIC)}")
     if path is not None:
         for p in found.front:
-            design = replace(p.bands.case.design, id=f"proposed-{p.bands.case.design.id}")
+            taken = {d.id for d in project.designs}
+            free = f"proposed-{p.bands.case.design.id}"
+            free = next_id(taken, free) if free in taken else free
+            design = replace(p.bands.case.design, id=free)
             project = add_design(project, design, materials_of(design))
         write_json(path, project)
     return 0

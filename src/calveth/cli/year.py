@@ -103,6 +103,7 @@ def run(args: argparse.Namespace) -> int:
             hot_sentence,
             larder_sentence,
             source_sentence,
+            unsettled_sentence,
             write_band,
         )
 
@@ -110,6 +111,8 @@ def run(args: argparse.Namespace) -> int:
             print(sentence)
         for row in rows:
             print(f"\n{row.case.design.name}")
+            if row.unsettled_hours:
+                print(f"  {unsettled_sentence(row.unsettled_hours)}")
             print(f"  {larder_sentence(row)}")
             told = source_sentence(row, "winter_honey_kg")
             if told:

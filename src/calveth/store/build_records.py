@@ -147,7 +147,7 @@ def lift_rows(plan: BuildPlan) -> Rows:
             "february_kg": _r(v.lift.february_kg), "full_kg": _r(v.lift.full_kg),
             "full_low_kg": _r(v.lift.full_low_kg), "full_high_kg": _r(v.lift.full_high_kg),
             "advised_for_one_kg": _r(v.limit_kg), "advised_for_two_kg": _r(v.two_kg),
-            "lifting_index": _r(v.index), "text": lift_text(v, METRIC),
+            "lifting_index": None if v.index is None else _r(v.index), "text": lift_text(v, METRIC),
         }
         for v in plan.lifts
     ]  # fmt: skip

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from calveth.core.project import Project
+from calveth.core.records.diary import MOST_PHOTOS_BYTES
 from calveth.store.atomic_write import atomic_write
 from calveth.store.converter import from_document, to_document
 from calveth.store.errors import DocumentError, FileError
@@ -16,7 +17,8 @@ from calveth.store.upgrades import VERSION, upgraded
 FORMAT = "calveth-project"
 SCHEMA = VERSION
 _READABLE = tuple(range(1, SCHEMA + 1))
-_LARGEST_BYTES = 20_000_000
+LARGEST_BYTES = 60_000_000 + 4 * MOST_PHOTOS_BYTES // 3 + MOST_PHOTOS_BYTES // 10
+"""What a project may be as JSON: photographs in base64, logs and hours beside them."""
 
 
 def project_to_json(project: Project) -> str:
@@ -61,7 +63,7 @@ def read_json(path: Path) -> Project:
     FileError
         When it cannot be read or a field is wrong.
     """
-    text = read_text(path, _LARGEST_BYTES, "this is not a project")
+    text = read_text(path, LARGEST_BYTES, "this is not a project")
     try:
         return project_from_json(text)
     except DocumentError as error:
@@ -76,7 +78,14 @@ def write_json(path: Path, project: Project) -> None:
     FileError
         When the folder cannot be written.
     """
-    write_text(path, project_to_json(project))
+    text = project_to_json(project)
+    size = len(text.encode())
+    if size > LARGEST_BYTES:
+        raise FileError(
+            path, f"would have {size / 1e6:.0f} MB and could not be read again; take photographs "
+            "or logs out, or keep the .calveth file"
+        )  # fmt: skip
+    write_text(path, text)
 
 
 def write_text(path: Path, text: str) -> None:

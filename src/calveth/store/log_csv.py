@@ -321,9 +321,8 @@ def _to_utc(
             "give its zone so, as Etc/GMT-1",
         )
     twice = (early != late)[inverse]
-    seen = np.maximum.accumulate(local)
     # In the hour that comes twice what steps back, and all after it, is the second time.
-    second = twice & ((local < np.concatenate([[local[0]], seen[:-1]])) | _after_step(local, twice))
+    second = _after_step(local, twice)
     offset = np.where(own, 0.0, np.where(second, late[inverse], early[inverse]))
     notes = ["the hour that comes twice in autumn was told apart"] if second.any() else []
     return local - offset.astype(np.int64), notes

@@ -22,7 +22,9 @@ def working_folder() -> Path:
     """Return the folder of working copies, made if it can be."""
     folder = user_data_path("calveth") / "working"
     with contextlib.suppress(OSError):
-        folder.mkdir(parents=True, exist_ok=True)
+        # Places of apiaries and photographs are nobody else's to read.
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+        folder.chmod(0o700)
     return folder
 
 

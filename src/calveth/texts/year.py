@@ -214,6 +214,11 @@ def source_sentence(row: YearBands, name: str) -> str:
     return f"The range comes most from {most}: know that first."
 
 
+def unsettled_sentence(hours: int) -> str:
+    """Return that some hours of a year came to no rest."""
+    return f"{hours} hour{'s' if hours > 1 else ''} did not settle; the others do not rest on them."
+
+
 def hot_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
     """Return what happens in the heat of the year."""
     if row.trouble:

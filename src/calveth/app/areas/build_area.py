@@ -218,8 +218,21 @@ class BuildArea(LateArea):
         self.plans.want()
         if self.plans.fresh:
             self._show_plan()
-        else:
-            self.summary.setText("working it out …")
+            return
+        if self.plans.plan is not None and self.plans.plan.design.id != self._view.design_id:
+            self._empty()
+        self.summary.setText("working it out …")
+
+    def _empty(self) -> None:
+        """Show nothing of a hive that is not the one in the title."""
+        self.table.setRowCount(0)
+        for widget in (self.get, self.weights, self.steps, self.work, self.changes):
+            widget.setText("")
+        self.drawings.show_drawings(())
+
+    def _plan(self) -> BuildPlan | None:
+        """Return the plan of the values there are now; an older one has other materials."""
+        return self.plans.plan if self.plans.fresh else None
 
     def _show_plan(self) -> None:
         plan = self.plans.plan
@@ -227,10 +240,7 @@ class BuildArea(LateArea):
         self.problem.setVisible(bool(self.problem.text()))
         if plan is None:
             self.summary.setText("")
-            self.table.setRowCount(0)
-            for widget in (self.get, self.weights, self.steps):
-                widget.setText("")
-            self.drawings.show_drawings(())
+            self._empty()
             return
         units, table = self._view.units, self._document.project.material_table()
         currency = self._document.project.workshop.currency
@@ -252,7 +262,7 @@ class BuildArea(LateArea):
         """Show how to make the hive from another one; worked out only where it is looked at."""
         if self._pages.currentIndex() != LISTS.index("change"):
             return
-        plan, project = self.plans.plan, self._document.project
+        plan, project = self._plan(), self._document.project
         others = [d for d in project.designs if d.id != self._view.design_id]
         self.before.set_rows([(d.id, d.name) for d in others])
         known = [d.id for d in others]
@@ -288,7 +298,7 @@ class BuildArea(LateArea):
             cells = (str(row.number), str(row.count), size_text(row.piece, units), name, material)
             for column, text in enumerate(cells):
                 item = QTableWidgetItem(text)
-                item.setToolTip(tip)
+                item.setToolTip(tip)  # plain already
                 if column < 2:
                     item.setTextAlignment(
                         Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
@@ -303,7 +313,7 @@ class BuildArea(LateArea):
         self.table.blockSignals(False)
 
     def _say_work(self) -> None:
-        plan = self.plans.plan
+        plan = self._plan()
         if plan is None or not 1 <= self._row <= len(plan.rows):
             self.work.setText("Click a piece, here or in the drawing.")
             return
@@ -313,7 +323,7 @@ class BuildArea(LateArea):
         self.work.setText(f"no. {row.number}: {work or 'cut square'}. {cautions}".strip())
 
     def _draw(self) -> None:
-        plan = self.plans.plan
+        plan = self._plan()
         if plan is None:
             return
         table, units = self._document.project.material_table(), self._view.units

@@ -42,7 +42,14 @@ from calveth.core.diary.expected import (
 from calveth.core.diary.years import TYPICAL, SeasonYear, hive_key, stores_beside, year_key
 from calveth.core.edits_diary import set_diary
 from calveth.core.errors import DomainError
-from calveth.core.records.diary import NOT_LOOKED, Diary, Inspection, StandingHive, next_id
+from calveth.core.records.diary import (
+    NOT_LOOKED,
+    Diary,
+    Inspection,
+    StandingHive,
+    next_id,
+    refuse_future,
+)
 from calveth.texts.design_changes import version_sentences
 from calveth.texts.diary import (
     agreement_sentence,
@@ -247,9 +254,11 @@ class DiaryArea(LateArea):
             self.choose_inspection("")
 
     def _seen(self, inspection: Inspection) -> None:
-        self._edit(
-            "inspection", lambda d: d.with_inspection(inspection), f"inspection/{inspection.id}"
-        )
+        def change(diary: Diary) -> Diary:
+            refuse_future((inspection,), date.today())
+            return diary.with_inspection(inspection)
+
+        self._edit("inspection", change, f"inspection/{inspection.id}")
 
     def choose_hive(self, hive_id: str) -> None:
         """Show another hive, and its newest inspection."""

@@ -165,7 +165,7 @@ class QuestionsPage(QWidget):
         self._working = case.design.id
         self.button.setText("Stop")
         self.state.setText("Trying on the year …")
-        self._jobs.run(work, done)
+        self._jobs.run(work, done, self.stopped)
 
     def stopped(self) -> None:
         """Take note that the work was called off."""

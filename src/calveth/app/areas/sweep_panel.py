@@ -27,6 +27,8 @@ class SweepPanel(QWidget):
         self._face: Face = "walls"
         self._layer = -1
         self._shown: Project | None = None
+        # Asked for while something else was at work.
+        self._waits = False
         self.points: list[SweepPoint] = []
         self.face = Choice("face", [(f, f) for f in FACES], self._choose_face)
         self.face.show_id(self._face)
@@ -60,12 +62,20 @@ class SweepPanel(QWidget):
         column.addLayout(head)
         column.addWidget(self.plot, 1)
         jobs.progress.connect(self._progress)
+        jobs.rested.connect(self._rested)
+        jobs.refused.connect(lambda *_: self.stopped())
         view.design_changed.connect(self._again)
         view.units_changed.connect(self._plot)
         document.changed.connect(self._again)
 
     def _progress(self, share: float) -> None:
-        self.progress.setValue(round(100 * share))
+        if self.progress.isVisible():
+            self.progress.setValue(round(100 * share))
+
+    def _rested(self) -> None:
+        """Begin what was put off while something else was at work."""
+        if self._waits and self.isVisible():
+            self.begin()
 
     def ask(self, face: Face, layer: int) -> None:
         """Sweep a layer of the chosen design."""
@@ -78,6 +88,10 @@ class SweepPanel(QWidget):
         """Start the sweep unless it is shown already."""
         project, design = self._document.project, self._design()
         if self._shown is project:
+            return
+        self._waits = not self._jobs.idle()
+        if self._waits:
+            self.state.setText("waits for what is at work …")
             return
         self._shown = project
         stack = design.shell.stack(self._face)
@@ -105,7 +119,7 @@ class SweepPanel(QWidget):
                 report=report,
             )  # fmt: skip
 
-        self._jobs.run(work, self._done)
+        self._jobs.run(work, self._done, self.stopped)
 
     def stopped(self) -> None:
         """Say that the sweep was called off."""

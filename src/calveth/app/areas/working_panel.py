@@ -23,6 +23,8 @@ class WorkingPanel(QWidget):
         self._jobs = jobs
         self._of: tuple[object, ...] = ()
         self._working = False
+        # Asked for while something else was at work.
+        self._waits = False
         self.button = QPushButton()
         self.button.clicked.connect(self._press)
         self.progress = QProgressBar()
@@ -32,6 +34,7 @@ class WorkingPanel(QWidget):
         self.state = label(role="muted", wrap=True)
         jobs.progress.connect(self._progress)
         jobs.refused.connect(lambda *_: self.stopped())
+        jobs.rested.connect(self._rested)
 
     def begin(self) -> None:
         """Start the work unless its answer is shown."""
@@ -53,7 +56,7 @@ class WorkingPanel(QWidget):
             self.progress.hide()
             done(answer)
 
-        self._jobs.run(lambda: work(report), finished)
+        self._jobs.run(lambda: work(report), finished, self.stopped)
         self._tell()
 
     def _press(self) -> None:
@@ -66,11 +69,18 @@ class WorkingPanel(QWidget):
         self.begin()
 
     def stopped(self) -> None:
-        """Take note that the work was called off."""
+        """Take note that the work was called off: what is shown is of nothing, and may be begun."""
         if self._working:
             self._working = False
+            self._of = ()
             self.progress.hide()
             self._tell()
+
+    def _rested(self) -> None:
+        """Begin what was put off while something else was at work."""
+        if self._waits and self.isVisible() and not self._working:
+            self._waits = False
+            self.begin()
 
     def _progress(self, share: float) -> None:
         if self._working:

@@ -73,6 +73,7 @@ class YearPanel(WorkingPanel):
         """Start unless the very hives are shown, or something else is at work."""
         cases = self._cases()
         of = self._asked()
+        self._waits = not self._jobs.idle() and not self._working
         if not cases or of == self._of or not self._jobs.idle():
             self._tell()
             return

@@ -71,6 +71,7 @@ class YearSweepPanel(WorkingPanel):
     def begin(self) -> None:
         """Start unless this very thing is shown, or something else is at work."""
         monthly = self._results.monthly(self._view.design_id)
+        self._waits = not self._jobs.idle() and not self._working
         if monthly is None or self._of == self._asked() or not self._jobs.idle():
             self._tell()
             return

@@ -64,7 +64,10 @@ def paint_weight(
         text = f"{lift.part.label} {three} {u.unit('mass')}"
         color = {"fine": "ink", "hard": "honey", "too heavy": "heat"}[verdict.verdict]
         if verdict.verdict != "fine":
-            text += f"\nfull: {verdict.index:.1f} times the guideline"
+            times = "not to be lifted" if verdict.index is None else (
+                f"{verdict.index:.1f} times the guideline"
+            )  # fmt: skip
+            text += f"\nfull: {times}"
         labels.put(m.point(outline.y1, z), text, "right", color)
     if stands is not None:
         _paint_balance(painter, scene, m, p, stands)

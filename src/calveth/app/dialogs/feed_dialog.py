@@ -76,8 +76,8 @@ class FeedDialog(StoppableDialog):
         column.addLayout(head)
         column.addWidget(self.page, 1)
         column.addLayout(foot)
-        jobs.progress.connect(lambda share: self.progress.setValue(round(100 * share)))
-        jobs.refused.connect(self._refused)
+        self.hear(jobs.progress, self._show_share)
+        self.hear(jobs.refused, self._refused)
 
     def begin(self) -> None:
         """Work the table out: as likely first, then with its ranges."""
@@ -102,6 +102,9 @@ class FeedDialog(StoppableDialog):
                 self._run(DRAWS)
 
         self._jobs.run(lambda: work(where, draws, report), done)
+
+    def _show_share(self, share: float) -> None:
+        self.progress.setValue(round(100 * share))
 
     def _refused(self, sentence: str) -> None:
         self.progress.hide()

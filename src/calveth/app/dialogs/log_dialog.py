@@ -44,7 +44,7 @@ class LogDialog(StoppableDialog):
         parent: QWidget | None = None,
     ) -> None:  # fmt: skip
         super().__init__(jobs, parent)
-        jobs.refused.connect(self._refused)
+        self.hear(jobs.refused, self._refused)
         self.path = path
         self.log: LogFile | None = None
         self.setWindowTitle("Read a log")

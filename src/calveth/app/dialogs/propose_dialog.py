@@ -75,8 +75,8 @@ class ProposeDialog(StoppableDialog):
         column.addWidget(self.said)
         column.addWidget(self.list, 1)
         column.addLayout(buttons)
-        jobs.refused.connect(self._refused)
-        jobs.progress.connect(lambda share: self.progress.setValue(round(100 * share)))
+        self.hear(jobs.refused, self._refused)
+        self.hear(jobs.progress, self._show_share)
 
     def _asked(self, units: UnitSystem, at_hand: Mapping[str, frozenset[str]]) -> QGridLayout:
         """Return the fields of the limits."""
@@ -150,6 +150,9 @@ class ProposeDialog(StoppableDialog):
             self.list.addItem(proposal_sentence(proposal, self._units))
         if answer.front:
             self.list.setCurrentRow(0)
+
+    def _show_share(self, share: float) -> None:
+        self.progress.setValue(round(100 * share))
 
     def _refused(self, sentence: str) -> None:
         self.progress.hide()

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
+from PySide6.QtCore import SignalInstance
 from PySide6.QtWidgets import QDialog, QWidget
 
 from calveth.app.jobs import Jobs
@@ -13,6 +16,18 @@ class StoppableDialog(QDialog):
     def __init__(self, jobs: Jobs, parent: QWidget | None) -> None:
         super().__init__(parent)
         self._jobs = jobs
+        self._heard: list[tuple[SignalInstance, Callable[..., object]]] = []
+
+    def hear(self, signal: SignalInstance, slot: Callable[..., object]) -> None:
+        """Connect a signal of the jobs, which outlive the dialog, until it closes."""
+        signal.connect(slot)
+        self._heard.append((signal, slot))
+
+    def done(self, result: int) -> None:
+        for signal, slot in self._heard:
+            signal.disconnect(slot)
+        self._heard.clear()
+        super().done(result)
 
     def _refused(self, sentence: str) -> None:
         """Say why there is no answer."""

@@ -89,7 +89,7 @@ class TargetDialog(StoppableDialog):
         column.addWidget(self.said, 1)
         column.addWidget(self.progress)
         column.addLayout(buttons)
-        jobs.refused.connect(self._refused)
+        self.hear(jobs.refused, self._refused)
         self._suggest("fresh air")
 
     def _suggest(self, goal: str) -> None:

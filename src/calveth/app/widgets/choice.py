@@ -15,6 +15,8 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
+from calveth.app.widgets.labels import set_tip
+
 
 class Choice(QComboBox):
     """Names with ids behind them; ``act`` is called with the id the user picks.
@@ -53,7 +55,7 @@ class Choice(QComboBox):
         if at != self.currentIndex():
             self.setCurrentIndex(at)
         if self._narrow:
-            self.setToolTip(self.currentText())
+            set_tip(self, self.currentText())
 
     def choose(self, key: str) -> None:
         """Pick a row as a user would."""
@@ -171,7 +173,7 @@ class _SearchList(QFrame):
                 self.list.addItem(head)
             item = QListWidgetItem(f"   {name}")
             item.setData(Qt.ItemDataRole.UserRole, key)
-            item.setToolTip(name)
+            set_tip(item, name)
             self.list.addItem(item)
         self._step(0, 1)
 

@@ -8,6 +8,7 @@ from PySide6.QtCore import QDate, QPoint, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QCalendarWidget, QLineEdit, QMenu, QToolButton, QWidget, QWidgetAction
 
+from calveth.app.widgets.labels import set_tip
 from calveth.core.errors import DomainError
 from calveth.texts.dates import read_date, read_moment
 
@@ -56,7 +57,7 @@ class DateField(QLineEdit):
         self.setProperty("wrong", bool(sentence))
         self.style().unpolish(self)
         self.style().polish(self)
-        self.setToolTip(sentence)
+        set_tip(self, sentence)
         self.refused.emit(sentence)
 
     def show_calendar(self) -> None:

@@ -11,8 +11,10 @@ from PySide6.QtWidgets import (
     QFrame,
     QLabel,
     QLayout,
+    QListWidgetItem,
     QSizePolicy,
     QStackedWidget,
+    QTableWidgetItem,
     QToolButton,
     QWidget,
 )
@@ -82,6 +84,11 @@ def plain_tip(text: str) -> str:
     return f"<p style='white-space:pre-wrap'>{escape(text)}</p>"
 
 
+def set_tip(part: QWidget | QListWidgetItem | QTableWidgetItem, text: str) -> None:
+    """Give a part a tool tip that is shown as it stands; the one way for text that is not ours."""
+    part.setToolTip(plain_tip(text))
+
+
 def rule() -> QFrame:
     """Return a thin level line."""
     line = QFrame()
@@ -95,7 +102,7 @@ def small_button(text: str, name: str, act: Callable[[], object]) -> QToolButton
     button.setText(text)
     button.setProperty("role", "small")
     button.setAccessibleName(name)
-    button.setToolTip(name)
+    set_tip(button, name)
     button.clicked.connect(lambda *_: act())
     return button
 

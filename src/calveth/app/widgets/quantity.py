@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.field_keys import FieldKeys
+from calveth.app.widgets.labels import set_tip
 from calveth.core.errors import DomainError
 from calveth.texts.units import parse_quantity, sentence_of, to_unit
 
@@ -119,7 +120,7 @@ class QuantityField(QLineEdit):
         self.setProperty("wrong", bool(sentence))
         self.style().unpolish(self)
         self.style().polish(self)
-        self.setToolTip(sentence)
+        set_tip(self, sentence)
         self.refused.emit(sentence)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -9,6 +9,7 @@ from PySide6.QtGui import QValidator, QWheelEvent
 from PySide6.QtWidgets import QSpinBox, QToolTip
 
 from calveth.app.widgets.field_keys import FieldKeys
+from calveth.app.widgets.labels import set_tip
 
 _POINTS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
 _MOST_DIGITS = 9
@@ -67,7 +68,7 @@ class CountBox(QSpinBox):
         return text
 
     def _say(self, sentence: str) -> None:
-        self.setToolTip(sentence)
+        set_tip(self, sentence)
         self.refused.emit(sentence)
         if sentence and self.isVisible():
             QToolTip.showText(self.mapToGlobal(QPoint(0, self.height())), sentence, self)

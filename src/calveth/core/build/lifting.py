@@ -36,13 +36,14 @@ class LiftVerdict:
     """A lift held against the guidelines.
 
     ``limit_kg`` is the recommended weight for one person at this reach and height, ``index`` the
-    full weight over it; ``two_kg`` what two persons may lift by ISO 11228-1. What ``stays`` in its
-    place is worked comb by comb and judged empty, as it is carried there.
+    full weight over it, None where nobody may lift it so; ``two_kg`` what two persons may lift by
+    ISO 11228-1. What ``stays`` in its place is worked comb by comb and judged empty, as it is
+    carried there.
     """
 
     lift: Lift
     limit_kg: float
-    index: float
+    index: float | None
     verdict: Verdict
     two_kg: float
     stays: bool = False
@@ -86,9 +87,11 @@ def judge(lift: Lift, design: Design) -> LiftVerdict:
     limit = recommended_kg(reach, max(100 * lift.grip_m, 25.0), _TRAVEL_CM, 0.0, coupling)
     stays = _stays(lift) and (is_trough(design) or not can_be_lifted(design))
     kilos = lift.empty_kg if stays else lift.full_kg
-    index = kilos / limit if limit > 0 else float("inf")
+    index = kilos / limit if limit > 0 else None
     two = cl.TWO_PERSONS.value * 2 * cl.LIFT_MEN.value
-    verdict: Verdict = "fine" if index <= 1 else "hard" if index <= _HARD else "too heavy"
+    verdict: Verdict = "too heavy"
+    if index is not None:
+        verdict = "fine" if index <= 1 else "hard" if index <= _HARD else "too heavy"
     return LiftVerdict(lift=lift, limit_kg=limit, index=index, verdict=verdict, two_kg=two,
                        stays=stays)  # fmt: skip
 

@@ -31,6 +31,9 @@ Weighed = Literal["scale", "hand"]
 LID_CELLS = 9
 """Cells of the lid map: three rows of three from the front, each from the left."""
 MOST_PHOTOS_BYTES = 50_000_000
+MOST_PHOTO_BYTES = 15_000_000
+"""What all photographs of a project, and one of them, may have."""
+_FIRST_YEAR, _LAST_YEAR = 1990, 2100
 WALL_CELLS = 12
 """Cells of the walls: front, right, back, left, each from above in thirds."""
 
@@ -63,6 +66,8 @@ def moment_of(text: str, field: str) -> datetime:
         raise DomainError(field, text, "is no date and hour; write 2026-02-03T14:30") from None
     if found.tzinfo is not None:
         raise DomainError(field, text, "has a time zone; write the clock of the place")
+    if not _FIRST_YEAR <= found.year <= _LAST_YEAR:
+        raise DomainError(field, text, f"is not between {_FIRST_YEAR} and {_LAST_YEAR}; correct it")
     return found
 
 
@@ -174,6 +179,11 @@ class Inspection:
         for photo in self.photos:
             if photo.data[:2] != b"\xff\xd8":
                 raise DomainError("photograph", repr(photo), "is no JPEG; take another picture")
+            if len(photo.data) > MOST_PHOTO_BYTES:
+                raise DomainError(
+                    "photograph", f"{len(photo.data) / 1e6:.0f} MB",
+                    f"is more than {MOST_PHOTO_BYTES / 1e6:.0f}; make it smaller",
+                )  # fmt: skip
         moment_of(self.at, "hour of the inspection")
         for name, marks, count in (
             ("lid map", self.lid, LID_CELLS), ("walls", self.walls, WALL_CELLS),
@@ -342,6 +352,21 @@ def _refuse_colony_twice(hives: tuple[StandingHive, ...]) -> None:
                     f"would be in {one.name} and in {two.name} at once; give one of them a last "
                     "day, or the colony another name",
                 )  # fmt: skip
+
+
+def refuse_future(inspections: Iterable[Inspection], today: date) -> None:
+    """Raise for an inspection of a day that has not come yet, anywhere on earth.
+
+    Raises
+    ------
+    DomainError
+        It names the hour.
+    """
+    for look in inspections:
+        if (look.when.date() - today).days > 1:
+            raise DomainError(
+                "hour of the inspection", look.at, "has not come yet; write when it was looked into"
+            )
 
 
 NO_DIARY = Diary()

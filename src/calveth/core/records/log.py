@@ -5,7 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from calveth.core.errors import DomainError, require_choice, require_note, require_text
+from calveth.core.errors import (
+    DomainError,
+    require_between,
+    require_choice,
+    require_note,
+    require_text,
+)
 from calveth.core.records.blob import Blob
 
 Quantity = Literal["temperature", "humidity", "co2", "weight", "power"]
@@ -23,6 +29,13 @@ _FITS: dict[Where, tuple[Quantity, ...]] = {
 }
 
 
+FIRST_MONTH, LAST_MONTH = 240, 1571
+"""Months since January 1970 a log may be of: 1990 to 2100."""
+MOST_SAMPLES = 31 * 24 * 60
+"""Samples of a month at most: one a minute."""
+MOST_PACKED_BYTES = 9 * MOST_SAMPLES
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Chunk:
     """Samples of a month (counted from January 1970), packed as `diary.samples` does."""
@@ -30,6 +43,16 @@ class Chunk:
     month: int
     count: int
     packed: Blob
+
+    def __post_init__(self) -> None:
+        # What is read from a file says itself how much it holds: no more than a month can.
+        require_between("month of a log", self.month, FIRST_MONTH, LAST_MONTH)
+        require_between("samples of a month", self.count, 1, MOST_SAMPLES)
+        if len(self.packed.data) > MOST_PACKED_BYTES:
+            raise DomainError(
+                "samples of a month", f"{len(self.packed.data)} bytes",
+                "are more than a month has; read the log's file again",
+            )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

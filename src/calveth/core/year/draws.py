@@ -44,6 +44,8 @@ class YearBands:
         The draws [D].
     trouble : str
         Why the likely year has no answer; then every figure is NaN. Empty when it has one.
+    unsettled_hours : int
+        Hours of the likely year whose air came to no rest.
     """
 
     case: HiveCase
@@ -51,6 +53,7 @@ class YearBands:
     values: FloatArray
     parameters: tuple[Parameters, ...]
     trouble: str = ""
+    unsettled_hours: int = 0
 
     def of(self, name: str) -> FloatArray:
         """Return a figure in every draw [D]."""
@@ -132,7 +135,7 @@ def year_bands(
         raise DomainError("draws", count, "cannot be; use 0 to 2000")
     made = draws(count, SEED) if count else ()
     jobs = [case.drawn(p) for case in cases for p in (LIKELY, *made)]
-    found: list[tuple[YearFigures, str]] = []
+    found: list[tuple[YearFigures, str, int]] = []
     with ThreadPoolExecutor(threads) as pool:
         asked = [pool.submit(_figures, job) for job in jobs]
         try:
@@ -146,7 +149,7 @@ def year_bands(
     bands = []
     for n, case in enumerate(cases):
         own = found[n * (count + 1) : (n + 1) * (count + 1)]
-        values = np.array([[getattr(f, name) for name in NAMES] for f, _ in own[1:]])
+        values = np.array([[getattr(f, name) for name in NAMES] for f, _, _ in own[1:]])
         bands.append(
             YearBands(
                 case=case,
@@ -154,20 +157,22 @@ def year_bands(
                 values=values.reshape(count, len(NAMES)),
                 parameters=made,
                 trouble=own[0][1],
+                unsettled_hours=own[0][2],
             )
         )
     return bands
 
 
-def _figures(case: HiveCase) -> tuple[YearFigures, str]:
-    """Return the figures of a year; NaN and why for one that has no answer."""
+def _figures(case: HiveCase) -> tuple[YearFigures, str, int]:
+    """Return the figures of a year and its unsettled hours; NaN and why where it has no answer."""
     # The compiler's library takes half a second to load; nothing else waits for it.
     from calveth.core.year.run import run_year
 
     try:
-        return year_figures(run_year(case)), ""
+        run = run_year(case)
+        return year_figures(run), "", run.unsettled_hours
     except NotBalancedError as error:
-        return YearFigures(**dict.fromkeys(NAMES, float("nan"))), str(error)
+        return YearFigures(**dict.fromkeys(NAMES, float("nan"))), str(error), 0
 
 
 def less_in(one: YearBands, two: YearBands, name: str) -> float:

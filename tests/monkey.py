@@ -21,7 +21,7 @@ from itertools import zip_longest
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QEventLoop, QPoint, Qt, QTimer
-from PySide6.QtGui import QAction
+from PySide6.QtGui import QAction, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -35,13 +35,16 @@ from PySide6.QtWidgets import (
 
 from calveth.app.areas.build_area import LISTS, PICTURES
 from calveth.app.areas.compare_area import VIEWS
+from calveth.app.areas.diary_area import PAGES
 from calveth.app.areas.shell_area import TABS
 from calveth.app.cutaway.view import CUT_TEXT, CUTS, LENSES, SECTIONS
 from calveth.app.document import Document
-from calveth.app.main_window import MainWindow
+from calveth.app.main_window import AREAS, MainWindow
 from calveth.app.pictures import settle
 from calveth.app.preferences import Preferences
 from calveth.app.prompts import Prompts, Unsaved
+from calveth.catalogue.apiary import apiary_project
+from calveth.catalogue.shipped import demo_project
 from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile
 from calveth.store.weather import WeatherImport
@@ -49,7 +52,6 @@ from calveth.store.working_copy import UnnamedWork
 from calveth.texts.units import UnitSystem
 from tests.random_hives import random_project
 
-AREAS = ("place", "shell", "seasons", "compare")
 _RUBBISH = ("", "abc", "1e9", "-5", "0", "12,5", "25", "½", "nan", "<b>x</b>", "9" * 60, "3/4 in")
 # What would end the run or leave the program.
 _NOT_PRESSED = ("close", "quit")
@@ -70,7 +72,13 @@ class AnyPrompts(Prompts):
 
     def open_path(self, parent: QWidget, folder: str = "") -> Path | None:
         made = self.folder / f"random-{self.rng.randrange(10**6)}.calveth"
-        project = random_project(self.rng.randrange(10**6), designs=self.rng.randint(1, 4))
+        kind = self.rng.randrange(4)
+        if kind == 0:
+            project = apiary_project()
+        elif kind == 1:
+            project = demo_project()
+        else:
+            project = random_project(self.rng.randrange(10**6), designs=self.rng.randint(1, 4))
         ProjectFile.create(made, project).close()
         return self.rng.choice([made, made, None, self.folder / "not there.calveth"])
 
@@ -79,6 +87,28 @@ class AnyPrompts(Prompts):
 
     def weather_path(self, parent: QWidget) -> Path | None:
         return self._path(".csv", ".epw")
+
+    def log_path(self, parent: QWidget) -> Path | None:
+        path = self.folder / "log.csv"
+        text = (
+            "time,temperature,humidity,weight\n2025-01-01 00:00,31.5,60,30.1\n"
+            "2025-01-01 01:00,x,61,\n"
+            "2025-01-01 02:00,30.9,59,30.2\n",
+            "Zeit;Temp;Gewicht\n01.02.2025 00:00;31,5;30100\n01.02.2025 02:00;30,5;30110\n",
+            "",
+            "no log at all",
+        )
+        path.write_text(self.rng.choice(text), encoding="utf-8")
+        return self.rng.choice([path, path, None, self.folder / "not there.csv"])
+
+    def photo_path(self, parent: QWidget) -> Path | None:
+        path = self.folder / f"{self.rng.randrange(3)}.png"
+        image = QImage(self.rng.randint(1, 900), 300, QImage.Format.Format_RGB32)
+        image.fill(self.rng.randrange(2**24))
+        image.save(str(path))
+        if self.rng.random() < 0.2:
+            path.write_bytes(path.read_bytes()[:200])
+        return self.rng.choice([path, path, None, self.folder / "not there.jpg"])
 
     def json_path(self, parent: QWidget, suggestion: str) -> Path | None:
         return self._path(".json")
@@ -122,7 +152,9 @@ class Monkey:
         self.app = app
         self.rng = random.Random(seed)
         prompts = AnyPrompts(self.rng, folder, self.poke)
-        first = ProjectFile.create(folder / "first.calveth", random_project(seed, designs=3))
+        # The apiary has hives, so that hands come to the diary at once.
+        begun = apiary_project() if seed % 2 == 0 else random_project(seed, designs=3)
+        first = ProjectFile.create(folder / "first.calveth", begun)
         self.window = MainWindow(
             Document(first.read(), first), prompts=prompts, likes=Preferences()
         )
@@ -240,6 +272,8 @@ def look_somewhere(window: MainWindow, rng: random.Random) -> None:
     window.view.set_lens(rng.choice(LENSES))
     window.view.set_cut(rng.choice(tuple(CUT_TEXT)))
     window.shell.show_tab(rng.choice(TABS))
+    if rng.random() < 0.3:
+        window.diary.show_page(rng.choice(PAGES)[0])
     if rng.random() < 0.3:
         window.compare.show_view(rng.choice(VIEWS))
     if rng.random() < 0.3:

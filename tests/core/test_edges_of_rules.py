@@ -105,7 +105,7 @@ class Workshop(unittest.TestCase):
         )
         self.assertAlmostEqual(judge(lift, design).limit_kg, by_hand, places=9)
         self.assertAlmostEqual(by_hand, 23 * 25 / (20 + 50 * lift.deep_m) * 0.9
-                               * (1 - 0.003 * abs(100 * lift.grip_m - 75))
+                               * (1 - 0.003 * abs(max(100 * lift.grip_m, 25.0) - 75))
                                * (0.82 + 4.5 / 40), places=6)  # fmt: skip
 
     def test_hands_hold_a_box_at_its_middle_above_the_ground(self) -> None:

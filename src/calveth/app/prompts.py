@@ -126,7 +126,10 @@ class Prompts:
         box.setWindowTitle(title)
         box.setText(text)
         go = box.addButton(act, QMessageBox.ButtonRole.AcceptRole)
-        box.setEscapeButton(box.addButton("Leave it", QMessageBox.ButtonRole.RejectRole))
+        stay = box.addButton("Leave it", QMessageBox.ButtonRole.RejectRole)
+        box.setEscapeButton(stay)
+        # A key pressed in haste leaves everything as it is.
+        box.setDefaultButton(stay)
         box.exec()
         return box.clickedButton() is go
 

@@ -206,7 +206,11 @@ class Results(QObject):
     def row(self, design_id: str, month: int) -> CompareRow | None:
         """Return the compare row of a design in a month, as far as it is known."""
         monthly = self.monthly(design_id)
-        return None if monthly is None else compare_row(monthly, self.nights(design_id), month)
+        if monthly is None:
+            return None
+        deep = self.deep(design_id)
+        snow = None if deep is None else deep.snow
+        return compare_row(monthly, self.nights(design_id), month, snow)
 
     # -- acts ------------------------------------------------------------------------------------
     def choose(self, design_id: str) -> None:

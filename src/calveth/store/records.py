@@ -185,6 +185,10 @@ def compare_record(row: CompareRow) -> dict[str, Any]:
         "heaviest_part_kg": _r(row.heaviest_part_kg),
         "material_cost_eur": _r(row.cost_eur),
         "draught_at_comb_m_s": _r(row.draught_m_s, 3),
+        "under_snow": None if row.snow is None else row.snow.air,
+        "under_snow_bad_after_h": None
+        if row.snow is None or row.snow.hours is None
+        else _r(row.snow.hours, 1),
         **_ranges(row),
     }
 

@@ -31,7 +31,8 @@ def report_tables(
     used = {key for w in wholes for key in w.monthly.design.material_ids}
     return {
         "designs": [
-            compare_record(compare_row(w.monthly, w.deep.nights, month)) for w in wholes
+            compare_record(compare_row(w.monthly, w.deep.nights, month, w.deep.snow))
+            for w in wholes
         ],
         "months": [
             row

@@ -35,14 +35,21 @@ def said_of(verdict: SchoolVerdict) -> str:
         return "does not apply outdoors"
     if verdict.passed:
         return "passes"
+    if not meant_for(verdict):
+        return "not this way"
     built, met = _parts(verdict)
     return f"{built}, achieves {met}" if built else f"achieves {met}"
 
 
+def meant_for(verdict: SchoolVerdict) -> bool:
+    """Return whether a hive is built for a school at all, so that it can meet or miss its signs."""
+    return verdict.applies and (not verdict.has or all(c.passed for c in verdict.has))
+
+
 def cell_of(verdict: SchoolVerdict) -> str:
     """Return the same for a narrow cell of two lines."""
-    if not verdict.applies:
-        return "–"
+    if not meant_for(verdict):
+        return "– not this way"
     if verdict.passed:
         return "passes"
     built, met = _parts(verdict)
@@ -53,7 +60,7 @@ def _parts(verdict: SchoolVerdict) -> tuple[str, str]:
     met = f"{sum(c.passed for c in verdict.achieves)} of {len(verdict.achieves)}"
     if not verdict.has:
         return "", met
-    return "built so" if all(c.passed for c in verdict.has) else "not built so", met
+    return "built so", met
 
 
 def criterion_text(criterion: Criterion, units: UnitSystem) -> str:

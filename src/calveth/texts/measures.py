@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from calveth.core.assess.bands import Bands, FloatArray, burns_less
+from calveth.core.assess.iced import UnderSnow
 from calveth.core.compare.table import CompareRow
 from calveth.texts.units import UnitSystem
 
@@ -26,6 +27,7 @@ class Measure:
     apart: float = 0.0
     share: float = 0.0
     tells_crown: bool = False
+    tells_snow: bool = False
 
     def differ(self, one: CompareRow, two: CompareRow) -> bool:
         """Return whether two hives differ beyond what the figures are good for.
@@ -54,6 +56,23 @@ def _crown(row: CompareRow, _: UnitSystem) -> str:
     if not row.sure.told:
         return "cannot be told"
     return row.sure.verdict if row.sure.sure else f"{row.sure.verdict}\nin {row.sure.of_ten} of 10"
+
+
+_SNOW = {
+    "no snow": "no snow",
+    "exit": "exit stays open",
+    "no exit": "no exit,\nair lasts",
+    "bad": "air bad after\n{hours} hours",
+    "suffocates": "suffocates,\nbad after {hours} h",
+}
+
+
+def snow_words(snow: UnderSnow | None) -> str:
+    """Return in a few words what becomes of bees and air when snow closes the low entrances."""
+    if snow is None:
+        return "…"
+    hours = snow.hours or 0.0
+    return _SNOW[snow.air].format(hours=f"{hours:.0f}" if hours >= 2 else f"{hours:.1f}")
 
 
 def _range(row: CompareRow, u: UnitSystem) -> str:
@@ -109,6 +128,9 @@ MEASURES = (
     Measure("under the lid", "", _crown, lambda _: None, 0,
             "What is found under the lid: dry, a wet ring along the edge, or wet above the bees.",
             tells_crown=True),
+    Measure("exit and air\nunder snow", "", lambda r, _: snow_words(r.snow), lambda _: None, 0,
+            "When snow closes the low entrances: whether an exit stays, and whether the bees "
+            "still get air. A triangle with a stroke: danger to their life.", tells_snow=True),
     Measure("winter honey\nlikely, range", "winter honey", _range, lambda r: r.winter_honey_kg, -1,
             "Burnt from the last to the first forage week; the range holds eight of ten hives "
             "built alike, as wood, bees and joints are not known exactly.",

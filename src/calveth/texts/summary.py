@@ -11,12 +11,17 @@ from calveth.texts.findings import WORDS
 from calveth.texts.units import METRIC, UnitSystem
 
 
+def listed(names: Sequence[str]) -> str:
+    """Return names in a row as people say them."""
+    return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
+
+
 def _with_honey(rows: Sequence[CompareRow], what: str, units: UnitSystem) -> str:
     """Return names with their winter honey in brackets, the thriftiest first."""
     thrifty = sorted(rows, key=lambda row: row.winter_honey_kg)
     first, *rest = (f"{row.name} ({units.write(row.winter_honey_kg, 'mass')}" for row in thrifty)
     named = [f"{first}{what})", *(f"{name})" for name in rest)]
-    return named[0] if not rest else ", ".join(named[:-1]) + " and " + named[-1]
+    return listed(named)
 
 
 def summary_sentences(
@@ -39,6 +44,9 @@ def summary_sentences(
         "wet": "Wet above the cluster, it drips: ",
     }
     sentences = []
+    dying = [row.name for row in own if row.snow is not None and row.snow.danger]
+    if dying:
+        sentences.append(f"Danger under snow, the bees run out of air: {listed(dying)}.")
     if not groups["dry"]:
         sentences.append(f"In {name} no lid stays dry all the way to its rim.")
     what = " of winter honey"

@@ -104,12 +104,13 @@ class CompareArea(LateArea):
             signal.connect(self._show)
         self._show()
 
-    def _head(self) -> QHBoxLayout:
-        head = QHBoxLayout()
+    def _head(self) -> QVBoxLayout:
+        """Return the views in one row, what is looked at in the next: both fit a small screen."""
+        tabs, head, both = QHBoxLayout(), QHBoxLayout(), QVBoxLayout()
         texts = [(key, _VIEW_TEXT[key]) for key in VIEWS]
-        self.view_buttons = tab_row(self, head, texts, "compare", self.show_view)
+        self.view_buttons = tab_row(self, tabs, texts, "compare", self.show_view)
         self.view_buttons["figures"].setChecked(True)
-        head.addStretch()
+        tabs.addStretch()
         self.choose_button = QPushButton("Hives …")
         self.choose_button.setToolTip("Which hives stand side by side")
         self.choose_button.setMenu(QMenu(self.choose_button))
@@ -121,9 +122,12 @@ class CompareArea(LateArea):
         self.school = Choice("way of wintering that orders", rows, self._choose_school)
         self.school.setToolTip("Hives that suit this way of wintering stand first")
         head.addWidget(self.school)
-        head.addSpacing(10)
+        head.addStretch()
         self.lens_buttons = lens_row(self, head, self._view)
-        return head
+        both.setSpacing(4)
+        both.addLayout(tabs)
+        both.addLayout(head)
+        return both
 
     def _scroll(self) -> QScrollArea:
         schools = QWidget()
@@ -151,7 +155,10 @@ class CompareArea(LateArea):
         column.setSpacing(4)
         column.addLayout(self._picture_row)
         column.addWidget(self._pages, 1)
-        return scroll_of(body)
+        scroll = scroll_of(body)
+        for grid in (self.figures, self.schools):
+            scroll.horizontalScrollBar().valueChanged.connect(grid.update)
+        return scroll
 
     def show_view(self, key: str, *_: object) -> None:
         """Show figures, ledgers, schools, a sweep of months or years, the year or other places."""

@@ -8,7 +8,7 @@ from calveth.app.widgets.figure_grid import Cell, GridRow
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.compare.table import CompareRow
 from calveth.core.school import SCHOOLS, School
-from calveth.texts.criteria import cell_of
+from calveth.texts.criteria import cell_of, meant_for
 from calveth.texts.measures import MEASURES, Measure
 from calveth.texts.schools import SCHOOL_TEXT
 from calveth.texts.units import UnitSystem
@@ -20,33 +20,47 @@ def figure_rows(
     """Return the grid of figures; best and worst among the candidates are marked."""
     made = []
     for measure in MEASURES:
-        ranks = {
-            i: measure.rank(row) for i in ids if (row := rows[i]) is not None and not row.benchmark
-        }
+        ends = _ends(measure, rows, units)
         cells = []
         for i in ids:
             row = rows[i]
             text = "…" if row is None else measure.write(row, units)
             mark: str = row.crown if row is not None and measure.tells_crown else ""
-            value = ranks.get(i)
-            if measure.better and value is not None and row is not None:
-                mark = _end(measure, row, others=[
-                    r for j in ids if j != i and (r := rows[j]) is not None and not r.benchmark
-                ]) or mark  # fmt: skip
-            cells.append(Cell(text, mark))
+            if measure.tells_snow and row is not None and row.snow is not None and row.snow.danger:
+                mark = "danger"
+            cells.append(Cell(text, ends.get(i, mark)))
         made.append(GridRow(measure.name, measure.hint, tuple(cells)))
     return made
 
 
-def _end(measure: Measure, row: CompareRow, others: Sequence[CompareRow]) -> str:
-    """Return ``best`` or ``worst`` where a hive is apart from all the others, else nothing."""
-    value = measure.rank(row)
-    if value is None or not others or not all(measure.differ(row, o) for o in others):
-        return ""
-    rest = [v for o in others if (v := measure.rank(o)) is not None]
-    if all(measure.better * (value - v) > 0 for v in rest):
-        return "best"
-    return "worst" if all(measure.better * (value - v) < 0 for v in rest) else ""
+def _ends(
+    measure: Measure, rows: Mapping[str, CompareRow | None], units: UnitSystem
+) -> dict[str, str]:
+    """Return the marks of the candidates: best, worst, or ``among best`` where nobody is apart.
+
+    None while a hive is still being worked out: a provisional figure is not the best of all.
+    """
+    if any(row is None or row.crown_wet_nights is None for row in rows.values()):
+        return {}
+    own = {i: row for i, row in rows.items() if row is not None and not row.benchmark}
+    ranked = {i: v for i, row in own.items() if (v := measure.rank(row)) is not None}
+    if not measure.better or len(ranked) < 2:
+        return {}
+
+    def alike(i: str, j: str) -> bool:
+        # Two that read the same are not told apart on the page, whatever the draws say.
+        one, two = (measure.write(own[k], units).split("\n")[0] for k in (i, j))
+        return one == two or not measure.differ(own[i], own[j])
+
+    order = sorted(ranked, key=lambda i: -measure.better * ranked[i])
+    first, last = order[0], order[-1]
+    top = [i for i in order if i == first or alike(i, first)]
+    if len(top) == len(order):
+        return {}
+    found = dict.fromkeys(top, "best" if len(top) == 1 else "among best")
+    if not any(alike(i, last) for i in order[:-1]):
+        found[last] = "worst"
+    return found
 
 
 def school_rows(
@@ -61,7 +75,8 @@ def school_rows(
                 cells.append(Cell("…"))
                 continue
             verdict = verdicts[i][k]
-            mark = "dry" if verdict.passed else "no" if verdict.applies else ""
+            # A hive that is not built for a school has not failed it.
+            mark = "dry" if verdict.passed else "no" if meant_for(verdict) else ""
             cells.append(Cell(cell_of(verdict), mark))
         name = f"{school}\n(stands first)" if school == chosen else school
         made.append(GridRow(name, SCHOOL_TEXT[school].judges, tuple(cells)))

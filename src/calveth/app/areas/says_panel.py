@@ -18,8 +18,8 @@ from calveth.texts.findings import Said
 from calveth.texts.remedies import effect, what_is_done
 from calveth.texts.units import METRIC, UnitSystem
 
-_MARK = {"good": "dry", "note": "wet ring", "bad": "wet", "no": "no"}
-_ORDER = {"bad": 0, "note": 1, "good": 2}
+_MARK = {"good": "dry", "note": "wet ring", "bad": "wet", "no": "no", "danger": "danger"}
+_ORDER = {"danger": 0, "bad": 1, "note": 2, "good": 3}
 
 
 class Mark(QWidget):
@@ -30,7 +30,7 @@ class Mark(QWidget):
         self._tone = tone
         self.setFixedSize(16, 18)
         words = {"good": "well", "note": "take note", "bad": "bad", "no": "not met",
-                 "none": "does not apply"}  # fmt: skip
+                 "danger": "danger to the life of the bees", "none": "does not apply"}  # fmt: skip
         self.setAccessibleName(words[tone])
         self.setToolTip(words[tone])
 

@@ -11,7 +11,7 @@ from calveth.app.areas.says_panel import Mark
 from calveth.app.widgets.labels import clear, label
 from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.school import School
-from calveth.texts.criteria import criterion_text, said_of
+from calveth.texts.criteria import criterion_text, meant_for, said_of
 from calveth.texts.schools import SCHOOL_TEXT
 from calveth.texts.units import UnitSystem
 
@@ -45,7 +45,8 @@ class SchoolsPanel(QWidget):
     def _add(self, verdict: SchoolVerdict, units: UnitSystem, *, open_: bool) -> None:
         head = QHBoxLayout()
         head.setSpacing(6)
-        tone = "good" if verdict.passed else "no" if verdict.applies else "none"
+        meant = meant_for(verdict)
+        tone = "good" if verdict.passed else "no" if meant else "none"
         head.addWidget(Mark(tone), 0, Qt.AlignmentFlag.AlignTop)
         title = label(
             f"{verdict.school}: {said_of(verdict)}", "heading" if open_ else "", wrap=True
@@ -58,11 +59,12 @@ class SchoolsPanel(QWidget):
             does.setContentsMargins(22, 0, 0, 0)
             self._rows.addWidget(does)
         for criterion in verdict.criteria:
-            if open_ or not criterion.passed:
+            # What a hive of another way does not meet it was never asked.
+            if open_ or (meant and not criterion.passed):
                 row = QHBoxLayout()
                 row.setSpacing(6)
                 row.setContentsMargins(22, 0, 0, 0)
-                mark = Mark("good" if criterion.passed else "no")
+                mark = Mark("good" if criterion.passed else "no" if meant else "none")
                 row.addWidget(mark, 0, Qt.AlignmentFlag.AlignTop)
                 row.addWidget(label(criterion_text(criterion, units), "muted", wrap=True), 1)
                 self._rows.addLayout(row)

@@ -6,8 +6,9 @@ from dataclasses import replace
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QAction, QHideEvent, QShowEvent
+from PySide6.QtGui import QAction, QHideEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
+    QBoxLayout,
     QHBoxLayout,
     QMenu,
     QPushButton,
@@ -44,6 +45,8 @@ from calveth.texts.findings import in_words
 from calveth.texts.schools import SCHOOL_TEXT
 
 _MOST_FINDINGS = 4
+# Side by side only where a month of the plan still holds three figures [px].
+_BESIDE_PX, _SIDE_PX, _BELOW_PX, _WIDGET_MOST = 900, 330, 200, 16_777_215
 
 
 class SeasonsArea(LateArea):
@@ -91,16 +94,17 @@ class SeasonsArea(LateArea):
         self.page = "plan"
         self._findings = QVBoxLayout()
         self._findings.setSpacing(4)
-        row = QHBoxLayout(self)
+        row = self._row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self._left(), 1)
         self.hour = HourPanel(document, results, view)
         self.sides = QStackedWidget()
-        self.sides.addWidget(self._right())
-        self.sides.addWidget(scroll_of(self.hour, 330))
-        self.sides.setFixedWidth(330)
+        self._side_pages = (self._right(), scroll_of(self.hour, _SIDE_PX))
+        for side in self._side_pages:
+            self.sides.addWidget(side)
         row.addWidget(self.sides)
+        self._lay_out()
         for signal in (view.design_changed, view.month_changed, view.units_changed,
                        document.changed):  # fmt: skip
             signal.connect(self._show)
@@ -153,6 +157,24 @@ class SeasonsArea(LateArea):
         self._look()
         self._show()
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        """Put what the month says beside the plan, or below it where months would be too narrow."""
+        beside = self.width() >= _BESIDE_PX
+        way = QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom
+        if way == self._row.direction() and self.sides.property("beside") == beside:
+            return
+        self.sides.setProperty("beside", beside)
+        self._row.setDirection(way)
+        least, most = (_SIDE_PX, _SIDE_PX) if beside else (0, _WIDGET_MOST)
+        for widget in (self.sides, *self._side_pages):
+            widget.setMinimumWidth(least)
+            widget.setMaximumWidth(most)
+        self.sides.setMaximumHeight(_WIDGET_MOST if beside else _BELOW_PX)
+
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self._look()
@@ -178,7 +200,7 @@ class SeasonsArea(LateArea):
         column.addWidget(rule())
         column.addLayout(self._findings)
         column.addStretch()
-        return scroll_of(body, 330)
+        return scroll_of(body, _SIDE_PX)
 
     # -- acts ----------------------------------------------------------------------------------
     def _design(self) -> Design:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QHideEvent, QShowEvent
+from PySide6.QtGui import QHideEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
@@ -58,8 +58,10 @@ _TAB_TIPS: dict[str, str] = {
     "openings": "Entrances, vents and screens",
     "hive": "Frames, boxes, window, weight and bee space",
 }
-_MOST_ABOVE = 3
-_ABOVE_PX, _PROFILE_PX = 112, 214
+_MOST_ABOVE = 6
+# Height of the sentences over a page and the most of the column they take, of the profile, and
+# of what else stands round the layers [px].
+_ABOVE_PX, _ABOVE_SHARE, _PROFILE_PX, _AROUND_LAYERS_PX = 112, 0.45, 214, 40
 _NOT_SETTLED = "≈ Not settled yet: the shell, the nights and the damp are being worked out."
 INSPECTOR_PX = 396
 """Width of the right column [px]."""
@@ -106,12 +108,16 @@ class ShellArea(QWidget):
         row.setSpacing(0)
         self._column = self._middle()
         row.addLayout(self._column, 1)
+        self._fit = QTimer(self)
+        self._fit.setSingleShot(True)
+        self._fit.timeout.connect(self._fit_now)
         row.addWidget(self._inspector())
         self.cutaway.face_chosen.connect(view.set_face)
         self.cutaway.thickness_dragged.connect(self._dragged)
         self.cutaway.opening_chosen.connect(self._show_opening)
         self.cutaway.opening_dragged.connect(self._opening_dragged)
         view.design_changed.connect(self._show_all)
+        view.design_changed.connect(self._give_room)
         view.month_changed.connect(self._show_results)
         # The hand may move many times before there is time to draw.
         self._soon = QTimer(self)
@@ -155,6 +161,7 @@ class ShellArea(QWidget):
         """Return the right column: tabs that stay, sentences that push nothing, the page."""
         body = QWidget()
         body.setFixedWidth(INSPECTOR_PX)
+        self._inspector_body = body
         column = QVBoxLayout(body)
         column.setContentsMargins(12, 8, 6, 6)
         column.setSpacing(6)
@@ -172,9 +179,10 @@ class ShellArea(QWidget):
         self._findings.setContentsMargins(0, 0, 6, 0)
         # A fixed height: what comes in later must not move a button from under the pointer.
         self._above = scroll_of(above)
-        self._above.setFixedHeight(_ABOVE_PX)
+        self._above.setMinimumHeight(_ABOVE_PX)
+        self._above.setMaximumHeight(_ABOVE_PX)
         self._above.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        column.addWidget(self._above)
+        column.addWidget(self._above, 100)
         column.addWidget(rule())
         self._pages = QStackedWidget()
         self._page_list: tuple[QWidget, ...] = (
@@ -188,6 +196,25 @@ class ShellArea(QWidget):
             self._pages.addWidget(page)
         column.addWidget(self._pages, 1)
         return body
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._give_room()
+
+    def _give_room(self, *_: object) -> None:
+        # What a page needs is known once its rows are laid out.
+        self._fit.start()
+
+    def _fit_now(self) -> None:
+        """Give the sentences what the page below leaves free; what comes in later moves nothing."""
+        page = self._pages.currentIndex()
+        needs = (0, *(w.sizeHint().height() for w in (self.layers, self.openings, self.hive,
+                                                      self.joints)))[page]  # fmt: skip
+        if page == 1:
+            needs += _PROFILE_PX + _AROUND_LAYERS_PX
+        free = self._above.height() + self._pages.height() - needs
+        most = int(_ABOVE_SHARE * self._inspector_body.height())
+        self._above.setMaximumHeight(max(_ABOVE_PX, min(free, most)))
 
     def _built_note(self) -> QWidget:
         """Return the line that says that hives with entries in the diary were built so."""
@@ -237,6 +264,7 @@ class ShellArea(QWidget):
             self._pages.setCurrentIndex({"says": 0, "openings": 2, "hive": 3, "joints": 4}[key])
         # What it says in full needs no summary above it.
         self._above.setVisible(key != "says")
+        self._give_room()
 
     def _key(self) -> None:
         """Show what the marks mean."""
@@ -304,6 +332,7 @@ class ShellArea(QWidget):
         self._above.setVisible(True)
         self.face_buttons[self._view.face].setChecked(True)
         self._show_all()
+        self._give_room()
 
     def _hour_moved(self, *_: object) -> None:
         if self._view.by_hour or self._hourly:
@@ -404,3 +433,4 @@ class ShellArea(QWidget):
         clear(self._findings)
         for finding in worst_first(said)[:_MOST_ABOVE]:
             self._findings.addLayout(finding_row(finding, self._show_on_hive))
+        self._findings.addStretch()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -13,6 +14,8 @@ from calveth.app.theme.theme import font
 _FROM_HIVE = 30.0
 _BETWEEN = 4.0
 _EDGE = 4.0
+# A figure keeps its unit.
+_APART = re.compile(r"(?<!\d) ")
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,7 +51,8 @@ class Labels:
         self._even_out(metrics.lineSpacing())
         found = []
         for side, asked in self._asked.items():
-            fitting = self._fitted(asked, metrics.lineSpacing())
+            fitting = self._fitted(self._broken(asked, self._room(side), metrics),
+                                   metrics.lineSpacing())  # fmt: skip
             tops = self._tops(fitting, metrics.lineSpacing())
             for words, top in zip(fitting, tops, strict=True):
                 found.append(self._write(words, side, top, metrics))
@@ -60,6 +64,32 @@ class Labels:
         for side, other in (("left", "right"), ("right", "left")):
             while len(self._asked[side]) > most and len(self._asked[other]) < most:
                 self._asked[other].append(self._asked[side].pop())
+
+    def _room(self, side: str) -> float:
+        """Return how wide words at a side may be [px]."""
+        if side == "left":
+            wide = self._hive.left() - _FROM_HIVE - self._area.left() - _EDGE
+        else:
+            wide = self._area.right() - _EDGE - self._hive.right() - _FROM_HIVE
+        return max(wide, 24.0)
+
+    @staticmethod
+    def _broken(asked: list[_Words], room: float, metrics: QFontMetricsF) -> list[_Words]:
+        """Return words with the lines broken that are too long: the figure stands at their end."""
+        made = []
+        for words in asked:
+            lines: list[str] = []
+            for text in words.lines:
+                line = ""
+                for word in _APART.split(text):
+                    longer = f"{line} {word}".strip()
+                    if line and metrics.horizontalAdvance(longer) > room:
+                        lines.append(line)
+                        longer = word
+                    line = longer
+                lines.append(line)
+            made.append(_Words(words.anchor, tuple(lines), words.color))
+        return made
 
     def _fitted(self, asked: list[_Words], line: float) -> list[_Words]:
         """Return words in the order of their anchors, cut to what the column has room for."""
@@ -98,7 +128,7 @@ class Labels:
             low, high = self._area.left() + _EDGE, self._hive.left() - _FROM_HIVE
         else:
             low, high = self._hive.right() + _FROM_HIVE, self._area.right() - _EDGE
-        room = max(high - low, 24.0)
+        room = self._room(side)
         cut = [metrics.elidedText(t, Qt.TextElideMode.ElideRight, room) for t in words.lines]
         width = min(room, max(metrics.horizontalAdvance(t) for t in cut) + 1)
         left = high - width if side == "left" else low
@@ -118,12 +148,19 @@ FOOT_PX = 26.0
 """Height of the line below the hive [px]."""
 
 
-def paint_foot(painter: QPainter, area: QRectF, text: str, p: Palette) -> QRectF:
-    """Write a line under the hive, cut where it is too long; return where it stands [px]."""
+LIST_PX = 150.0
+"""What the list of cuts takes at the left of that line, with the lenses that have one [px]."""
+
+
+def paint_foot(painter: QPainter, area: QRectF, text: str, p: Palette, left: float = 0.0) -> QRectF:
+    """Write a line under the hive, cut where it is too long; return where it stands [px].
+
+    ``left`` is what stands at its left already.
+    """
     painter.setPen(p.color("muted"))
     painter.setFont(font(12))
     metrics = QFontMetricsF(painter.font())
-    row = QRectF(area.left() + 6, area.bottom() - 22, area.width() - 12, 18)
+    row = QRectF(area.left() + 6 + left, area.bottom() - 22, area.width() - 12 - left, 18)
     cut = metrics.elidedText(text, Qt.TextElideMode.ElideRight, row.width())
     painter.drawText(row, Qt.AlignmentFlag.AlignCenter, cut)
     width = metrics.horizontalAdvance(cut)

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainter, QPen
 
 from calveth.app.cutaway.beads import paint_beads
 from calveth.app.cutaway.field import paint_dew_line
-from calveth.app.cutaway.labels import Labels, paint_foot
+from calveth.app.cutaway.labels import LIST_PX, Labels, paint_foot
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.cutaway.zones import ZONE_WORDS, paint_zone, zone_shares
 from calveth.app.theme.palette import Palette
@@ -51,7 +51,7 @@ def paint_make_up(
     )
     if hive.frames:
         text = f"{len(hive.frames)} frames · " + text
-    return [*labels.paint(), paint_foot(painter, area, text, p)]
+    return [*labels.paint(), paint_foot(painter, area, text, p, LIST_PX)]
 
 
 def _way_round(scene: Scene) -> str:

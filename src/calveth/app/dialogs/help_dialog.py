@@ -31,6 +31,7 @@ _MARKS = (
     ("wet ring", "A ring: a wet ring along the rim of the lid, or something to take note of"),
     ("wet", "A drop: wet over the bees, or bad"),
     ("no", "A cross: a sign that is not met"),
+    ("danger", "A triangle with a stroke: danger to the life of the bees"),
 )
 _LINES = (
     ("heat", Qt.PenStyle.DashLine, "Ochre dashes: the air beside the bees, in the year; the "
@@ -46,7 +47,8 @@ _WORDS = (
     "Ochre arrows through Warmth: heat that leaves, as wide as its watts.",
     "Green arrows through Air: air that comes in; ochre ones: air that leaves.",
     "≈ and slanted figures: not settled yet.",
-    "“· best” stands only where the difference is beyond doubt with the same bees in all hives; "
+    "“· best” stands only where the difference is beyond doubt with the same bees in all hives, "
+    "“· among best” where several are not told apart; "
     "where the word does not fit, an arrow up for best, down for worst.",
 )
 

@@ -45,7 +45,7 @@ def first_page(
 ) -> str:
     """Return title, place, summary and the comparison."""
     place = project.place
-    rows = [compare_row(w.monthly, w.deep.nights, month) for w in wholes]
+    rows = [compare_row(w.monthly, w.deep.nights, month, w.deep.snow) for w in wholes]
     said = summary_sentences(rows, month, forage=has_forage(place, month), units=units)
     weather = table(
         [

@@ -67,6 +67,7 @@ class YearRibbon(QWidget):
         self._hour: int | None = None
         self._units = METRIC
         self._compact = False
+        self.danger: tuple[int, ...] = ()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(_FULL)
@@ -109,12 +110,22 @@ class YearRibbon(QWidget):
         return hour_in_month(month, (x - column.left()) / column.width(), self._hour)
 
     def show_year(
-        self, place: Place, assessed: MonthlyAssessment | None, units: UnitSystem = METRIC
+        self,
+        place: Place,
+        assessed: MonthlyAssessment | None,
+        units: UnitSystem = METRIC,
+        danger: tuple[int, ...] = (),
     ) -> None:
-        """Show a place's year and, when known, the hive in it."""
-        if place is self._place and assessed is self._assessed and units is self._units:
+        """Show a place's year and, when known, the hive in it.
+
+        ``danger`` are the months (0 to 11) in which snow takes the bees' air away.
+        """
+        alike = place is self._place and assessed is self._assessed and units is self._units
+        if alike and danger == self.danger:
             return
         self._place, self._assessed, self._units, self._year = place, assessed, units, None
+        self.danger = danger
+        self._describe()
         self.update()
 
     def set_compact(self, compact: bool) -> None:
@@ -141,6 +152,8 @@ class YearRibbon(QWidget):
 
     def _describe(self) -> None:
         now = MONTH_NAMES[self._month] if self._hour is None else hour_words(self._hour)
+        if self._month in self.danger:
+            now += ", danger to the life of the bees under snow"
         self.setAccessibleDescription(
             f"{now}; left and right arrow move it by months, with shift by days, up and down by "
             "hours; return shows the whole month"
@@ -220,6 +233,12 @@ class YearRibbon(QWidget):
             if not self._compact:
                 self._row_name(painter, body.top() + 44, "beside bees - -", p, "heat")
         self._crown(painter, body.bottom() + 14, p)
+        for k in self.danger:
+            wide, middle = self.column(k).width(), self.column(k).center().x()
+            spot = QPointF(middle + min(18.0, wide / 2 - 9), body.bottom() + 14)
+            if wide < _NARROW_PX:
+                spot = QPointF(middle, body.top() + 22)
+            paint_verdict(painter, spot, "danger", p, 7.0)
         if not self._compact:
             self._honey(painter, p)
             self._larder(painter, p)

@@ -9,12 +9,21 @@ from calveth.app.theme.palette import Palette
 
 
 def paint_verdict(painter: QPainter, c: QPointF, verdict: str, p: Palette, r: float = 6.0) -> None:
-    """Draw the mark of a crown verdict, or a cross for ``no``: told apart by shape."""
+    """Draw the mark of a crown verdict, a cross for ``no``, a triangle for ``danger`` to life."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
     if verdict == "dry":
         painter.setPen(QPen(p.color("ink"), 1.4))
         painter.drawLine(c + QPointF(-0.7 * r, 0), c + QPointF(-0.15 * r, 0.6 * r))
         painter.drawLine(c + QPointF(-0.15 * r, 0.6 * r), c + QPointF(0.8 * r, -0.6 * r))
+    elif verdict == "danger":
+        painter.setPen(QPen(p.color("heat"), 1.6))
+        painter.drawPolygon(
+            QPolygonF(
+                [c + QPointF(0, -0.95 * r), c + QPointF(-r, 0.8 * r), c + QPointF(r, 0.8 * r)]
+            )
+        )
+        painter.drawLine(c + QPointF(0, -0.3 * r), c + QPointF(0, 0.2 * r))
+        painter.drawPoint(c + QPointF(0, 0.5 * r))
     elif verdict == "no":
         painter.setPen(QPen(p.color("heat"), 1.8))
         painter.drawLine(c + QPointF(-0.6 * r, -0.6 * r), c + QPointF(0.6 * r, 0.6 * r))

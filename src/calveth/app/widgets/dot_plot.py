@@ -120,10 +120,10 @@ class DotPlot(QWidget):
             painter.drawEllipse(QPointF(x_of(likely), y), 5.0, 5.0)
         if k + 1 < len(self._rows) and row.values.size:
             below = self._rows[k + 1]
-            share = less_in(row, below, self._figure)
+            share, drawn = less_in(row, below, self._figure), len(row.values)
             painter.setPen(p.color("muted"))
             painter.setFont(font(12))
             painter.drawText(
                 QRectF(self.width() - _RIGHT + 14, y + _ROW / 2 - 10, _RIGHT - 18, 20),
-                f"lower than the next in {100 * share:.0f} of 100",
+                f"lower than the next in {round(share * drawn)} of {drawn}",
             )

@@ -17,9 +17,17 @@ LEFT = 154.0
 _LINE = 16.0
 
 
+_MARK_WORDS = {
+    "best": "best of all",
+    "among best": "not told apart from the best",
+    "worst": "worst of all",
+    "danger": "danger to the life of the bees",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """A figure with its mark: ``best``, ``worst``, ``no``, or a verdict on the crown."""
+    """A figure and its mark: ``best``, ``among best``, ``worst``, or one of `paint_verdict`."""
 
     text: str
     mark: str = ""
@@ -113,7 +121,7 @@ class FigureGrid(QWidget):
     def _tip(self, row: int, column: int) -> str:
         """Return what a cell says in full: whose, what, how marked, and what it means."""
         at, cell = self._rows[row], self._rows[row].cells[column]
-        words = {"best": "best of all", "worst": "worst of all"}.get(cell.mark, cell.mark)
+        words = _MARK_WORDS.get(cell.mark, cell.mark)
         head = self._heads[column].replace("\n", ", ")
         what = f"{at.name}: {cell.text}".replace("\n", ", ") + (f" ({words})" if words else "")
         return plain_tip("\n".join([head, what, at.hint]))
@@ -132,6 +140,8 @@ class FigureGrid(QWidget):
 
     # -- input ---------------------------------------------------------------------------------
     def _hit(self, position: QPointF) -> tuple[int, int] | None:
+        if position.x() < self._scrolled() + LEFT:
+            return None
         for row in range(len(self._rows)):
             for column in range(len(self._heads)):
                 if self.cell_rect(row, column).contains(position):
@@ -150,7 +160,7 @@ class FigureGrid(QWidget):
         self.setCursor(cursor)
         if hit is not None:
             QToolTip.showText(event.globalPosition().toPoint(), self._tip(*hit), self)
-        if event.position().x() < LEFT:
+        if event.position().x() < self._scrolled() + LEFT:
             for k, row in enumerate(self._rows):
                 top = self.cell_rect(k, 0)
                 if top.top() <= event.position().y() < top.bottom():
@@ -196,6 +206,7 @@ class FigureGrid(QWidget):
             painter.drawText(QRectF(LEFT + k * width, 0, width - 6, 54), flags, head)
         for number in range(len(self._rows)):
             self._row(painter, number)
+        self._names(painter)
         if self.hasFocus() and self._rows and self._heads:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(p.color("accent"), 1.6))
@@ -206,19 +217,33 @@ class FigureGrid(QWidget):
         top = self.cell_rect(number, 0).top()
         painter.setPen(QPen(p.color("line"), 0.6))
         painter.drawLine(QPointF(0, top), QPointF(self.width(), top))
-        painter.setFont(font(13))
-        painter.setPen(p.color("muted"))
-        self._lines(painter, row.name.split("\n"), 0, top + 2, LEFT - 8)
         for column, cell in enumerate(row.cells):
             self._cell(painter, self.cell_rect(number, column), cell)
+
+    def _names(self, painter: QPainter) -> None:
+        """Write the names of the rows at the left edge of what is in sight."""
+        p, left = current(), self._scrolled()
+        if left:
+            painter.fillRect(QRectF(left, 0, LEFT - 6, self.height()), p.color("ground"))
+        for number, row in enumerate(self._rows):
+            top = self.cell_rect(number, 0).top()
+            painter.setPen(QPen(p.color("line"), 0.6))
+            painter.drawLine(QPointF(left, top), QPointF(left + LEFT, top))
+            painter.setFont(font(13))
+            painter.setPen(p.color("muted"))
+            self._lines(painter, row.name.split("\n"), left, top + 2, LEFT - 8)
+
+    def _scrolled(self) -> float:
+        """Return how far the grid is scrolled to the side [px]."""
+        return float(max(0, self.visibleRegion().boundingRect().left()))
 
     def _cell(self, painter: QPainter, rect: QRectF, cell: Cell) -> None:
         p = current()
         left = rect.left()
-        if cell.mark in ("dry", "wet ring", "wet", "no"):
+        if cell.mark in ("dry", "wet ring", "wet", "no", "danger"):
             paint_verdict(painter, QPointF(left + 8, rect.top() + 10), cell.mark, p, 6.0)
             left += 22
-        bold = cell.mark == "best"
+        bold = cell.mark in ("best", "among best")
         painter.setFont(font(13, bold=bold))
         painter.setPen(p.color("ink"))
         lines = cell.lines
@@ -227,13 +252,13 @@ class FigureGrid(QWidget):
         painter.setFont(font(13))
         self._lines(painter, lines[1:], left, rect.top() + 2 + _LINE, room)
         painter.setFont(font(13, bold=bold))
-        if cell.mark in ("best", "worst"):
+        if cell.mark in ("best", "among best", "worst"):
             metrics = QFontMetricsF(painter.font())
             x = left + metrics.horizontalAdvance(lines[0]) + 5
-            if x + 30 < rect.right():
+            sign = f"· {cell.mark}"
+            if x + QFontMetricsF(font(11, bold=bold)).horizontalAdvance(sign) < rect.right():
                 painter.setFont(font(11, bold=bold))
                 painter.setPen(p.color("accent" if bold else "muted"))
-                sign = "· best" if bold else "· worst"
                 painter.drawText(QPointF(x, rect.top() + 14), sign)
             else:
                 self._small_sign(painter, QPointF(rect.right() - 12, rect.top() + 10), best=bold)

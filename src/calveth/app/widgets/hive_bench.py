@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import fields
 
-from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -12,6 +12,7 @@ from calveth.app.cutaway.view import Scene, scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
 from calveth.app.results import Results
+from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.labels import ElidedLabel, clear, label, plain_tip
@@ -19,6 +20,7 @@ from calveth.core.climate.place import coldest_month
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
+from calveth.texts.measures import snow_words
 from calveth.texts.units import UnitSystem
 
 
@@ -30,7 +32,7 @@ class HiveCard(QWidget):
     def __init__(self, design: Design) -> None:
         super().__init__()
         self.design_id = design.id
-        self._chosen = self._is_provisional = False
+        self._chosen = self._is_provisional = self.danger = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setFixedHeight(90)
         self.picture = CutawayWidget(small=True)
@@ -70,6 +72,7 @@ class HiveCard(QWidget):
         self.name.setText(design.name)
         self.picture.set_scene(picture)
         row = results.row(design.id, month)
+        self._warn(row is not None and row.snow is not None and row.snow.danger)
         error = results.error(design.id)
         tip = [design.name, design.note]
         if error:
@@ -82,6 +85,8 @@ class HiveCard(QWidget):
             if design.factors is not None:
                 lines[2] += ", calibrated"
                 tip.append(f"calibrated: {design.factors.note}")
+            if self.danger:
+                tip.append(f"under snow: {snow_words(row.snow)}".replace("\n", " "))
             tip += [*lines, *(_PROVISIONAL if results.provisional(design.id) else ())]
             trouble = results.trouble(design.id) or results.shell_error(design.id)
             tip += [trouble] if trouble else []
@@ -89,7 +94,14 @@ class HiveCard(QWidget):
         for place, text in zip((self.conductance, self.honey, self.nights), lines, strict=True):
             place.setText(f"≈ {text}" if self._is_provisional and text else text)
         self.setToolTip(plain_tip("\n".join(t for t in tip if t)))
-        self.setAccessibleName(f"{design.name}: " + ", ".join(t for t in lines if t))
+        said = [_DANGER] * self.danger + [t for t in lines if t]
+        self.setAccessibleName(f"{design.name}: " + ", ".join(said))
+
+    def _warn(self, on: bool) -> None:
+        """Put the mark of danger to life behind the name, or take it away."""
+        self.danger = on
+        self.name.setContentsMargins(0, 0, 20 if on else 0, 0)
+        self.update()
 
     def _provisional(self, on: bool) -> None:
         """Let figures that may still change look so."""
@@ -116,6 +128,9 @@ class HiveCard(QWidget):
         painter.setPen(QPen(p.color("accent" if self._chosen or self.hasFocus() else "line"),
                             2 if self._chosen or self.hasFocus() else 1))  # fmt: skip
         painter.drawRoundedRect(self.rect().adjusted(1, 1, -2, -2), 4, 4)
+        if self.danger:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            paint_verdict(painter, QPointF(self.width() - 15.0, 17.0), "danger", p, 7.0)
 
 
 class HiveBench(QScrollArea):
@@ -228,6 +243,7 @@ class HiveBench(QScrollArea):
         return None if known is None else known.conductance_w_k
 
 
+_DANGER = "danger to the life of the bees under snow"
 _PROVISIONAL = ("≈ is not settled yet: the shell and the nights are being worked out",)
 _SHORT_WINTER_NIGHTS = 14
 

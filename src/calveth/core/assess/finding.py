@@ -12,7 +12,7 @@ from calveth.core.hive.design import FACES, Face
 from calveth.core.message import Message, Value
 from calveth.core.nest.network import SURFACE_FACE, SURFACES
 
-Tone = Literal["good", "note", "bad"]
+Tone = Literal["good", "note", "bad", "danger"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,7 +24,7 @@ class Finding:
     said : Message
         What was found; its id is the id of the finding.
     tone : str
-        ``good``, ``note`` or ``bad``.
+        ``good``, ``note``, ``bad``, or ``danger`` to the life of the bees.
     surface : str
         The surface (`SURFACES`) or face it speaks of, empty for none.
     cause, helps : Message or None

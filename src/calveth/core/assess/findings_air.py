@@ -91,7 +91,7 @@ def iced_findings(month: int, iced: Iced | None) -> list[Finding]:
             "snow suffocates", shut=shut, month=month_value(month), bad=_hours(iced.hours_bad),
             end=_hours(iced.hours_end),
         )  # fmt: skip
-        return [Finding(said=said, tone="bad", helps=free)]
+        return [Finding(said=said, tone="danger", helps=free)]
     co2 = float(iced.moments.co2_volume_share[NEST, 0])
     exit_left = bool(iced.left)
     if iced.hours_bad is not None:
@@ -99,7 +99,7 @@ def iced_findings(month: int, iced: Iced | None) -> list[Finding]:
             "snow makes air bad", shut=shut, month=month_value(month), co2=Value(co2, "share", 0),
             bad=_hours(iced.hours_bad),
         )  # fmt: skip
-        return [Finding(said=said, tone="bad", helps=free)]
+        return [Finding(said=said, tone="danger", helps=free)]
     return [
         Finding(
             said=message(

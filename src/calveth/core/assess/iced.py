@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import log
+from typing import Literal
 
 import numpy as np
 
 from calveth.core.assess.moments import Moments
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import mean_degc, outside_at
-from calveth.core.climate.place import days_with_snow, warm_months
+from calveth.core.climate.place import Place, days_with_snow, warm_months
 from calveth.core.colony.colony import colony_at
 from calveth.core.constants import CO2_BAD, CO2_SUFFOCATES
 from calveth.core.hive.by_month import in_month
@@ -42,6 +43,60 @@ class Iced:
     left: tuple[str, ...]
     hours_bad: float | None = None
     hours_end: float | None = None
+
+
+SnowAir = Literal["no snow", "exit", "no exit", "bad", "suffocates"]
+"""What becomes of bees and air under snow, from nothing to the worst."""
+
+_WORSE: tuple[SnowAir, ...] = ("no snow", "exit", "no exit", "bad", "suffocates")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UnderSnow:
+    """The worst that snow on the low entrances does to a hive in its year.
+
+    ``months`` are those (0 to 11) in which the bees are in danger: their air turns bad or they
+    suffocate. ``hours`` is how soon the air is bad then, None where it never is.
+    """
+
+    air: SnowAir
+    months: tuple[int, ...] = ()
+    hours: float | None = None
+
+    @property
+    def danger(self) -> bool:
+        """Whether bees die of it or are close to it."""
+        return self.air in ("bad", "suffocates")
+
+
+def snow_air(iced: Iced) -> SnowAir:
+    """Return what becomes of bees and air in a month with the low entrances closed."""
+    if iced.days == 0:
+        return "no snow"
+    if not iced.shut:
+        return "exit"
+    if iced.moments is None:
+        return "suffocates"
+    if iced.hours_bad is not None:
+        return "bad"
+    return "exit" if iced.left else "no exit"
+
+
+def under_snow(iced: Sequence[Iced]) -> UnderSnow:
+    """Return the worst of the months with snow."""
+    found = {i.month: snow_air(i) for i in iced}
+    worst: SnowAir = max(found.values(), key=_WORSE.index, default="no snow")
+    hours = [i.hours_bad for i in iced if i.hours_bad is not None]
+    if worst not in ("bad", "suffocates"):
+        return UnderSnow(air=worst)
+    months = tuple(sorted(k for k, air in found.items() if air in ("bad", "suffocates")))
+    return UnderSnow(air=worst, months=months, hours=min(hours, default=None))
+
+
+def snow_months(place: Place) -> list[int]:
+    """Return the months (0 to 11) in which snow may close an entrance; none in a winter room."""
+    snow, room = days_with_snow(place), place.room
+    return [k for k in range(12) if snow[k] > 0 and (room is None or not room.holds(k))]
 
 
 def closed_by_ice(opening: Opening) -> bool:

@@ -8,14 +8,13 @@ from typing import TYPE_CHECKING
 
 from calveth.core.assess.damp import DampYear, damp_year
 from calveth.core.assess.finding import Depth
-from calveth.core.assess.iced import Iced, when_iced
+from calveth.core.assess.iced import Iced, UnderSnow, snow_months, under_snow, when_iced
 from calveth.core.assess.nights import NightAssessment, assess_nights
 from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.schools import Evidence, SchoolVerdict, all_verdicts
 from calveth.core.assess.shells import conduction_in, conduction_key, solved_case
 from calveth.core.case import HiveCase
-from calveth.core.climate.place import days_with_snow
 from calveth.core.heat.seasons import winter_materials
 from calveth.core.hive.by_month import in_month
 from calveth.core.materials import Material
@@ -32,6 +31,11 @@ class DeepAssessment:
     damp: DampYear
     verdicts: tuple[SchoolVerdict, ...]
     iced: tuple[Iced, ...]
+
+    @property
+    def snow(self) -> UnderSnow:
+        """The worst that snow does to the hive in its year."""
+        return under_snow(self.iced)
 
     def depth(self, month: int) -> Depth:
         """Return what the findings of a month (0 to 11) look at."""
@@ -71,14 +75,11 @@ def assess_deep(monthly: MonthlyAssessment, nights: NightAssessment) -> DeepAsse
     """Return damp, verdicts of the schools and the months with snow of an assessed design."""
     damp = damp_year(monthly)
     evidence = Evidence(monthly=monthly, nights=nights, damp=damp)
-    snow, room = days_with_snow(monthly.place), monthly.place.room
-    # In a winter room no snow comes before the entrance.
-    outdoors = [room is None or not room.holds(k) for k in range(12)]
     return DeepAssessment(
         nights=nights,
         damp=damp,
         verdicts=all_verdicts(evidence),
-        iced=when_iced(monthly, [k for k in range(12) if snow[k] > 0 and outdoors[k]]),
+        iced=when_iced(monthly, snow_months(monthly.place)),
     )
 
 

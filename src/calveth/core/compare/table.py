@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from calveth.core.assess.bands import Bands, Sureness
+from calveth.core.assess.iced import UnderSnow
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.nights import NightAssessment
 from calveth.core.assess.result import MonthlyAssessment
@@ -17,7 +18,7 @@ from calveth.core.units import litres_per_hour
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CompareRow:
-    """One design in one month; nights and the honey range may still be missing."""
+    """One design in one month; nights, the honey range and snow may still be missing."""
 
     design_id: str
     name: str
@@ -50,12 +51,14 @@ class CompareRow:
     draught_m_s: float
     month: int
     coldest_night_margin_k: float | None
+    snow: UnderSnow | None
 
 
 def compare_row(
     monthly: MonthlyAssessment,
     nights: NightAssessment | None,
     month: int,
+    snow: UnderSnow | None = None,
 ) -> CompareRow:
     """Return the measures of an assessed design in a month (0 to 11)."""
     m, materials = monthly.months, monthly.materials
@@ -94,4 +97,5 @@ def compare_row(
         coldest_night_margin_k=None
         if nights is None
         else float(nights.coldest_night.margin_k[[LID_MIDDLE, LID_RIM], 0].min()),
+        snow=snow,
     )

@@ -15,11 +15,13 @@ from PySide6.QtWidgets import QMessageBox, QScrollArea, QWidget
 
 from calveth.app.areas.measures import figure_rows, school_rows
 from calveth.app.cutaway.labels import Labels
+from calveth.app.document import Document
 from calveth.app.prompts import Prompts
 from calveth.app.theme.theme import current
 from calveth.app.widgets.figure_grid import LEFT
 from calveth.app.widgets.plan_grid import LEFT as PLAN_LEFT
 from calveth.app.widgets.plan_grid import RIGHT as PLAN_RIGHT
+from calveth.catalogue.apiary import apiary_project
 from calveth.catalogue.shipped import demo_project
 from calveth.texts.units import METRIC
 from tests.app.base import WindowTest
@@ -206,3 +208,23 @@ class SmallScreens(WindowTest):
             self.assertLessEqual(metrics.horizontalAdvance(line), labels._room("left"))
         self.assertTrue(any(re.search(r"3\.3 °C$", line) for line in words.lines))
         painter.end()
+
+
+class LeftProjects(WindowTest):
+    def test_pages_out_of_sight_let_go_of_hives_that_are_gone(self) -> None:
+        """Found by the monkey: units switched after another project was opened."""
+        for page in ("logs", "why"):
+            with self.subTest(page=page):
+                w = self.window(apiary_project())
+                w.go_to("diary")
+                w.diary.choose_hive("hive-2")
+                w.diary.show_page(page)
+                self.app.processEvents()
+                w.go_to("shell")
+                w.adopt(Document(DEMO))
+                w.run("switch_units")
+                self.app.processEvents()
+                w.go_to("diary")
+                self.app.processEvents()
+                self.assertEqual(getattr(w.diary, page).hive, "")
+                self._close_all()

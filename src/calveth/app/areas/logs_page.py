@@ -85,6 +85,7 @@ class LogsPage(QWidget):
     # -- what is shown ----------------------------------------------------------------------------
     def show_hive(self, hive: str) -> None:
         """Show the logs of a hive in the last season of it, or in the one that was chosen."""
+        hive = hive if self._document.project.diary.has_hive(hive) else ""
         if hive != self.hive:
             self.hive, self.season = hive, 0
         project = self._document.project

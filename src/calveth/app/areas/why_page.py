@@ -83,10 +83,12 @@ class WhyPage(WorkingPanel):
         column.addLayout(head)
         column.addWidget(scroll_of(body), 1)
         self.take.clicked.connect(self._take_over)
-        view.units_changed.connect(self._show)
+        view.units_changed.connect(lambda *_: self.show_hive(self.hive))
 
     def show_hive(self, hive: str) -> None:
         """Show another hive; what was found of the one before goes."""
+        # Out of sight a page may be asked with the hive of a project that was left.
+        hive = hive if self._document.project.diary.has_hive(hive) else ""
         known = seasons_of(self._document.project, hive) if hive else []
         if hive != self.hive:
             self.hive = hive

@@ -261,6 +261,10 @@ class Diary:
         ordered = tuple(sorted(self.inspections, key=lambda i: (i.at, i.id)))
         object.__setattr__(self, "inspections", ordered)
 
+    def has_hive(self, hive_id: str) -> bool:
+        """Return whether a hive stands in the diary."""
+        return any(h.id == hive_id for h in self.hives)
+
     def hive(self, hive_id: str) -> StandingHive:
         """Return a hive by its id."""
         for hive in self.hives:

@@ -38,6 +38,7 @@ from calveth.app.areas.compare_area import VIEWS
 from calveth.app.areas.diary_area import PAGES
 from calveth.app.areas.shell_area import TABS
 from calveth.app.cutaway.view import CUT_TEXT, CUTS, LENSES, SECTIONS
+from calveth.app.dialogs.weather_dialog import BeesMove
 from calveth.app.document import Document
 from calveth.app.main_window import AREAS, MainWindow
 from calveth.app.pictures import settle
@@ -122,8 +123,10 @@ class AnyPrompts(Prompts):
     def new_project(self, parent: QWidget) -> Project | None:
         return self.rng.choice([None, random_project(self.rng.randrange(10**6))])
 
-    def accept_weather(self, parent: QWidget, found: WeatherImport, units: UnitSystem) -> bool:
-        return self.rng.random() < 0.5
+    def accept_weather(
+        self, parent: QWidget, found: WeatherImport, units: UnitSystem
+    ) -> BeesMove | None:
+        return self.rng.choice(["move", "keep", None])
 
     def show_dialog(self, dialog: QDialog) -> None:
         dialog.show()

@@ -35,7 +35,7 @@ if not os.environ.get("CALVETH_REAL_DISPLAY"):
     use_offscreen()
 
 from calveth.app import results as results_module
-from calveth.app.dialogs.weather_dialog import WeatherDialog
+from calveth.app.dialogs.weather_dialog import BeesMove, WeatherDialog
 from calveth.app.document import Document
 from calveth.app.engine.nodes import NODES, Asked, Node
 from calveth.app.main_window import MainWindow
@@ -148,11 +148,13 @@ class ScriptedPrompts(Prompts):
     def new_project(self, parent: QWidget) -> Project | None:
         return self.projects.pop(0)
 
-    def accept_weather(self, parent: QWidget, found: WeatherImport, units: UnitSystem) -> bool:
+    def accept_weather(
+        self, parent: QWidget, found: WeatherImport, units: UnitSystem
+    ) -> BeesMove | None:
         dialog = WeatherDialog(found, units, parent)
         self.told.append("\n".join([dialog.head.text(), dialog.notes.text()]))
         dialog.deleteLater()
-        return self.weather_is_wanted
+        return dialog.bees if self.weather_is_wanted else None
 
     def show_dialog(self, dialog: QDialog) -> None:
         """Show a dialog, let the script at it, and close it."""

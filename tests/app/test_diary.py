@@ -15,10 +15,10 @@ from PySide6.QtWidgets import QWidget
 from calveth.app.areas import diary_area
 from calveth.app.areas.inspection_form import by_row, by_side
 from calveth.app.commands import diary as diary_commands
-from calveth.app.commands.design import next_name
 from calveth.app.main_window import MainWindow
 from calveth.core.diary.expected import expected_at
 from calveth.core.diary.years import TYPICAL, season_case
+from calveth.core.edits import next_name
 from calveth.core.edits_diary import set_diary
 from calveth.core.records.diary import MARKS
 from tests.app.test_mended import only
@@ -259,6 +259,6 @@ class AWinter(DiaryTest):
         self.assertFalse(w.diary.form.isEnabled())
         w.run("export_due")
         self.assertIn("Nothing is due", w.statusBar().currentMessage())
-        self.assertEqual(next_name("Box 2"), "Box 3")
-        self.assertEqual(next_name("Box"), "Box 2")
+        self.assertEqual(next_name("Box 2", {"Box", "Box 2"}), "Box 3")
+        self.assertEqual(next_name("Box", {"Box"}), "Box 2")
         self.assertEqual(replace(DIARY, done=("a",)).with_done("a", False).done, ())

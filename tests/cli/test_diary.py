@@ -14,7 +14,7 @@ from unittest import mock
 import icalendar
 import numpy as np
 
-from calveth.cli.log_import import edit_project
+from calveth.cli.edit import edit_project
 from calveth.cli.main import main
 from calveth.core.diary import calibrate as calibrate_module
 from calveth.core.diary.samples import unpacked

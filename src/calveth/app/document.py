@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
+from calveth.catalogue.naming import follow_make
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.store.errors import FileBusyError, FileError
@@ -119,7 +120,7 @@ class Document(QObject):
         edit (`DomainError`) pass through and nothing changes.
         """
         before = self._project
-        after = change(before)
+        after = follow_make(before, change(before))
         if after != before:
             self.undo_stack.push(_Snapshot(self, before, after, text, merge))
 

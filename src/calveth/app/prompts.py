@@ -13,6 +13,7 @@ from calveth.core.project import Project
 from calveth.texts.units import UnitSystem
 
 if TYPE_CHECKING:
+    from calveth.app.dialogs.weather_dialog import BeesMove
     from calveth.store.weather import WeatherImport
     from calveth.store.working_copy import UnnamedWork
 
@@ -74,11 +75,14 @@ class Prompts:
         dialog = NewProjectDialog(parent)
         return dialog.project if dialog.exec() == QDialog.DialogCode.Accepted else None
 
-    def accept_weather(self, parent: QWidget, found: WeatherImport, units: UnitSystem) -> bool:
-        """Show what a weather file brings; return whether it is to be the place."""
+    def accept_weather(
+        self, parent: QWidget, found: WeatherImport, units: UnitSystem
+    ) -> BeesMove | None:
+        """Show what a weather file brings; return what becomes of the bees, None to leave it."""
         from calveth.app.dialogs.weather_dialog import WeatherDialog
 
-        return WeatherDialog(found, units, parent).exec() == QDialog.DialogCode.Accepted
+        dialog = WeatherDialog(found, units, parent)
+        return dialog.bees if dialog.exec() == QDialog.DialogCode.Accepted else None
 
     def show_dialog(self, dialog: QDialog) -> None:
         """Show a dialog and wait until it is closed."""

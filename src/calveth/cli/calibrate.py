@@ -5,8 +5,9 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
+from calveth.cli.edit import edit_project, refuse_json
 from calveth.cli.files import Commands, add_format, print_json, read_project
-from calveth.cli.log_import import edit_project, find_hive, refuse_json
+from calveth.cli.log_import import find_hive
 from calveth.core.diary.calibrate import factors_of
 from calveth.core.diary.hive_season import hive_season
 from calveth.core.edits_diary import take_over

@@ -8,8 +8,8 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
+from calveth.cli.edit import edit_project
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
-from calveth.cli.log_import import edit_project
 from calveth.core.diary.expected import agreement, expected_at, survival
 from calveth.core.diary.years import (
     TYPICAL,

@@ -6,11 +6,11 @@ import argparse
 from dataclasses import asdict, replace
 from pathlib import Path
 
+from calveth.cli.edit import edit_project
 from calveth.cli.files import Commands, add_format, print_csv, print_json
 from calveth.core.calendar import MONTH_NAMES
-from calveth.core.edits import set_place
-from calveth.store.project_file import ProjectFile
-from calveth.store.weather import import_weather
+from calveth.core.edits import set_weather
+from calveth.store.weather import NOT_IN_FILES, import_weather
 
 
 def add_parser(commands: Commands) -> None:
@@ -18,6 +18,10 @@ def add_parser(commands: Commands) -> None:
     p = commands.add_parser("import-weather", help="reduce an hourly weather file to months")
     p.add_argument("file", help="an EPW or TMY3 file")
     p.add_argument("--into", metavar="PROJECT", help="make it the place of this .calveth project")
+    p.add_argument(
+        "--bees", choices=("move", "keep"), default="move",
+        help="move the year of the bees with the forage weeks, or keep it as it is",
+    )  # fmt: skip
     add_format(p, ("text", "json", "csv"))
     p.set_defaults(run=run)
 
@@ -27,9 +31,9 @@ def run(args: argparse.Namespace) -> int:
     result = import_weather(Path(args.file))
     place = result.place
     if args.into:
-        with ProjectFile.open(Path(args.into)) as file:
-            before = file.read()
-            file.write(before, set_place(before, place))
+        edit_project(
+            Path(args.into), lambda p: set_weather(p, place, move_bees=args.bees == "move")
+        )
     rows = [
         {"month": name, **asdict(climate)}
         for name, climate in zip(MONTH_NAMES, place.months, strict=True)
@@ -49,5 +53,6 @@ def run(args: argparse.Namespace) -> int:
         for note in result.notes or ("Nothing was missing.",):
             print(f"- {note}")
         if args.into:
+            print(f"- {NOT_IN_FILES}")
             print(f"{args.into} now stands at {place.name}.")
     return 0

@@ -5,9 +5,9 @@ from __future__ import annotations
 import argparse
 import csv
 import hashlib
-from collections.abc import Callable
 from pathlib import Path
 
+from calveth.cli.edit import edit_project, refuse_json
 from calveth.cli.files import output_file, read_project
 from calveth.core.diary.take_in import take_in
 from calveth.core.edits_diary import set_diary
@@ -16,10 +16,8 @@ from calveth.core.project import Project
 from calveth.core.records.diary import StandingHive
 from calveth.core.records.log import WHERE, Quantity, Where
 from calveth.store.atomic_write import atomic_write
-from calveth.store.errors import FileChangedError
 from calveth.store.gate import read_bytes
 from calveth.store.log_csv import MOST_BYTES, LogFile, LogLayout, log_rows, read_log
-from calveth.store.project_file import ProjectFile
 
 _OF_COURSE: dict[Quantity, Where] = {"weight": "scale", "power": "heater"}
 
@@ -31,40 +29,6 @@ def find_hive(project: Project, name: str) -> StandingHive:
             return hive
     known = ", ".join(h.name for h in project.diary.hives) or "none yet"
     raise DomainError("--hive", name, f"is not in the diary; it has {known}")
-
-
-_TRIES = 5
-
-
-def refuse_json(path: Path) -> None:
-    """Raise for a project that is kept as JSON: it is made anew, not edited."""
-    if path.suffix.lower() == ".json":
-        raise DomainError("file", path.name, "is JSON; make a project of it with calveth import")
-
-
-def edit_project(path: Path, change: Callable[[Project], Project]) -> Project:
-    """Apply an edit to the project as its file holds it now; return it as it was written.
-
-    What a window or another command wrote meanwhile stays: the edit is made on that.
-
-    Raises
-    ------
-    FileError
-        When the file cannot be written, or others never stop writing it.
-    """
-    refuse_json(path)
-    for tried in range(1, _TRIES + 1):
-        with ProjectFile.open(path) as file:
-            before = file.read()
-            after = change(before)
-            try:
-                file.write(before, after, patient=True)
-            except FileChangedError:
-                if tried == _TRIES:
-                    raise
-                continue
-            return after
-    raise AssertionError("the last try returns or raises")
 
 
 def import_log(args: argparse.Namespace) -> int:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Container, Iterable, Mapping
 from dataclasses import replace
 
 from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.colony.colony import Colony
+from calveth.core.colony.moved import moved_with_forage
 from calveth.core.edits_diary import refuse_change, refuse_removal
 from calveth.core.errors import DomainError, of_field
 from calveth.core.hive.by_month import change_month
@@ -332,12 +333,27 @@ def rename_design(project: Project, design_id: str, name: str) -> Project:
     return change_design(project, design_id, lambda d: replace(d, name=name))
 
 
+def next_name(name: str, taken: Container[str]) -> str:
+    """Return the next free name of a family: “Box” becomes “Box 2”, a copy of that “Box 3”.
+
+    Only a number after other words counts as one: “Box 32 mm” is a name of its own.
+
+    >>> next_name("Box 2", {"Box", "Box 2"})
+    'Box 3'
+    """
+    stem, _, end = name.rpartition(" ")
+    root, number = (stem, int(end)) if stem and end.isdecimal() and len(end) < 4 else (name, 1)
+    while (found := f"{root} {(number := number + 1)}") in taken:
+        pass
+    return found
+
+
 def duplicate_design(project: Project, design_id: str) -> tuple[Project, str]:
     """Return the project with a copy after the design, and the copy's id."""
     original = project.design(design_id)
     new_id = new_design_id(project, design_id)
-    number = new_id.rsplit("-", 1)[-1]
-    copy = replace(original, id=new_id, name=f"{original.name} {number}", benchmark=False)
+    name = next_name(original.name, {d.name for d in project.designs})
+    copy = replace(original, id=new_id, name=name, benchmark=False)
     at = project.designs.index(original) + 1
     designs = (*project.designs[:at], copy, *project.designs[at:])
     return replace(project, designs=designs), copy.id
@@ -356,6 +372,24 @@ def set_place(project: Project, place: Place) -> Project:
         for d in project.designs
     )
     return replace(project, place=place, designs=designs)
+
+
+def set_weather(project: Project, place: Place, *, move_bees: bool) -> Project:
+    """Return the project with the weather of another place; the apiary itself stays as it is.
+
+    What no weather file knows is kept: terrain, shelter, the way the front looks, winter room
+    and shade. With ``move_bees`` the year of the colony moves with the forage weeks.
+    """
+    was = project.place
+    there = replace(
+        place, terrain=was.terrain, shelter=was.shelter, side_shelter=was.side_shelter,
+        facing_deg=was.facing_deg, storm_wind_m_s=was.storm_wind_m_s, room=was.room,
+        shade=was.shade,
+    )  # fmt: skip
+    moved = set_place(project, there)
+    if not move_bees:
+        return moved
+    return replace(moved, colony=moved_with_forage(project.colony, was, there))
 
 
 def set_month(project: Project, month: int, climate: MonthClimate) -> Project:

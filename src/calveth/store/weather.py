@@ -46,6 +46,13 @@ _LEAST_SHARE_OF_MONTH = 0.8
 _LARGEST_BYTES = 60_000_000
 # Below this daily mean bees hardly fly for forage; common practice, no source.
 _FORAGE_DEGC = 10.0
+# Below this daily mean snow stays on the ground; common practice, no source.
+_SNOW_DEGC = 0.0
+NOT_IN_FILES = (
+    "No weather file knows the apiary: shelter, terrain, the way the front looks, winter room, "
+    "shade and stores stay as they are. Look through them in Place."
+)
+"""What is said of every file that is read."""
 
 # Column of pvlib, what to call it, plausible range: anything outside is a missing-value code.
 _COLUMNS = (
@@ -177,6 +184,12 @@ def _place(
         f"Forage weeks guessed from days above {_FORAGE_DEGC:g} °C: last {last}, first {first}; "
         "set what your own flowers say."
     )
+    snow_first, snow_last = snow_weeks([m.temperature_degc for m in climates])
+    notes.append(
+        "Snow is not in the file: "
+        + (f"weeks {snow_first} to {snow_last} guessed from days below {_SNOW_DEGC:g} °C."
+           if snow_first else f"none is taken, as no month has days below {_SNOW_DEGC:g} °C.")
+    )  # fmt: skip
     try:
         return Place(
             name=plain(str(meta["name"]), 80) or plain(path.stem, 80) or "imported place",
@@ -187,12 +200,31 @@ def _place(
             day_to_day_spread_k=day_to_day_spread_k,
             last_forage_week=last,
             first_forage_week=first,
+            first_snow_week=snow_first,
+            last_snow_week=snow_last,
             months=climates,
             hours=hours,
             source=f"{kind} weather file {plain(path.name, 120)}",
         )
     except DomainError as error:
         raise FileError(path, str(error)) from error
+
+
+def snow_weeks(monthly_degc: list[float]) -> tuple[int, int]:
+    """Return the first and last week in which snow may lie, 0 and 0 for none; a guess.
+
+    Where it freezes all year the weeks are those from the 1st to the 52nd.
+    """
+    middle = (np.arange(12) + 0.5) * DAYS_IN_YEAR / 12
+    days = np.interp(np.arange(DAYS_IN_YEAR), middle, monthly_degc, period=DAYS_IN_YEAR)
+    cold = days < _SNOW_DEGC
+    if not cold.any():
+        return 0, 0
+    if cold.all():
+        return 1, WEEKS_IN_YEAR
+    start = int(np.argmax(cold & ~np.roll(cold, 1)))
+    end = int(np.argmax(cold & ~np.roll(cold, -1)))
+    return week_of_day(start), week_of_day(end)
 
 
 def forage_weeks(monthly_degc: list[float]) -> tuple[int, int]:

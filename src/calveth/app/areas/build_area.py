@@ -235,7 +235,9 @@ class BuildArea(LateArea):
         return self.plans.plan if self.plans.fresh else None
 
     def _show_plan(self) -> None:
-        plan = self.plans.plan
+        if self.plans.plan is not None and not self.plans.fresh:
+            return  # what stands there is of before; it is drawn anew when the new plan comes
+        plan = self._plan()
         self.problem.setText("\n".join(plan.problems) if plan else self.plans.problem)
         self.problem.setVisible(bool(self.problem.text()))
         if plan is None:

@@ -187,20 +187,12 @@ def next_version(c: Context, design_id: str, reason: str) -> None:
         made.append(new_id)
         return edits.change_design(
             project, new_id,
-            lambda d: replace(
-                d, name=next_name(old.name), note=f"from {old.name}: {reason}", of=design_id
-            ),
+            lambda d: replace(d, note=f"from {old.name}: {reason}", of=design_id),
         )  # fmt: skip
 
     if c.attempt(lambda: c.document.edit("next version", change)):
         c.frame.choose(made[-1])
         c.frame.go_to("shell")
-
-
-def next_name(name: str) -> str:
-    """Return the name of the next version: “Box” becomes “Box 2”, “Box 2” becomes “Box 3”."""
-    stem, _, number = name.rpartition(" ")
-    return f"{stem} {int(number) + 1}" if stem and number.isdigit() else f"{name} 2"
 
 
 def draw_shade(c: Context) -> None:

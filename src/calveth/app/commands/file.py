@@ -10,7 +10,7 @@ from calveth.app.commands.context import Context
 from calveth.app.cutaway.view import scene
 from calveth.app.document import Document
 from calveth.catalogue.shipped import demo_project
-from calveth.core.edits import set_place
+from calveth.core.edits import set_weather
 from calveth.core.errors import CalvethError
 from calveth.core.hive.by_month import in_month
 from calveth.core.project import Project
@@ -149,8 +149,12 @@ def import_weather(c: Context) -> None:
     def done(answer: object) -> None:
         found: WeatherImport = answer  # type: ignore[assignment]
         c.frame.say("")
-        if c.prompts.accept_weather(c.parent, found, view.units):
-            document.attempt("import weather", lambda p: set_place(p, found.place))
+        bees = c.prompts.accept_weather(c.parent, found, view.units)
+        if bees is not None:
+            move = bees == "move"
+            document.attempt(
+                "import weather", lambda p: set_weather(p, found.place, move_bees=move)
+            )
 
     c.frame.say(f"reading {path.name} … Esc stops it")
     c.jobs.run(work, done)

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QDialog,
     QDialogButtonBox,
+    QHBoxLayout,
     QHeaderView,
     QTableWidget,
     QTableWidgetItem,
@@ -13,10 +16,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
 from calveth.core.calendar import MONTH_NAMES
-from calveth.store.weather import WeatherImport
+from calveth.store.weather import NOT_IN_FILES, WeatherImport
 from calveth.texts.units import UnitSystem
+
+BeesMove = Literal["move", "keep"]
 
 _ROWS = (
     ("mean temperature", "temperature", "temperature_degc"),
@@ -53,7 +59,19 @@ class WeatherDialog(QDialog):
             for month, climate in enumerate(place.months):
                 text = units.number(getattr(climate, field), quantity)
                 self.table.setItem(row, month, QTableWidgetItem(text))
-        self.notes = label("\n".join(found.notes) or "Nothing was missing.", wrap=True)
+        notes = found.notes or ("Nothing was missing.",)
+        self.notes = label("\n".join((*notes, NOT_IN_FILES)), wrap=True)
+        self.bees: BeesMove = "move"
+        weeks = f"{place.last_forage_week} to {place.first_forage_week}"
+        rows = [
+            ("move", f"moves with the weeks without forage, {weeks}"),
+            ("keep", "stays as it is"),
+        ]
+        self.year_of_bees = Choice("the year of the bees", rows, self._choose)
+        asked = QHBoxLayout()
+        asked.addWidget(label("The year of the bees: brood, numbers, flight"))
+        asked.addWidget(self.year_of_bees)
+        asked.addStretch()
         buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
         )
@@ -61,5 +79,10 @@ class WeatherDialog(QDialog):
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
-        for widget in (self.head, self.table, self.notes, buttons):
+        for widget in (self.head, self.table, self.notes):
             column.addWidget(widget)
+        column.addLayout(asked)
+        column.addWidget(buttons)
+
+    def _choose(self, key: str) -> None:
+        self.bees = "move" if key == "move" else "keep"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from html import escape
 
@@ -40,6 +41,9 @@ def html_label(name: str) -> QLabel:
     return result
 
 
+_NUMBERED = re.compile(r"(.*\D)( \d{1,3})")
+
+
 class ElidedLabel(QLabel):
     """A line that is cut where it does not fit and never asks for more room; hover shows all."""
 
@@ -61,7 +65,14 @@ class ElidedLabel(QLabel):
 
     def _cut(self) -> None:
         room = self.contentsRect().width()
-        cut = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, room)
+        metrics, right = self.fontMetrics(), Qt.TextElideMode.ElideRight
+        # The number of a copy stays: two that differ in it alone are not to look the same.
+        found = _NUMBERED.fullmatch(self._whole)
+        end = found[2] if found else ""
+        stem = self._whole.removesuffix(end)
+        cut = metrics.elidedText(stem, right, room - metrics.horizontalAdvance(end)) + end
+        if len(cut) <= len(end) + 1:
+            cut = metrics.elidedText(self._whole, right, room)
         super().setText(cut)
         self.setToolTip(plain_tip(self._whole) if cut != self._whole else "")
 

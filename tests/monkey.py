@@ -41,6 +41,7 @@ from calveth.app.cutaway.view import CUT_TEXT, CUTS, LENSES, SECTIONS
 from calveth.app.dialogs.weather_dialog import BeesMove
 from calveth.app.document import Document
 from calveth.app.main_window import AREAS, MainWindow
+from calveth.app.memory import give_back_memory
 from calveth.app.pictures import settle
 from calveth.app.preferences import Preferences
 from calveth.app.prompts import Prompts, Unsaved
@@ -116,6 +117,9 @@ class AnyPrompts(Prompts):
 
     def materials_path(self, parent: QWidget) -> Path | None:
         return self._path(".json", ".csv")
+
+    def stock_path(self, parent: QWidget) -> Path | None:
+        return self._path(".csv")
 
     def export_path(self, parent: QWidget, suggestion: str, kind: str, suffix: str) -> Path | None:
         return self._path(f".{suffix.split(maxsplit=1)[0].lstrip('.')}")
@@ -335,6 +339,7 @@ def main() -> int:
     given = ask.parse_args()
     from tests.app.base import application
 
+    give_back_memory()
     app = application()
     caught: list[str] = []
     sys.excepthook = lambda *found: caught.append("".join(traceback.format_exception(*found)))

@@ -142,6 +142,9 @@ class ScriptedPrompts(Prompts):
     def materials_path(self, parent: QWidget) -> Path | None:
         return self.paths.pop(0)
 
+    def stock_path(self, parent: QWidget) -> Path | None:
+        return self.paths.pop(0)
+
     def export_path(self, parent: QWidget, suggestion: str, kind: str, suffix: str) -> Path | None:
         return self.paths.pop(0)
 

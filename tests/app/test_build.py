@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt
+from PySide6.QtCore import QEvent, QItemSelectionModel, QPoint, QPointF, QRectF, Qt
 from PySide6.QtGui import QHelpEvent, QPolygonF
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QTableWidget, QTableWidgetItem
@@ -277,6 +277,25 @@ class Stock(WindowTest):
             self.assertIn("length_m", (self.folder / "stock.csv").read_text(encoding="utf-8"))
             self.prompts.paths = [None]
             dialog.export_file()
+            # Everything selected but the own row: that one is left. Read again it is all back.
+            whole = workshop_of(self.w.document.project).items
+            dialog.table.selectAll()
+            dialog.table.selectionModel().select(
+                dialog.table.model().index(3, 0),
+                QItemSelectionModel.SelectionFlag.Deselect | QItemSelectionModel.SelectionFlag.Rows,
+            )
+            dialog.remove()
+            self.assertEqual(workshop_of(self.w.document.project).items, (whole[3],))
+            dialog.table.selectAll()
+            dialog.remove()
+            self.assertIn("one has to stay", dialog.problem.text())
+            self.prompts.paths = [self.folder / "stock.csv"]
+            dialog.import_file()
+            self.assertEqual(workshop_of(self.w.document.project).items, whole)
+            self.prompts.paths = [self.folder / "none.csv", None]
+            dialog.import_file()
+            self.assertIn("none.csv", dialog.problem.text())
+            dialog.import_file()
 
         self.open(act)
 

@@ -107,6 +107,13 @@ class Panels(unittest.TestCase):
         self.assertEqual(five.strips, 5)
         one = panel_of(0.095, [0.095, 0.145], 0.003)
         self.assertEqual((one.strips, one.board_m, one.lanes), (1, 0.095, 1))
+        # Dear wide boards are passed over, cheap ones taken: money decides, not area.
+        dear = panel_of(0.095, [0.095, 0.145], 0.003, {0.095: 3.0, 0.145: 1.0})
+        self.assertEqual(dear.board_m, 0.145)
+        cheap = panel_of(0.244, [0.13, 0.19], 0.003, {0.13: 1.0, 0.19: 1.1})
+        self.assertEqual((cheap.board_m, cheap.strips), (0.13, 2))
+        flat = panel_of(0.095, [0.095, 0.145], 0.003, {0.095: 1.0, 0.145: 1.0})
+        self.assertEqual(flat.board_m, 0.095)
         rim = panel_of(0.02, [0.095, 0.145], 0.003)
         self.assertEqual(rim.lanes, int((rim.board_m + 0.003) / 0.023))
 

@@ -189,7 +189,7 @@ class WeatherCsv(Folder):
     def test_spoilt_files(self) -> None:
         rows = (
             ("temperature_degc,colour\n1,red\n", "colour"),
-            ("temperature_degc,wind_m_s\n1,2\n3\n", "row 3 has 1 cells"),
+            ("temperature_degc,wind_m_s\n1,2\n3\n", "line 3 has 1 cells"),
             ("temperature_degc,wind_m_s\n" + "1,2\n" * 100, "100 hours"),
             ("temperature_degc,wind_m_s\n" + "1,2\n" * 12, "no column relative_humidity"),
             ("# altitude_m: high\ntemperature_degc\n1\n", "altitude_m: high"),
@@ -200,8 +200,23 @@ class WeatherCsv(Folder):
             path.write_text(text, encoding="utf-8")
             with self.subTest(part=part):
                 self.assertIn(part, self.refused(import_weather, path))
-        path.write_bytes(b"temperature_degc,wind_m_s\n\xb0,2\n")
-        self.assertIn("UTF-8", self.refused(import_weather, path))
+        path.write_bytes(b"temperature_degc,wind_m_s\n\x00,2\n")
+        self.assertIn("is no text", self.refused(import_weather, path))
+
+    def test_as_other_programs_write_it(self) -> None:
+        """Semicolons and decimal commas, Latin-1 in the name, a byte order mark, tabs."""
+        plain = self.monthly()
+        whole = import_weather(plain).place
+        text = plain.read_text(encoding="utf-8")
+        path = self.folder / "w.csv"
+        for made in (
+            text.replace(",", ";").replace(".", ",").encode("utf-8-sig"),
+            text.replace(",", "\t").encode("utf-16"),
+            text.replace("\n", "\r\n").encode("cp1252"),
+        ):
+            path.write_bytes(made)
+            with self.subTest(made=made[:30]):
+                self.assertEqual(import_weather(path).place.months, whole.months)
 
     def test_a_month_without_a_figure(self) -> None:
         path = self.monthly()

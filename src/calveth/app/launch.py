@@ -208,9 +208,11 @@ def _run(begin: Callable[[], Document]) -> int:
 
     from calveth.app import preferences
     from calveth.app.main_window import MainWindow
+    from calveth.app.memory import give_back_memory
     from calveth.app.theme import theme
     from calveth.app.theme.palette import DARK, LIGHT
 
+    give_back_memory()
     app = QApplication(sys.argv[:1])
     app.setApplicationName("calveth")
     app.setApplicationDisplayName("Calveth")

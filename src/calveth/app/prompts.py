@@ -63,6 +63,10 @@ class Prompts:
         """Ask for a list of materials to read."""
         return self._open(parent, "Import materials", "JSON (*.json)")
 
+    def stock_path(self, parent: QWidget) -> Path | None:
+        """Ask for a stock list to read."""
+        return self._open(parent, "Import a stock list", "Stock lists (*.csv *.CSV)")
+
     def export_path(self, parent: QWidget, suggestion: str, kind: str, suffix: str) -> Path | None:
         """Ask where to write a report, a drawing or a table; ``suffix`` may name several."""
         kinds = f"{kind} ({' '.join('*' + ending for ending in suffix.split())})"

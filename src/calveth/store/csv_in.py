@@ -27,12 +27,15 @@ class CsvTable:
     delimiter : str
     cut_short : bool
         Whether the last line has no end: whoever writes the file may not be through with it.
+    comments : tuple of str
+        The lines that were left out.
     """
 
     rows: tuple[list[str], ...]
     lines: tuple[int, ...]
     delimiter: str
     cut_short: bool
+    comments: tuple[str, ...] = ()
 
 
 def read_csv(path: Path, most_bytes: int, what: str, *, comment: str = "") -> CsvTable:
@@ -55,7 +58,7 @@ def read_csv(path: Path, most_bytes: int, what: str, *, comment: str = "") -> Cs
     FileError
         When it cannot be read, is too large, or holds a cell no table has; the line is named.
     """
-    text = _decoded(read_bytes(path, most_bytes, what))
+    text = decoded(read_bytes(path, most_bytes, what))
     numbered = [
         (number, line)
         for number, line in enumerate(text.split("\n"), start=1)
@@ -77,6 +80,10 @@ def read_csv(path: Path, most_bytes: int, what: str, *, comment: str = "") -> Cs
     return CsvTable(
         rows=tuple(rows), lines=tuple(n for n, _ in numbered), delimiter=delimiter,
         cut_short=bool(lines) and not text.endswith("\n"),
+        comments=tuple(
+            line.rstrip("\r") for line in text.split("\n")
+            if comment and line.startswith(comment)
+        ),
     )  # fmt: skip
 
 
@@ -97,7 +104,8 @@ def delimiter_of(lines: list[str]) -> str:
     return max(DELIMITERS, key=score) if looked else ","
 
 
-def _decoded(content: bytes) -> str:
+def decoded(content: bytes) -> str:
+    """Return bytes as text: UTF-8, UTF-16 with its mark, and else Latin-1."""
     if content[:2] in (b"\xff\xfe", b"\xfe\xff"):
         return content.decode("utf-16", errors="replace")
     try:

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from pathlib import Path
 from typing import Any
 
 from calveth.core.build.stock import StockItem, Workshop
 from calveth.core.errors import DomainError
+from calveth.store.csv_in import read_csv
 from calveth.store.errors import FileError
-from calveth.store.gate import read_text
 
 _FIELDS = ("name", "kind", "fits", "length_m", "width_m", "thickness_m", "price")
 _LARGEST_BYTES = 1_000_000
@@ -32,15 +30,20 @@ def read_stock(path: Path) -> tuple[StockItem, ...]:
     FileError
         When it is no such table; line, field and remedy are named.
     """
-    text = read_text(path, _LARGEST_BYTES, "this is no stock list")
-    rows = csv.DictReader(io.StringIO(text))
-    missing = [f for f in _FIELDS[:5] if f not in (rows.fieldnames or ())]
+    table = read_csv(path, _LARGEST_BYTES, "this is no stock list")
+    head = [cell.lower() for cell in table.rows[0]] if table.rows else []
+    missing = [f for f in _FIELDS[:5] if f not in head]
     if missing:
         raise FileError(path, f"has no column {', '.join(missing)}; export a list to see the form")
     found = []
-    for number, row in enumerate(rows, start=2):
+    for number, cells in zip(table.lines[1:], table.rows[1:], strict=True):
+        if len(cells) > len(head):
+            raise FileError(
+                path, f"line {number} has {len(cells)} cells, the header {len(head)}; put names "
+                "with a comma into quotes",
+            )  # fmt: skip
         try:
-            found.append(_item(row))
+            found.append(_item(dict(zip(head, cells, strict=False))))
         except DomainError as error:
             raise FileError(path, f"line {number}: {error}") from error
     if not found:
@@ -58,7 +61,8 @@ def _item(row: dict[str, Any]) -> StockItem:
 
     price = (row.get("price") or "").strip()
     return StockItem(
-        name=(row.get("name") or "").removeprefix("'"), kind=row["kind"], fits=row["fits"],
+        name=(row.get("name") or "").removeprefix("'"), kind=row.get("kind", ""),
+        fits=row.get("fits", ""),
         length_m=number("length_m"), width_m=number("width_m"), thickness_m=number("thickness_m"),
         price=number("price") if price else None,
     )  # fmt: skip

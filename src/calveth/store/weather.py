@@ -29,6 +29,7 @@ from calveth.core.climate.air import (
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.errors import DomainError, plain
+from calveth.store.csv_in import decoded
 from calveth.store.errors import FileError
 from calveth.store.gate import check_readable
 from calveth.store.weather_csv import (
@@ -252,7 +253,7 @@ def _kind(path: Path) -> str:
         head = stream.read(4096)
     if path.stat().st_size > _LARGEST_BYTES:
         raise FileError(path, "is larger than 60 MB; an hourly year is about 2 MB")
-    text = head.decode("latin-1")
+    text = decoded(head)
     lines = text.splitlines()
     if text.startswith("LOCATION,"):
         return "EPW"
@@ -270,7 +271,7 @@ def _kind(path: Path) -> str:
 def _parse(path: Path, kind: str) -> tuple[dict[str, Any], dict[str, Any], int]:
     """Return the columns, the place's name and coordinates, and the number of rows."""
     if kind == "CSV":
-        columns, said, rows = read_columns(path)
+        columns, said, rows = read_columns(path, _LARGEST_BYTES)
         return (
             columns,
             {

@@ -6,9 +6,8 @@ The header names columns with their units; see docs/file-format.md.
 
 from __future__ import annotations
 
-import csv
-import io
 import math
+import re
 from collections.abc import Callable
 from pathlib import Path
 
@@ -17,6 +16,7 @@ from numpy.typing import NDArray
 
 from calveth.core.climate.place import MonthClimate
 from calveth.core.errors import DomainError
+from calveth.store.csv_in import read_csv
 from calveth.store.errors import FileError
 
 FloatArray = NDArray[np.float64]
@@ -47,12 +47,12 @@ def looks_like_csv(text: str) -> bool:
     for line in text.splitlines():
         if not line.strip() or line.startswith("#"):
             continue
-        names = [cell.strip().lower() for cell in line.replace(";", ",").split(",")]
+        names = [cell.strip().lower() for cell in re.split(r"[;,\t|]", line)]
         return any(name.startswith("temperature_deg") for name in names)
     return False
 
 
-def read_columns(path: Path) -> tuple[dict[str, FloatArray], dict[str, str], int]:
+def read_columns(path: Path, most_bytes: int) -> tuple[dict[str, FloatArray], dict[str, str], int]:
     """Return columns, what the ``#`` lines say, and the number of rows.
 
     Empty cells and text that is no number become gaps (NaN).
@@ -60,21 +60,14 @@ def read_columns(path: Path) -> tuple[dict[str, FloatArray], dict[str, str], int
     Raises
     ------
     FileError
-        When it is not UTF-8, a column is unknown or a row has another length.
+        When it is no text, a column is unknown or a row has another length.
     """
-    try:
-        text = path.read_text(encoding="utf-8-sig")
-    except UnicodeDecodeError:
-        raise FileError(path, "is not UTF-8 text; save it as UTF-8 CSV") from None
-    lines = [line for line in text.splitlines() if line.strip()]
-    meta = _meta(line for line in lines if line.startswith("#"))
-    body = [line for line in lines if not line.startswith("#")]
-    delimiter = ";" if body and body[0].count(";") > body[0].count(",") else ","
-    try:
-        rows = list(csv.reader(io.StringIO("\n".join(body)), delimiter=delimiter))
-    except csv.Error as error:
-        raise FileError(path, f"cannot be read as CSV ({error}); look for a lone quote") from None
-    header = [name.strip().lower() for name in rows[0]]
+    table = read_csv(path, most_bytes, "a year of hours is smaller", comment="#")
+    meta = _meta(table.comments)
+    if not table.rows:
+        raise FileError(path, "holds no rows; it needs a header and a row for each hour or month")
+    rows, delimiter = table.rows, table.delimiter
+    header = [name.lower() for name in rows[0]]
     unknown = [name for name in header if name not in _HEADERS and name not in _IGNORED]
     if unknown:
         known = ", ".join(_HEADERS)
@@ -82,11 +75,11 @@ def read_columns(path: Path) -> tuple[dict[str, FloatArray], dict[str, str], int
     twice = {name for name in header if name and header.count(name) > 1}
     if twice:
         raise FileError(path, f"has the column “{sorted(twice)[0]}” twice; remove one")
-    for number, row in enumerate(rows[1:], start=2):
+    for number, row in zip(table.lines[1:], rows[1:], strict=True):
         if len(row) != len(header):
             raise FileError(
                 path,
-                f"row {number} has {len(row)} cells, the header {len(header)}; it is cut short",
+                f"line {number} has {len(row)} cells, the header {len(header)}; it is cut short",
             )
     columns: dict[str, FloatArray] = {}
     for at, name in enumerate(header):
@@ -108,9 +101,9 @@ def _number(cell: str, delimiter: str) -> float:
         return math.nan
 
 
-def _meta(lines: object) -> dict[str, str]:
+def _meta(lines: tuple[str, ...]) -> dict[str, str]:
     found = {}
-    for line in lines:  # type: ignore[attr-defined]
+    for line in lines:
         key, _, value = line.lstrip("#").partition(":")
         if key.strip().lower() in _META:
             found[key.strip().lower()] = value.strip()

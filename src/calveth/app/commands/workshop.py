@@ -21,6 +21,7 @@ def edit_stock(c: Context) -> None:
         StockDialog(
             c.document,
             c.view,
+            lambda: c.prompts.stock_path(c.parent),
             lambda: c.prompts.export_path(c.parent, "stock.csv", "Stock list", ".csv"),
             c.parent,
         )

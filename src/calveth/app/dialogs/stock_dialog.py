@@ -29,7 +29,7 @@ from calveth.catalogue.library import shipped_stock, workshop_of
 from calveth.core.build.stock import Currency, StockItem, Workshop
 from calveth.core.edits import set_workshop
 from calveth.core.errors import CalvethError
-from calveth.store.stock_file import stock_rows
+from calveth.store.stock_file import read_stock, stock_rows
 from calveth.store.tables import write_csv
 from calveth.texts.units import parse_quantity, sentence_of, to_unit
 
@@ -46,11 +46,12 @@ class StockDialog(QDialog):
     """Edits the stock list of the project; every change is an edit that can be undone."""
 
     def __init__(
-        self, document: Document, view: ViewState, ask_save: Callable[[], Path | None],
-        parent: QWidget | None = None,
+        self, document: Document, view: ViewState, ask_open: Callable[[], Path | None],
+        ask_save: Callable[[], Path | None], parent: QWidget | None = None,
     ) -> None:  # fmt: skip
         super().__init__(parent)
-        self._document, self._view, self._ask_save = document, view, ask_save
+        self._document, self._view = document, view
+        self._ask_open, self._ask_save = ask_open, ask_save
         self.setWindowTitle("Stock list of this project")
         self.resize(860, 580)
         self.problem = label(role="wrong", wrap=True)
@@ -100,7 +101,7 @@ class StockDialog(QDialog):
         for text, act in (
             ("Add a size", self.add), ("Remove", self.remove),
             ("Metric list", lambda: self.take_list(0)), ("Inch list", lambda: self.take_list(1)),
-            ("Export …", self.export_file),
+            ("Import …", self.import_file), ("Export …", self.export_file),
         ):  # fmt: skip
             button = QPushButton(text)
             button.clicked.connect(lambda _=False, act=act: act())
@@ -150,13 +151,30 @@ class StockDialog(QDialog):
         self.table.setCurrentCell(at + 1, 0)
 
     def remove(self) -> None:
-        """Take the chosen size out of the list; one stays."""
-        at = self.table.currentRow()
+        """Take the selected sizes out of the list; one stays."""
+        gone = {index.row() for index in self.table.selectionModel().selectedRows()}
         items = self._workshop().items
-        if at < 0 or len(items) < 2:
-            self.problem.setText("Choose a size to remove; one has to stay in the list.")
+        kept = tuple(item for at, item in enumerate(items) if at not in gone)
+        if not gone or not kept:
+            self.problem.setText("Select the sizes to remove; one has to stay in the list.")
             return
-        self._try("size removed", lambda w: replace(w, items=(*items[:at], *items[at + 1 :])))
+        self._try("sizes removed", lambda w: replace(w, items=kept))
+        self.table.clearSelection()
+        self.problem.setText(f"removed {len(gone)} of {len(items)}; Undo brings them back")
+
+    def import_file(self) -> None:
+        """Take the sizes of a CSV file in the place of this list."""
+        path = self._ask_open()
+        if path is None:
+            return
+        try:
+            items = read_stock(path)
+        except CalvethError as error:
+            self.problem.setText(str(error))
+            return
+        self._try("stock list", lambda w: replace(w, items=items))
+        if not self.problem.text():
+            self.problem.setText(f"read {len(items)} sizes from {path.name}")
 
     def take_list(self, number: int) -> None:
         """Take a shipped list in the place of this one."""

@@ -80,10 +80,16 @@ class BoardLayout:
     waste: float
 
 
-def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
-    """Return how a width is best made from boards of some widths, with the least board area.
+def panel_of(
+    width_m: float,
+    widths_m: Iterable[float],
+    kerf_m: float,
+    costs: Mapping[float, float] | None = None,
+) -> Panel:
+    """Return how a width is best made from boards of some widths, for the least money.
 
-    A panel loses what jointing both edges takes of every board; strips are equal and no narrower
+    ``costs`` are what a metre of each width costs; without them board area is what is saved. A
+    panel loses what jointing both edges takes of every board; strips are equal and no narrower
     than 40 mm.
 
     Raises
@@ -99,7 +105,7 @@ def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
         if width_m <= board + 1e-9:
             lanes = max(1, floor((board + kerf_m) / (width_m + kerf_m) + 1e-9))
             panel = Panel(1, width_m, board, lanes)
-            area = board / lanes
+            spent = costs[board] / lanes if costs else board / lanes
         else:
             usable = board - cb.JOINTING.value
             count = ceil(width_m / usable - 1e-9)
@@ -107,8 +113,9 @@ def panel_of(width_m: float, widths_m: Iterable[float], kerf_m: float) -> Panel:
                 continue
             panel = Panel(count, width_m / count, board, 1)
             # A joint more is only worth it where it saves some board.
-            area = board * count * (1 + cb.GLUE_COST.value * (count - 1))
-        score = (round(area, 6), panel.strips, board)
+            metre = costs[board] if costs else board
+            spent = metre * count * (1 + cb.GLUE_COST.value * (count - 1))
+        score = (round(spent, 6), panel.strips, board)
         if best is None or score < best[0]:
             best = (score, panel)
     if best is None:
@@ -212,8 +219,14 @@ def _panel(
     piece: Piece, items: Sequence[StockItem], thickness_m: float, workshop: Workshop
 ) -> Panel:
     """Return how a piece is made of boards of one thickness."""
-    widths = [i.width_m for i in items if i.length_m - 2 * workshop.trim_m >= piece.length_m - 1e-9]
-    panel = panel_of(piece.width_m, widths, workshop.kerf_m)
+    long = [i for i in items if i.length_m - 2 * workshop.trim_m >= piece.length_m - 1e-9]
+    widths = {i.width_m for i in long}
+    priced = [(i.width_m, i.price / i.length_m) for i in long if i.price]
+    # Prices tell only where every size has one.
+    costs = None
+    if len(priced) == len(long):
+        costs = {w: min(cost for width, cost in priced if width == w) for w in widths}
+    panel = panel_of(piece.width_m, widths, workshop.kerf_m, costs)
     play = cb.SAME_THICKNESS.value + 1e-9
     layers = max(1, ceil((piece.thickness_m - play) / thickness_m))
     planed = layers * thickness_m - piece.thickness_m > play

@@ -80,6 +80,56 @@ class LogTest(YearTest):
         return seen[0]
 
 
+class LinesClicked(LogTest):
+    def test_names_and_times_are_taken_from_where_they_are_clicked(self) -> None:
+        """A device writes a line of its own, reads at one time and sends at another."""
+        path = self.folder / "log.csv"
+        path.write_text(
+            "device;7;3;1\nsent;read;lid °C;x\n"
+            "2026-01-01 01:00;2026-02-03 14:30;21;1\n2026-01-01 02:00;2026-02-03 14:40;22;1\n",
+            encoding="utf-8",
+        )
+        w = self.at_logs()
+
+        def act(dialog: QDialog) -> None:
+            assert isinstance(dialog, LogDialog)
+            self.settle(w)
+            rows = dialog.rows
+            self.assertEqual(rows.rowCount(), 4)
+            names, times = rows.verticalHeaderItem(1), rows.horizontalHeaderItem(0)
+            assert names is not None and times is not None
+            self.assertEqual((names.text(), times.text()), ("names", "time"))
+            dialog.take_time(1)
+            self.settle(w)
+            times = rows.horizontalHeaderItem(1)
+            assert times is not None
+            self.assertEqual(times.text(), "time")
+            # Two whole times are no date and clock; a second click lets the wrong one go.
+            dialog.take_time(0)
+            self.settle(w)
+            self.assertIsNone(dialog.log)
+            dialog.take_time(0)
+            self.settle(w)
+            assert dialog.log is not None
+            first = dialog.log.columns[0].series.minutes[0]
+            self.assertEqual(first, np.datetime64("2026-02-03T13:30", "m").astype(int))
+            # A line that holds no names: the reason is said, and the lines stay to be clicked.
+            dialog.take_header(3)
+            self.settle(w)
+            self.assertIsNone(dialog.log)
+            self.assertGreater(len(dialog.said.text()), 20)
+            self.assertEqual(rows.rowCount(), 4)
+            dialog.take_header(1)
+            self.settle(w)
+            self.assertIsNotNone(dialog.log)
+            dialog.reject()
+
+        self.prompts.paths = [path]
+        self.prompts.dialogs = [act]
+        click(w.diary.logs.read)
+        self.settle(w)
+
+
 class AWinterLogged(LogTest):
     def test_from_a_loggers_file_to_version_two(self) -> None:
         w = self.at_logs()

@@ -15,6 +15,7 @@ import numpy as np
 from calveth.cli.main import main
 from calveth.core.diary.series import find_faults
 from calveth.core.errors import DomainError
+from calveth.store.csv_in import first_rows
 from calveth.store.errors import FileError
 from calveth.store.log_csv import LogFile, LogLayout, read_log
 from calveth.texts.logs import moment
@@ -162,7 +163,9 @@ class Shapes(Base):
         self.assertEqual(moment(int(seen.columns[0].series.minutes[0])), "2026-01-01 01:00")
         told = self.read(text, layout=LogLayout(header=2, times=(1,)))  # type: ignore[arg-type]
         self.assertEqual(moment(int(told.columns[0].series.minutes[0])), "2026-02-03 14:30")
-        self.assertEqual(told.preview[0], ("x", "y", "z"))
+        path = self.folder / "first.csv"
+        path.write_text(text, encoding="utf-8")
+        self.assertEqual(first_rows(path, 1), (("x", "y", "z"),))
 
     def test_pipes_and_endless_files_are_refused_before_they_are_opened(self) -> None:
         pipe = self.folder / "pipe.csv"

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from calveth.store.errors import FileError
-from calveth.store.gate import read_bytes
+from calveth.store.gate import check_readable, read_bytes
 
 DELIMITERS = (";", "\t", ",", "|")
 _LONGEST_CELL = 2_000
 _LOOKED_AT = 60
+_LOOKED_AT_BYTES, _LONGEST_SHOWN = 65_536, 40
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,6 +86,24 @@ def read_csv(path: Path, most_bytes: int, what: str, *, comment: str = "") -> Cs
             if comment and line.startswith(comment)
         ),
     )  # fmt: skip
+
+
+def first_rows(path: Path, count: int) -> tuple[tuple[str, ...], ...]:
+    """Return the first rows of a CSV file, without what is empty, to be looked at.
+
+    Raises
+    ------
+    FileError
+        When it cannot be read.
+    """
+    check_readable(path)
+    with path.open("rb") as stream:
+        content = stream.read(_LOOKED_AT_BYTES)
+    lines = [line.rstrip("\r") for line in decoded(content).split("\n") if line.strip()]
+    lines = lines[:count]
+    delimiter = delimiter_of(lines)
+    rows = csv.reader(lines, delimiter=delimiter, strict=False)
+    return tuple(tuple(cell.strip()[:_LONGEST_SHOWN] for cell in row) for row in rows)
 
 
 def delimiter_of(lines: list[str]) -> str:

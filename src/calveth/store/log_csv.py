@@ -76,13 +76,12 @@ class LogFile:
     """What a file held, and what was seen of how it is written.
 
     ``asked`` are columns that may be two things, with what they may be: they are read when
-    `LogLayout.units` says which. ``preview`` are its first rows, ``layout`` how they were taken.
+    `LogLayout.units` says which. ``layout`` is how the rows were taken.
     """
 
     columns: tuple[LogColumn, ...]
     notes: tuple[str, ...]
     asked: tuple[tuple[str, tuple[Meaning, ...]], ...] = ()
-    preview: tuple[tuple[str, ...], ...] = ()
     layout: LogLayout = field(default_factory=LogLayout)
 
 
@@ -135,7 +134,6 @@ def read_log(
     return LogFile(
         columns=tuple(columns), asked=tuple(asked), layout=at,
         notes=(f"columns are parted by “{parted}”", how, *notes, *told, *more),
-        preview=tuple(tuple(row) for row in table.rows[:12]),
     )  # fmt: skip
 
 

@@ -20,13 +20,22 @@ from PySide6.QtWidgets import (
 from calveth.app.dialogs.stoppable import StoppableDialog
 from calveth.app.jobs import Jobs
 from calveth.app.widgets.choice import Choice
+from calveth.app.widgets.first_rows import FirstRows
 from calveth.app.widgets.labels import clear, label
+from calveth.core.errors import CalvethError
 from calveth.core.records.diary import StandingHive
 from calveth.core.records.log import WHERE, Where, fits
+from calveth.store.csv_in import first_rows
 from calveth.store.log_csv import DATE_ORDERS, DateOrder, LogFile, LogLayout, read_log
 from calveth.texts.logs import series_sentence
+from calveth.texts.units import METRIC, sentence_of
 
 Taken = tuple[str, Where]
+_ROWS = 8
+_HINT = (
+    "If the lines are read wrong: click the number of the line the names stand in, and the head "
+    "of the column of the time, or of both date and clock."
+)
 _ORDERS: tuple[tuple[str, str], ...] = (
     ("", "as the file shows"), ("day first", "day first"), ("month first", "month first"),
 )  # fmt: skip
@@ -45,10 +54,12 @@ class LogDialog(StoppableDialog):
     ) -> None:  # fmt: skip
         super().__init__(jobs, parent)
         self.hear(jobs.refused, self._refused)
+        self._header: int | None = None
+        self._times: tuple[int, ...] = ()
         self.path = path
         self.log: LogFile | None = None
         self.setWindowTitle("Read a log")
-        self.resize(860, 460)
+        self.resize(860, 640)
         self.hive = Choice("hive of the log", [(h.id, h.name) for h in hives], lambda _: None)
         self.hive.show_id(hive)
         self.zone = QLineEdit(zone)
@@ -62,11 +73,21 @@ class LogDialog(StoppableDialog):
         self.watch = QCheckBox("Follow the file while the window is open")
         self.watch.setToolTip("Rows that are added to it come into the diary by themselves")
         self.said = label("", wrap=True)
+        self.rows = FirstRows()
+        self.rows.names_chosen.connect(self.take_header)
+        self.rows.time_chosen.connect(self.take_time)
         self.places: dict[str, Choice] = {}
         self.units: dict[str, Choice] = {}
         self._units: dict[str, str] = {}
         self._columns = QGridLayout()
         self._columns.setHorizontalSpacing(14)
+        self._asked: tuple[str, DateOrder | None] | None = None
+        self._chosen: dict[str, str] = {}
+        self._lay_out()
+        self.zone.editingFinished.connect(self._read_other)
+        self.read()
+
+    def _lay_out(self) -> None:
         top = QHBoxLayout()
         for text, widget in (("hive", self.hive), ("clock of the logger", self.zone),
                              ("dates", self.order)):  # fmt: skip
@@ -83,17 +104,15 @@ class LogDialog(StoppableDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(16, 14, 16, 12)
         column.setSpacing(10)
-        column.addWidget(label(path.name, "title"))
+        column.addWidget(label(self.path.name, "title"))
         column.addLayout(top)
+        column.addWidget(self.rows)
+        column.addWidget(label(_HINT, "muted", wrap=True))
         column.addWidget(self.said)
         column.addLayout(self._columns)
         column.addStretch()
         column.addWidget(self.watch)
         column.addWidget(self.buttons)
-        self._asked: tuple[str, DateOrder | None] | None = None
-        self._chosen: dict[str, str] = {}
-        self.zone.editingFinished.connect(self._read_other)
-        self.read()
 
     def _fields(self) -> tuple[str, DateOrder | None]:
         order = next((o for o in DATE_ORDERS if o == self.order.currentData()), None)
@@ -111,8 +130,42 @@ class LogDialog(StoppableDialog):
         self.said.setText("Reading … Esc stops it")
         path, (zone, order) = self.path, self._fields()
         self._asked = zone, order
-        layout = LogLayout(units=dict(self._units))
-        self._jobs.run(lambda: read_log(path, zone, order, layout), self._show)
+        layout = LogLayout(header=self._header, times=self._times, units=dict(self._units))
+
+        def work() -> object:
+            first = first_rows(path, _ROWS)
+            try:
+                return first, read_log(path, zone, order, layout)
+            except CalvethError as error:
+                # The lines are shown all the same: they are what is clicked to read it right.
+                return first, error
+
+        self._jobs.run(work, self._take)
+
+    def take_header(self, row: int) -> None:
+        """Take the names of the columns from a line, and read the file anew."""
+        self._header = row
+        self.read()
+
+    def take_time(self, column: int) -> None:
+        """Take the time from a column, or date and clock from two; a second click lets it go."""
+        if column in self._times:
+            self._times = tuple(k for k in self._times if k != column)
+        else:
+            self._times = (*self._times, column)[-2:]
+        self.read()
+
+    def _take(self, answer: object) -> None:
+        assert isinstance(answer, tuple)
+        first, found = answer
+        if isinstance(found, LogFile):
+            self.rows.show_rows(first, found.layout.header, found.layout.times)
+        else:
+            self.rows.show_rows(first, self._header, self._times)
+        if isinstance(found, LogFile):
+            self._show(found)
+        else:
+            self._refused(sentence_of(found, METRIC))
 
     def _empty(self) -> None:
         clear(self._columns)
@@ -123,8 +176,7 @@ class LogDialog(StoppableDialog):
         self._empty()
         self.said.setText(sentence)
 
-    def _show(self, log: object) -> None:
-        assert isinstance(log, LogFile)
+    def _show(self, log: LogFile) -> None:
         self.log = log
         self.said.setText("; ".join(log.notes) + ".")
         for row, column in enumerate(log.columns):
@@ -169,14 +221,22 @@ class LogDialog(StoppableDialog):
         ok.setEnabled(self.log is not None and bool(self.taken()))
 
 
+# What headers call a place, in the languages such files came in so far; common practice, no source.
+_WORDS: dict[Where, tuple[str, ...]] = {
+    "outside": ("out", "außen", "aussen", "ambient", "draußen"),
+    "under the lid": ("lid", "top", "deckel"),
+    "among the bees": ("nest", "brood", "bees", "inside", "innen", "brut"),
+    "at the floor": ("floor", "bottom", "boden"),
+    "scale": ("kg", "lb", "weight", "gewicht"),
+    "heater": ("watt", " w"),
+}
+
+
 def _likely(header: str, rows: Sequence[tuple[str, str]]) -> str:
     """Return where a header says its probe is; nothing where it does not."""
     words = header.lower()
     keys = [key for key, _ in rows]
-    for at, said in (("outside", ("out", "außen", "ambient")), ("under the lid", ("lid", "top")),
-                     ("among the bees", ("nest", "brood", "bees")),
-                     ("at the floor", ("floor", "bottom")), ("scale", ("kg", "lb", "weight")),
-                     ("heater", ("watt", " w"))):  # fmt: skip
+    for at, said in _WORDS.items():
         if at in keys and any(word in words for word in said):
             return at
     return ""

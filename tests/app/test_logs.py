@@ -459,6 +459,28 @@ class PhotosAndTests(LogTest):
         QTest.keyClick(thumb, Qt.Key.Key_Delete)
         self.assertFalse(any(i.photos for i in w.document.project.diary.inspections))
 
+    def test_a_photograph_stands_as_the_camera_was_held(self) -> None:
+        """Orientation 6 of EXIF 2.3: the first row is the right side, so it is turned upright."""
+        wide = QImage(90, 40, QImage.Format.Format_RGB32)
+        wide.fill(0xFFFFFF)
+        for x in range(20):
+            for y in range(40):
+                wide.setPixel(x, y, 0x000000)
+        path = self.folder / "held.jpg"
+        wide.save(str(path))
+        jpeg = path.read_bytes()
+        tiff = b"II*\0" + (8).to_bytes(4, "little") + (1).to_bytes(2, "little")
+        tiff += (0x112).to_bytes(2, "little") + (3).to_bytes(2, "little")
+        tiff += (1).to_bytes(4, "little") + (6).to_bytes(4, "little") + bytes(4)
+        exif = b"Exif\0\0" + tiff
+        mark = b"\xff\xe1" + (len(exif) + 2).to_bytes(2, "big") + exif
+        path.write_bytes(jpeg[:2] + mark + jpeg[2:])
+        back = QImage.fromData(photo_of(path).data)
+        self.assertEqual((back.width(), back.height()), (40, 90))
+        # What was at the left is at the top.
+        self.assertLess(back.pixelColor(20, 5).lightness(), 60)
+        self.assertGreater(back.pixelColor(20, 80).lightness(), 200)
+
     def test_what_is_no_photograph_is_refused(self) -> None:
         path = self.folder / "false.jpg"
         path.write_bytes(b"this is no picture at all")

@@ -4,20 +4,17 @@ from __future__ import annotations
 
 import argparse
 import csv
-import hashlib
 from pathlib import Path
 
 from calveth.cli.edit import edit_project, refuse_json
 from calveth.cli.files import output_file, read_project
-from calveth.core.diary.take_in import take_in
-from calveth.core.edits_diary import set_diary
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.core.records.diary import StandingHive
 from calveth.core.records.log import WHERE, Quantity, Where
 from calveth.store.atomic_write import atomic_write
-from calveth.store.gate import read_bytes
-from calveth.store.log_csv import MOST_BYTES, LogFile, LogLayout, log_rows, read_log
+from calveth.store.log_csv import LogFile, LogLayout, log_rows, read_log
+from calveth.store.log_into import digest_of, with_columns
 
 _OF_COURSE: dict[Quantity, Where] = {"weight": "scale", "power": "heater"}
 
@@ -39,24 +36,19 @@ def import_log(args: argparse.Namespace) -> int:
     refuse_json(into)
     project = read_project(args.into)
     log = read_log(path, args.zone, args.order, layout=LogLayout(units=units_of(args.unit)))
-    sha = hashlib.sha256(read_bytes(path, MOST_BYTES, "split it")).hexdigest()
+    sha = digest_of(path)
     hive = find_hive(project, args.hive) if args.hive else None
     wanted = wanted_columns(log, args.take)
     for name, at in wanted:
         if at != "outside" and hive is None:
             raise DomainError("--hive", "none", f"is named, but {name} is {at}; name the hive")
 
-    def change(now: Project) -> Project:
-        diary = now.diary
-        for name, at in wanted:
-            series = next(c.series for c in log.columns if c.name == name)
-            diary = take_in(
-                diary, series, hive="" if at == "outside" or hive is None else hive.id, at=at,
-                name=name, file=path.name, sha256=sha, zone=args.zone,
-            )  # fmt: skip
-        return set_diary(now, diary)
-
-    edit_project(into, change)
+    edit_project(
+        into,
+        lambda now: with_columns(
+            now, log, wanted, hive.id if hive else "", file=path.name, sha256=sha, zone=args.zone
+        ),
+    )
     for name, at in wanted:
         series = next(c.series for c in log.columns if c.name == name)
         print(f"{name}: {series.values.size} samples of {series.quantity}, {at}")

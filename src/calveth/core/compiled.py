@@ -75,7 +75,9 @@ def keep() -> None:
 
 
 def _mark(folder: Path) -> Path:
-    return folder / f"whole-{sys.implementation.cache_tag}"
+    # Compiled code lies beside the path of its source: a copy of the folder has none yet.
+    at = blake2b(str(CORE).encode(), digest_size=4).hexdigest()
+    return folder / f"whole-{sys.implementation.cache_tag}-{at}"
 
 
 def folded(function: Callable[_P, _R]) -> Callable[_P, _R]:

@@ -29,6 +29,7 @@ from calveth.core.diary.series import Fault, Series, find_faults
 from calveth.core.diary.years import TYPICAL, SeasonYear, YearKey, bees_by_seams, hive_key
 from calveth.core.records.log import Log
 from calveth.core.year.draws import HIGH, LOW
+from calveth.core.year.result import YearRun
 from calveth.texts.log_curves import DIGITS, ORDER, curve_name, drawn, log_line, strip_title
 from calveth.texts.logs import fault_sentence
 
@@ -36,6 +37,9 @@ from calveth.texts.logs import fault_sentence
 _PLACED = ("spike", "stuck", "unit", "gap")
 _COLORS = {"under the lid": "accent", "among the bees": "heat", "at the floor": "honey",
            "outside": "water", "scale": "accent", "heater": "heat"}  # fmt: skip
+
+# Logs whose faults are remembered.
+_MOST_FAULTS = 64
 
 
 class LogsPage(QWidget):
@@ -58,7 +62,7 @@ class LogsPage(QWidget):
         self.hive, self.season = "", 0
         self.state = label(role="muted", wrap=True)
         years.came.connect(self._came)
-        self._faults: dict[tuple[str, ...], list[Fault]] = {}
+        self._faults: dict[tuple[str, ...], tuple[YearRun | None, list[Fault]]] = {}
         self.plot = LogPlot()
         self.seasons = Choice("season", [], self._choose)
         self.read, self.drop = QPushButton("Read a log …"), QPushButton("Take a log out")
@@ -126,8 +130,10 @@ class LogsPage(QWidget):
         """
         year = self.year()
         run = None if year is None else year.run
-        key = (*(c.packed.digest for c in log.chunks), "" if run is None else str(id(run)))
-        if key not in self._faults:
+        key = tuple(c.packed.digest for c in log.chunks)
+        known = self._faults.get(key)
+        # The run itself is held: the number of one that was let go is lent to the next.
+        if known is None or known[0] is not run:
             outside = outside_logs(self._document.project.diary, "temperature")
             beside = self._series(outside[0]) if outside and log.at != "outside" else None
             series, expected = self._series(log), None
@@ -137,8 +143,11 @@ class LogsPage(QWidget):
                 expected = Series(quantity="temperature", minutes=60 * hours[order] + 30,
                                   values=predicted_hours(run, log)[order])  # fmt: skip
             found = find_faults(series, beside, expected)
-            self._faults[key] = [f for f in found if f.kind != "drift" or expected is not None]
-        return self._faults[key]
+            kept = [f for f in found if f.kind != "drift" or expected is not None]
+            known = self._faults[key] = run, kept
+            while len(self._faults) > _MOST_FAULTS:
+                del self._faults[next(iter(self._faults))]
+        return known[1]
 
     @staticmethod
     def _series(log: Log) -> Series:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -13,11 +12,10 @@ from PySide6.QtWidgets import QDialog
 from calveth.app.commands.context import Context
 from calveth.app.dialogs.log_dialog import LogDialog, Taken
 from calveth.core.diary.season import clock_h
-from calveth.core.diary.take_in import take_in
 from calveth.core.edits_diary import set_diary, take_over
 from calveth.core.project import Project
-from calveth.store.gate import read_bytes
-from calveth.store.log_csv import MOST_BYTES, DateOrder, LogFile, LogLayout, read_log
+from calveth.store.log_csv import DateOrder, LogFile, LogLayout, read_log
+from calveth.store.log_into import digest_of, with_columns
 
 _SETTLED_MS = 500
 
@@ -110,28 +108,13 @@ def bring_in(
         ):
             then()
 
-    c.log_jobs.run(lambda: with_columns(project, read(), how), done)
-
-
-def with_columns(project: Project, log: LogFile, how: Followed) -> Project:
-    """Return the project with columns of a file in its diary.
-
-    Raises
-    ------
-    DomainError
-        As `take_in`.
-    """
-    digest = hashlib.sha256(read_bytes(how.path, MOST_BYTES, "split it")).hexdigest()
-    diary = project.diary
-    for name, at in how.columns:
-        series = next((c.series for c in log.columns if c.name == name), None)
-        if series is None:
-            continue
-        diary = take_in(
-            diary, series, hive="" if at == "outside" else how.hive, at=at, name=name,
-            file=how.path.name, sha256=digest, zone=how.zone,
+    def work() -> Project:
+        return with_columns(
+            project, read(), how.columns, how.hive, file=how.path.name,
+            sha256=digest_of(how.path), zone=how.zone,
         )  # fmt: skip
-    return set_diary(project, diary)
+
+    c.log_jobs.run(work, done)
 
 
 def read_a_log(c: Context, hive: str) -> None:

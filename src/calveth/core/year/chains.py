@@ -17,7 +17,13 @@ from numpy.typing import NDArray
 FloatArray = NDArray[np.float64]
 
 CELLS = 5
-"""Cells of a chain; against EN ISO 13786 they leave less than a hundredth of a daily sine."""
+"""Cells of a chain.
+
+Of a daily sine (EN ISO 13786) they leave out a hundredth in walls to 50 mm of timber or foam and
+100 mm of light blocks; in thick heavy walls the periodic transmittance is too small: by 9 % in
+300 mm of clay, 16 % in 300 mm of aircrete, where less than a tenth of the sine comes through. Seven
+cells would halve that and make a year a third longer.
+"""
 HOUR_S = 3600.0
 _SLICES = 24
 # Least capacity of a cell and resistance between two: of a foil, which stores nothing.

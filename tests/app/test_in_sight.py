@@ -23,8 +23,13 @@ from calveth.app.widgets.plan_grid import LEFT as PLAN_LEFT
 from calveth.app.widgets.plan_grid import RIGHT as PLAN_RIGHT
 from calveth.catalogue.apiary import apiary_project
 from calveth.catalogue.shipped import demo_project
+from calveth.core.case import estimated_case
+from calveth.core.errors import DomainError
+from calveth.core.hive.openings_cut import colony_openings
+from calveth.core.year.sweeps import swept_cases
 from calveth.texts.units import METRIC
 from tests.app.base import WindowTest
+from tests.random_hives import random_project
 
 DEMO = demo_project()
 SNOW_ROW = "exit and air\nunder snow"
@@ -228,3 +233,19 @@ class LeftProjects(WindowTest):
                 self.app.processEvents()
                 self.assertEqual(getattr(w.diary, page).hive, "")
                 self._close_all()
+
+
+class NothingOpen(WindowTest):
+    def test_sizes_of_a_hive_whose_openings_are_the_neighbours(self) -> None:
+        """Found by the monkey: a trough for two whose first colony has no opening of its own."""
+        trough = random_project(57)
+        self.assertTrue(trough.designs[0].openings)
+        self.assertEqual(colony_openings(trough.designs[0]), ())
+        w = self.window(trough)
+        w.go_to("compare")
+        panel = w.compare.sizes
+        panel._tell()
+        self.assertEqual(panel.what.currentIndex(), 0)
+        self.assertGreater(panel.what.count(), 2)
+        with self.assertRaisesRegex(DomainError, "give the hive an entrance"):
+            swept_cases(estimated_case(trough, trough.designs[0]), "opening")

@@ -307,8 +307,9 @@ class Questions(unittest.TestCase):
         self.assertGreater(found[0].bands.likely.most_co2, found[1].bands.likely.most_co2)
         self.assertIn("10 % open", width_sentences(found)[0])
         bare = replace(case_of("composite").design, openings=())
+        self.assertEqual(entrance_of(bare), "")
         with self.assertRaisesRegex(DomainError, "entrance"):
-            entrance_of(bare)
+            swept_cases(case_of("composite").of(bare), "opening")
 
     def test_a_remedy_of_the_months_helps_through_the_year(self) -> None:
         from calveth.core.assess.remedies import remedies

@@ -126,9 +126,8 @@ class YearSweepPanel(WorkingPanel):
         keys = [self.what.itemData(k) for k in range(self.what.count())]
         if keys != [key for key, _ in rows]:
             self.what.set_rows(rows)
-            if design.openings:
-                first = f"opening/{entrance_of(design)}"
-                self.what.show_id(first if first in dict(rows) else rows[0][0])
+            first = f"opening/{entrance_of(design)}"
+            self.what.show_id(first if first in dict(rows) else rows[0][0])
         self.title.setText(f"{design.name}: what a size does to the year")
         self.button.setText("Stop" if self._working else "Work it out")
         ready = bool(self.years) and bool(self.years[0].bands.values.size)

@@ -44,7 +44,10 @@ def swept_cases(
     """
     require_choice("sweep", what, get_args(What))
     if what == "opening":
-        return _opened(case, opening or entrance_of(case.design))
+        chosen = opening or entrance_of(case.design)
+        if not chosen:
+            raise DomainError("openings", "none", "are there; give the hive an entrance")
+        return _opened(case, chosen)
     if what == "bees":
         return [
             (share, replace(case, colony=replace(
@@ -93,8 +96,6 @@ def swept_years(
 
 
 def entrance_of(design: Design) -> str:
-    """Return the id of the largest opening the bees of the first colony fly through."""
+    """Return the id of the largest opening of the first colony; empty where it has none."""
     found = colony_openings(design)
-    if not found:
-        raise DomainError("openings", "none", "are there; give the hive an entrance")
-    return max(found, key=lambda o: o.width_m * o.height_m * o.count).id
+    return max(found, key=lambda o: o.width_m * o.height_m * o.count).id if found else ""

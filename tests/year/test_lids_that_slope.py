@@ -1,0 +1,86 @@
+"""Lids that slope shed water to rim and wall by the hour, and leaning sides have their own sun.
+
+Source: common practice (from about 10° water runs instead of dripping); the sun of a tilted face is
+pvlib's, a general reference library.
+"""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+import pandas as pd
+import pvlib
+
+from calveth.core.climate.air import SIDES
+from calveth.core.climate.year import sun_on_slants, year_weather
+from calveth.core.hive.shapes import LidShape
+from calveth.core.year.run import run_year
+from tests.year.cases import PROJECT, case_of, year_of
+
+FRONT = SIDES.index("front")
+
+
+class Slopes(unittest.TestCase):
+    def test_no_drop_falls_from_a_lid_that_slopes(self) -> None:
+        flat = year_of("timber")
+        case = case_of("timber")
+        shapes: tuple[tuple[LidShape, float], ...] = (("sloped", 15.0), ("domed", 45.0))
+        for shape, slope in shapes:
+            with self.subTest(shape=shape):
+                sloped = run_year(
+                    case.of(replace(case.design, lid_slope_deg=slope, lid_shape=shape))
+                )
+                self.assertGreater(float(flat.column("dripped_kg").sum()), 0.02)
+                self.assertEqual(float(sloped.column("dripped_kg").sum()), 0.0)
+
+    def test_a_slight_tilt_still_drips(self) -> None:
+        case = case_of("timber")
+        tilted = run_year(case.of(replace(case.design, lid_slope_deg=3.0, lid_shape="sloped")))
+        self.assertGreater(float(tilted.column("dripped_kg").sum()), 0.02)
+
+
+class Slants(unittest.TestCase):
+    def setUp(self) -> None:
+        self.place = replace(PROJECT.place, facing_deg=180.0)
+        self.weather = year_weather(self.place)
+
+    def test_an_upright_side_is_what_the_weather_says(self) -> None:
+        one = sun_on_slants(self.weather, self.place, FRONT, ((90.0, 1.0),))
+        np.testing.assert_allclose(one, self.weather.sun_side_w_m2[FRONT], atol=1e-9)
+
+    def test_parts_of_a_side_count_by_their_share(self) -> None:
+        up = sun_on_slants(self.weather, self.place, FRONT, ((90.0, 1.0),))
+        lean = sun_on_slants(self.weather, self.place, FRONT, ((60.0, 1.0),))
+        both = sun_on_slants(self.weather, self.place, FRONT, ((90.0, 0.25), (60.0, 0.75)))
+        np.testing.assert_allclose(both, 0.25 * up + 0.75 * lean, atol=1e-9)
+
+    def test_the_direct_sun_follows_the_angle_pvlib_gives(self) -> None:
+        """Noon in June, Hay and Davies 1980 as pvlib has it, for faces leaning back and over."""
+        hour = 24 * 171 + 12
+        angles = {}
+        for tilt in (60.0, 90.0, 110.0):
+            sun = sun_on_slants(self.weather, self.place, FRONT, ((tilt, 1.0),))
+            angles[tilt] = float(sun[hour])
+        self.assertGreater(angles[60.0], angles[90.0])
+        self.assertGreater(angles[90.0], angles[110.0])
+        at = pvlib.solarposition.get_solarposition(
+            pd.DatetimeIndex(["2025-06-21T12:30"], tz="Etc/GMT-1"),
+            self.place.latitude_deg, self.place.longitude_deg,
+        )  # fmt: skip
+        zenith, azimuth = float(at["apparent_zenith"].iloc[0]), float(at["azimuth"].iloc[0])
+        level = float(self.weather.global_sun_w_m2[hour])
+        scattered = float(self.weather.diffuse_sun_w_m2[hour])
+        for tilt, found in angles.items():
+            wanted = pvlib.irradiance.get_total_irradiance(
+                tilt, 180.0, zenith, azimuth, (level - scattered) / np.cos(np.radians(zenith)),
+                level, scattered, pvlib.irradiance.get_extra_radiation(172), albedo=0.2,
+                model="haydavies",
+            )["poa_global"]  # fmt: skip
+            with self.subTest(tilt=tilt):
+                self.assertAlmostEqual(found / float(wanted), 1.0, delta=0.05)
+
+
+if __name__ == "__main__":
+    unittest.main()

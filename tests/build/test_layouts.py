@@ -112,6 +112,9 @@ class Panels(unittest.TestCase):
         self.assertEqual(dear.board_m, 0.145)
         cheap = panel_of(0.244, [0.13, 0.19], 0.003, {0.13: 1.0, 0.19: 1.1})
         self.assertEqual((cheap.board_m, cheap.strips), (0.13, 2))
+        # Side by side: four from the narrow board for 1.00, six from the wide one for 1.20.
+        side = panel_of(0.02, [0.095, 0.145], 0.003, {0.095: 1.0, 0.145: 1.2})
+        self.assertEqual((side.board_m, side.lanes), (0.145, 6))
         flat = panel_of(0.095, [0.095, 0.145], 0.003, {0.095: 1.0, 0.145: 1.0})
         self.assertEqual(flat.board_m, 0.095)
         rim = panel_of(0.02, [0.095, 0.145], 0.003)

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import unittest
 from collections.abc import Callable
-from dataclasses import fields, is_dataclass, replace
+from dataclasses import dataclass, fields, is_dataclass, replace
+from pathlib import Path
 from types import MappingProxyType
 from typing import Any
+from unittest import mock
 
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
+from calveth.core import compiled
 from calveth.core.assess.findings import findings
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_months
@@ -18,6 +21,7 @@ from calveth.core.assess.shells import solved_case
 from calveth.core.build.plan import listed
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
+from calveth.core.compiled import _mark
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.conduction.joints import joints_of
 from calveth.core.heat.seasons import summer_materials, winter_materials
@@ -28,6 +32,7 @@ from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.quantities import face_areas
 from calveth.core.hive.solids import build_solids
+from calveth.core.remembered import locked
 from calveth.core.year.figures import year_figures
 from calveth.core.year.run import run_year
 from tests.cases import hive_case
@@ -140,6 +145,27 @@ class WarmEverywhere(unittest.TestCase):
         self.assertAlmostEqual(
             assess_months(case).conductance_w_k, conducted.conductance_w_k, places=9
         )
+
+
+class Locked(unittest.TestCase):
+    def test_arrays_in_an_answer_cannot_be_written_to(self) -> None:
+        @dataclass(frozen=True)
+        class Answer:
+            values: Any
+            more: tuple[Any, ...]
+
+        made = locked(Answer(np.ones(3), (np.ones(2), 1.0)))
+        for array in (made.values, made.more[0], locked(np.ones(2))):
+            with self.assertRaises(ValueError):
+                array[0] = 7.0
+        for wrong in ([1], {1: 2}, {1}):
+            with self.assertRaises(TypeError):
+                locked(Answer(np.ones(1), (wrong,)))
+
+    def test_a_copied_folder_has_nothing_compiled(self) -> None:
+        here = _mark(Path("x"))
+        with mock.patch.object(compiled, "CORE", Path("/elsewhere/core")):
+            self.assertNotEqual(_mark(Path("x")), here)
 
 
 if __name__ == "__main__":

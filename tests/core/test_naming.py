@@ -11,6 +11,7 @@ from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import (
     add_layer,
     duplicate_design,
+    next_name,
     rename_design,
     set_layer_thickness,
 )
@@ -66,6 +67,9 @@ class Names(unittest.TestCase):
         self.assertEqual(numbered("Box 2"), ("Box", "2"))
         self.assertEqual(numbered("Box"), ("Box", ""))
         self.assertEqual(numbered("2"), ("2", ""))
+        self.assertEqual(next_name("Box 9", {"Box 9"}), "Box 10")
+        self.assertEqual(next_name("Box 10", {"Box 9", "Box 10"}), "Box 11")
+        self.assertEqual(next_name("Box 1950", {"Box 1950"}), "Box 1950 2")
 
 
 if __name__ == "__main__":

@@ -8,15 +8,24 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
+from typing import cast
 
 import numpy as np
 import pandas as pd
 import pvlib
 
+from calveth.catalogue.library import new_project, shipped_frames, shipped_make_ups, shipped_places
+from calveth.core.case import estimated_case
 from calveth.core.climate.air import SIDES
 from calveth.core.climate.year import sun_on_slants, year_weather
+from calveth.core.constants import LATENT_HEAT_ICE, LATENT_HEAT_WATER
+from calveth.core.hive.forms import BarTrough
 from calveth.core.hive.shapes import LidShape
-from calveth.core.year.run import run_year
+from calveth.core.year import kernel_arrays as ka
+from calveth.core.year.kernel_arrays import new_held
+from calveth.core.year.kernel_water import freeze_and_melt
+from calveth.core.year.run import on_leaning_sides, run_year
+from calveth.core.year.through import Replay
 from tests.year.cases import PROJECT, case_of, year_of
 
 FRONT = SIDES.index("front")
@@ -41,6 +50,24 @@ class Slopes(unittest.TestCase):
         self.assertGreater(float(tilted.column("dripped_kg").sum()), 0.02)
 
 
+class Frost(unittest.TestCase):
+    def test_half_of_the_heat_that_would_bring_it_to_nought_is_turned_over(self) -> None:
+        """By hand: half of h·|T|·A for an hour, over the heat of ice; of 0.5 kg, 0.4 of it ice."""
+        start = cast(Replay, year_of("timber").replay).starts[0]
+        shell, held, k = start[2].shells[0], new_held(), 0
+        area = float(shell.walls[k, ka.WALL_AREA])
+        melt_j = LATENT_HEAT_ICE.value - LATENT_HEAT_WATER.value
+        for degc in (-3.0, 2.0):
+            held.film_kg[k], held.ice[k], held.surface_degc[k] = 0.5, 0.4, degc
+            freeze_and_melt(shell, held, k, 0.0, 0.0)
+            turned = 0.5 * float(shell.film[k]) * degc * area * 3600.0 / melt_j
+            self.assertLess(abs(turned), 0.2)
+            with self.subTest(degc=degc):
+                self.assertAlmostEqual(float(held.ice[k]), 0.4 - turned / 0.5, places=9)
+                flow = turned * melt_j / (area * 3600.0)
+                self.assertAlmostEqual(float(held.melting[k]), flow, places=9)
+
+
 class Slants(unittest.TestCase):
     def setUp(self) -> None:
         self.place = replace(PROJECT.place, facing_deg=180.0)
@@ -49,6 +76,17 @@ class Slants(unittest.TestCase):
     def test_an_upright_side_is_what_the_weather_says(self) -> None:
         one = sun_on_slants(self.weather, self.place, FRONT, ((90.0, 1.0),))
         np.testing.assert_allclose(one, self.weather.sun_side_w_m2[FRONT], atol=1e-9)
+
+    def test_front_and_back_of_a_trough_lean_and_its_ends_stand(self) -> None:
+        frames = next(f for f in shipped_frames() if isinstance(f.form, BarTrough))
+        project = new_project("t", shipped_places()[0], frames, shipped_make_ups()[0])
+        case = estimated_case(project, project.designs[0])
+        weather = year_weather(case.place)
+        leaning = on_leaning_sides(weather, case)
+        for side, name in enumerate(SIDES):
+            same = bool(np.all(leaning.sun_side_w_m2[side] == weather.sun_side_w_m2[side]))
+            with self.subTest(side=name):
+                self.assertEqual(same, name not in ("front", "back"))
 
     def test_parts_of_a_side_count_by_their_share(self) -> None:
         up = sun_on_slants(self.weather, self.place, FRONT, ((90.0, 1.0),))

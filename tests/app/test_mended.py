@@ -144,7 +144,7 @@ class Room(WindowTest):
     def test_tabs_and_profile_stay_in_sight_and_sentences_push_nothing(self) -> None:
         w = self.window(only("composite"))
         w.shell.show_tab("walls")
-        QApplication.processEvents()
+        self.settle(w)
         tops = {k: b.mapTo(w, b.rect().topLeft()).y() for k, b in w.shell.face_buttons.items()}
         field = w.shell.layers.fields[0]
         before = field.mapTo(w, field.rect().topLeft())

@@ -96,7 +96,8 @@ class OneAnswer(WindowTest):
 
     def one_form(self, project: Project) -> None:
         """Ask for a wall of 40 mm in every way and compare."""
-        design = project.designs[0]
+        design = replace(project.designs[0], name="mine")  # a name of its own stays
+        project = replace(project, designs=(design, *project.designs[1:]))
         layer = max(range(len(design.shell.walls)), key=lambda k: design.shell.walls[k].thickness_m)
 
         def thick(window: MainWindow, mm: float, merge: str = "") -> None:

@@ -208,7 +208,7 @@ class Breath(unittest.TestCase):
         whole = assess_whole(hive_case(tight, place, COLONY, TABLE), catalogue=TABLE, finer=0.5)
         said = findings(whole.monthly, 0, whole.deep.depth(0))
         snow = [f for f in said if "snow closes" in finding_text(f)]
-        self.assertEqual([f.tone for f in snow], ["bad"])
+        self.assertEqual([f.tone for f in snow], ["danger"])
         self.assertIn("hours", finding_text(snow[0]))
 
 

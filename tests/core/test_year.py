@@ -202,7 +202,10 @@ class Words(unittest.TestCase):
                     said = findings(monthly, month)
                     verdict = crown_verdict(monthly.months, month)
                     tone = {"dry": "good", "wet ring": "note", "wet": "bad"}[verdict]
+                    # A little water that no finger feels is dry, but it is said.
+                    tone = "note" if said[0].said.id == "lid hardly damp" else tone
                     self.assertEqual(said[0].tone, tone)
+                    self.assertTrue(verdict == "dry" or said[0].said.id != "lid hardly damp")
                     self.assertTrue(all(finding_text(f).endswith((".", ")")) for f in said))
 
     def test_in_forage_months_the_limit_is_said(self) -> None:

@@ -63,7 +63,7 @@ UNKNOWN = (0, 1, 2, 3)
 
 def log_of(at: Where, quantity: Quantity, hive: str = "hive-1") -> Log:
     """Return a log of a place, its samples no matter."""
-    chunk = Chunk(month=1, count=1, packed=Blob(b""))
+    chunk = Chunk(month=12 * 55, count=1, packed=Blob(b""))
     return Log(id="x", name="x", hive=hive, at=at, quantity=quantity, file="", sha256="",
                zone="UTC", chunks=(chunk,))  # fmt: skip
 

@@ -23,7 +23,7 @@ from calveth.core.hive.forms import BarTrough
 from calveth.core.hive.shapes import LidShape
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.kernel_arrays import new_held
-from calveth.core.year.kernel_water import freeze_and_melt
+from calveth.core.year.kernel_water import freeze_and_melt, run_on
 from calveth.core.year.run import on_leaning_sides, run_year
 from calveth.core.year.through import Replay
 from tests.year.cases import PROJECT, case_of, year_of
@@ -48,6 +48,19 @@ class Slopes(unittest.TestCase):
         case = case_of("timber")
         tilted = run_year(case.of(replace(case.design, lid_slope_deg=3.0, lid_shape="sloped")))
         self.assertGreater(float(tilted.column("dripped_kg").sum()), 0.02)
+
+
+class RunOn(unittest.TestCase):
+    def test_what_comes_from_the_lid_is_on_all_sides_alike_and_its_ice_stays(self) -> None:
+        held = new_held()
+        held.film_kg[2], held.ice[2] = 0.02, 0.5
+        held.side_kg[:] = (0.02, 0.0, 0.0, 0.0)
+        run_on(held, 2, 0.04)
+        np.testing.assert_allclose(held.side_kg, (0.03, 0.01, 0.01, 0.01))
+        self.assertAlmostEqual(float(held.film_kg[2]), float(held.side_kg.sum()))
+        self.assertAlmostEqual(float(held.ice[2] * held.film_kg[2]), 0.01)
+        run_on(held, 1, 0.03)
+        np.testing.assert_allclose(held.side_kg.sum(), 0.06)
 
 
 class Frost(unittest.TestCase):

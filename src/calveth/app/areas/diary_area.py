@@ -255,7 +255,7 @@ class DiaryArea(LateArea):
 
     def _seen(self, inspection: Inspection) -> None:
         def change(diary: Diary) -> Diary:
-            refuse_future((inspection,), date.today())
+            refuse_future((inspection,), datetime.now().date())
             return diary.with_inspection(inspection)
 
         self._edit("inspection", change, f"inspection/{inspection.id}")

@@ -16,14 +16,21 @@ import pvlib
 
 from calveth.catalogue.library import new_project, shipped_frames, shipped_make_ups, shipped_places
 from calveth.core.case import estimated_case
-from calveth.core.climate.air import SIDES
+from calveth.core.climate.air import SIDES, saturation_pressure_over_water_pa
 from calveth.core.climate.year import sun_on_slants, year_weather
-from calveth.core.constants import LATENT_HEAT_ICE, LATENT_HEAT_WATER
+from calveth.core.constants import (
+    GAS_CONSTANT_VAPOUR,
+    LATENT_HEAT_ICE,
+    LATENT_HEAT_WATER,
+    QUILT_VENT_HEIGHT,
+)
 from calveth.core.hive.forms import BarTrough
 from calveth.core.hive.shapes import LidShape
+from calveth.core.moisture.quilt import vent_flow_m3_s
+from calveth.core.nest.kernel_arrays import PE, TE, WIND
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.kernel_arrays import new_held
-from calveth.core.year.kernel_water import freeze_and_melt, run_on
+from calveth.core.year.kernel_water import freeze_and_melt, keep_quilt, run_on
 from calveth.core.year.run import on_leaning_sides, run_year
 from calveth.core.year.through import Replay
 from tests.year.cases import PROJECT, case_of, year_of
@@ -79,6 +86,30 @@ class Frost(unittest.TestCase):
                 self.assertAlmostEqual(float(held.ice[k]), 0.4 - turned / 0.5, places=9)
                 flow = turned * melt_j / (area * 3600.0)
                 self.assertAlmostEqual(float(held.melting[k]), flow, places=9)
+
+
+class Quilts(unittest.TestCase):
+    def test_its_vents_carry_off_what_the_months_say(self) -> None:
+        """A quilt wet through, no vapour from below: what leaves is flow times the drier air."""
+        start = cast(Replay, year_of("quilt").replay).starts[0]
+        shell, held = start[2].shells[0], new_held()
+        extra = shell.extra.copy()
+        extra[ka.QUILT_ON], extra[ka.QUILT_KG], extra[ka.QUILT_VENTS] = 1.0, 50.0, 0.002
+        extra[ka.QUILT_PASS], extra[ka.QUILT_WASH], extra[ka.QUILT_INNER] = 0.0, 1.0, 0.4
+        held.quilt[0], held.x[2] = 20.0, 12.0
+        hour = np.zeros(64)
+        hour[TE], hour[PE], hour[WIND] = 2.0, 500.0, 1.5
+        ledger, row = np.zeros(64), np.zeros(64)
+        keep_quilt(shell._replace(extra=extra), held, hour, ledger, row)
+        degc = 12.0 - 10.0 * 0.4
+        flow = float(
+            vent_flow_m3_s(0.002, QUILT_VENT_HEIGHT.value, np.array([degc - 2.0]), np.array([1.5]))[
+                0
+            ]
+        )
+        drier = float(saturation_pressure_over_water_pa(degc)) - 500.0
+        wanted = flow * drier / (GAS_CONSTANT_VAPOUR.value * (degc + 273.15)) * 3600.0
+        self.assertAlmostEqual((20.0 - float(held.quilt[0])) / wanted, 1.0, places=3)
 
 
 class Slants(unittest.TestCase):

@@ -41,7 +41,7 @@ from calveth.app.cutaway.view import CUT_TEXT, CUTS, LENSES, SECTIONS
 from calveth.app.dialogs.weather_dialog import BeesMove
 from calveth.app.document import Document
 from calveth.app.main_window import AREAS, MainWindow
-from calveth.app.memory import give_back_memory
+from calveth.app.memory import Collector, give_back_memory
 from calveth.app.pictures import settle
 from calveth.app.preferences import Preferences
 from calveth.app.prompts import Prompts, Unsaved
@@ -341,6 +341,7 @@ def main() -> int:
 
     give_back_memory()
     app = application()
+    collector = Collector(app)
     caught: list[str] = []
     sys.excepthook = lambda *found: caught.append("".join(traceback.format_exception(*found)))
     with tempfile.TemporaryDirectory() as folder:
@@ -363,6 +364,7 @@ def main() -> int:
                     print(f"{k + 1} events, {resident_mb():.0f} MB", flush=True)
             monkey.end()
             print(dict(monkey.done), f"longest act {longest[0]:.1f} s ({longest[1]})")
+    collector.stop()
     for text in caught:
         print(text, file=sys.stderr)
     print(f"{len(caught)} exceptions in {time.monotonic() - began:.0f} s")

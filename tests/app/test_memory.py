@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import gc
 import subprocess
 import sys
+import threading
 import unittest
+import weakref
 
-from calveth.app.memory import give_back_memory
+from calveth.app.memory import Collector, give_back_memory
+from tests.app.base import application
 
 # Large arrays come and go between small things that stay, as answers do between edits.
 _WORK = """
@@ -42,6 +46,39 @@ class Memory(unittest.TestCase):
         }
         self.assertLess(grown["yes"], 40.0)
         self.assertGreater(grown["no"], grown["yes"])
+
+
+class Circle:
+    """Something that only the collector takes down."""
+
+    def __init__(self) -> None:
+        self.me = self
+
+
+class Garbage(unittest.TestCase):
+    def test_a_worker_never_takes_down_what_is_of_the_window(self) -> None:
+        app = application()
+        taken_in: list[int] = []
+
+        def make() -> None:
+            weakref.finalize(Circle(), lambda: taken_in.append(threading.get_ident()))
+
+        make()
+        collector = Collector(app)
+        try:
+            # Enough new objects to make Python collect in this worker, were it left to it.
+            worker = threading.Thread(target=lambda: [Circle() for _ in range(20_000)])
+            worker.start()
+            worker.join()
+            self.assertEqual(taken_in, [])
+            for _ in range(60):
+                collector.collect()
+            gc.collect(1)
+            self.assertEqual(taken_in, [threading.get_ident()])
+        finally:
+            collector.stop()
+            collector.deleteLater()
+        self.assertTrue(gc.isenabled())
 
 
 if __name__ == "__main__":

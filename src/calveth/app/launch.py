@@ -208,7 +208,7 @@ def _run(begin: Callable[[], Document]) -> int:
 
     from calveth.app import preferences
     from calveth.app.main_window import MainWindow
-    from calveth.app.memory import give_back_memory
+    from calveth.app.memory import Collector, give_back_memory
     from calveth.app.theme import theme
     from calveth.app.theme.palette import DARK, LIGHT
 
@@ -226,7 +226,11 @@ def _run(begin: Callable[[], Document]) -> int:
         room = app.primaryScreen().availableSize() - QSize(0, _TITLE_BAR_PX)
         window.resize(window.size().boundedTo(room))
     window.show()
-    return int(app.exec())
+    collector = Collector(app)
+    try:
+        return int(app.exec())
+    finally:
+        collector.stop()
 
 
 def prepare_offscreen() -> object:

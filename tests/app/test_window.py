@@ -16,9 +16,11 @@ from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QSpinBox, Q
 from calveth.app.cutaway.lenses import dew_depth_m
 from calveth.app.cutaway.painting import cluster_rect
 from calveth.app.cutaway.view import LENSES
+from calveth.app.document import Document
 from calveth.app.main_window import MainWindow
 from calveth.app.widgets.spin import compass_point
 from calveth.catalogue.shipped import demo_project
+from calveth.core.colony.moved import moved_with_forage
 from calveth.core.edits import rename_design
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.nest.steady import NotBalancedError
@@ -458,13 +460,33 @@ class Place(WindowTest):
     def test_weather_file(self) -> None:
         from pathlib import Path
 
+        before = self.w.document.project
         self.prompts.paths = [Path(pvlib.__file__).parent / "data" / "723170TYA.CSV"]
         click(self.w.place.import_button)
         self.settle(self.w)
         self.assertIn("8760 hours", self.prompts.told[0])
         self.assertAlmostEqual(self.w.document.project.place.latitude_deg, 36.1, places=1)
+        # No file knows the bees: their year moved, the apiary stayed, and both is said and marked.
+        now = self.w.document.project
+        self.assertIn("No weather file knows the apiary", self.prompts.told[0])
+        moved = moved_with_forage(before.colony, before.place, now.place)
+        self.assertEqual(now.colony, moved)
+        self.assertNotEqual(now.colony, before.colony)
+        self.assertEqual(now.place.facing_deg, before.place.facing_deg)
+        model = self.w.place.model
+        upright = Qt.Orientation.Vertical
+        heads = [str(model.headerData(k, upright)) for k in range(model.rowCount())]
+        self.assertEqual(sum(h.endswith(" ?") for h in heads), 4)
+        at = next(k for k, h in enumerate(heads) if h.startswith("bees"))
+        tip = str(model.headerData(at, upright, Qt.ItemDataRole.ToolTipRole))
+        self.assertIn("Look through", tip)
+        self.assertTrue(model.setData(model.index(at, 3), "2.5"))
+        self.assertFalse(str(model.headerData(at, upright)).endswith("?"))
+        self.w.run("undo")
         self.w.run("undo")
         self.assertEqual(self.w.document.project.place.altitude_m, 420)
+        self.w.adopt(Document(before))
+        self.assertEqual(self.w.view.unsure, frozenset())
 
     def test_reading_can_be_stopped(self) -> None:
         from pathlib import Path

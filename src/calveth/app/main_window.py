@@ -115,6 +115,7 @@ class MainWindow(QMainWindow):
         logs.forget_files(self.context)
         self.results.forget(first)
         self.view.begin_at(first)
+        self.view.set_unsure(frozenset())
         self.document.take_over(other)
         self.bench.set_current(first)
         self.view.set_month(coldest_month(other.project.place))

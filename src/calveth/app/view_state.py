@@ -19,6 +19,7 @@ class ViewState(QObject):
     lens_changed = Signal(str)
     face_changed = Signal(str)
     units_changed = Signal()
+    unsure_changed = Signal()
 
     def __init__(self, design_id: str, month: int = 0) -> None:
         super().__init__()
@@ -28,6 +29,8 @@ class ViewState(QObject):
         self._cut: Cut = "upright"
         self._face: Face = "lid"
         self._units = METRIC
+        self.unsure: frozenset[str] = frozenset()
+        """Rows of the place that the weather file did not hold and nobody has looked through."""
 
     @property
     def design_id(self) -> str:
@@ -116,6 +119,12 @@ class ViewState(QObject):
     def units(self) -> UnitSystem:
         """Units figures are written in."""
         return self._units
+
+    def set_unsure(self, rows: frozenset[str]) -> None:
+        """Mark other rows of the place as not looked through."""
+        if rows != self.unsure:
+            self.unsure = rows
+            self.unsure_changed.emit()
 
     def set_units(self, units: UnitSystem) -> None:
         """Write figures in other units."""

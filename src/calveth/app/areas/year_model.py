@@ -28,6 +28,7 @@ class _Row:
     digits: int | None
     read: Callable[[Project, int], float]
     change: Callable[[Project, int, float], Project]
+    of_bees: bool = False
 
 
 def _climate_row(name: str, quantity: str, digits: int | None, field: str) -> _Row:
@@ -47,7 +48,9 @@ def _colony_row(name: str, quantity: str, digits: int | None, field: str) -> _Ro
         changed: dict[str, Any] = {field: tuple(values)}
         return set_colony(p, replace(p.colony, **changed))
 
-    return _Row(name, quantity, digits, lambda p, k: getattr(p.colony, field)[k], change)
+    return _Row(
+        name, quantity, digits, lambda p, k: getattr(p.colony, field)[k], change, of_bees=True
+    )
 
 
 # What one step of a drag changes, in the unit of the row.
@@ -69,6 +72,10 @@ ROWS = (
 )
 
 
+BEES_ROWS = frozenset(row.name for row in ROWS if row.of_bees)
+"""Rows no weather file holds."""
+
+
 class YearModel(QAbstractTableModel):
     """Twelve months as columns; edits go to the document.
 
@@ -85,6 +92,7 @@ class YearModel(QAbstractTableModel):
         self._document, self._view = document, view
         document.changed.connect(self._rows_changed)
         view.units_changed.connect(self._units_changed)
+        view.unsure_changed.connect(self._units_changed)
 
     def _rows_changed(self, *_: object) -> None:
         self.layoutChanged.emit()
@@ -126,6 +134,10 @@ class YearModel(QAbstractTableModel):
             self.refused.emit(sentence_of(error, units))
             return
         self.refused.emit("")
+        self._looked_through(row.name)
+
+    def _looked_through(self, row: str) -> None:
+        self._view.set_unsure(self._view.unsure - {row})
 
     # -- Qt's own ----------------------------------------------------------------------------------
     def rowCount(self, _: _Index = QModelIndex()) -> int:  # noqa: B008 - Qt's signature
@@ -149,12 +161,16 @@ class YearModel(QAbstractTableModel):
         orientation: Qt.Orientation,
         role: int = Qt.ItemDataRole.DisplayRole,
     ) -> object:
+        vertical = orientation == Qt.Orientation.Vertical
+        unsure = vertical and ROWS[section].name in self._view.unsure
+        if role == Qt.ItemDataRole.ToolTipRole and unsure:
+            return "Not in the weather file: what stood here before. Look through it."
         if role != Qt.ItemDataRole.DisplayRole:
             return None
-        if orientation == Qt.Orientation.Horizontal:
+        if not vertical:
             return MONTH_NAMES[section][:3]
         row = ROWS[section]
-        return f"{row.name} {self._view.units.unit(row.quantity)}"
+        return f"{row.name} {self._view.units.unit(row.quantity)}{' ?' if unsure else ''}"
 
     def flags(self, index: _Index) -> Qt.ItemFlag:
         return super().flags(index) | Qt.ItemFlag.ItemIsEditable
@@ -173,4 +189,5 @@ class YearModel(QAbstractTableModel):
             self.refused.emit(text if field in text else f"{field}: {error.value} {error.reason}")
             return False
         self.refused.emit("")
+        self._looked_through(row.name)
         return True

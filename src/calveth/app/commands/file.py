@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from calveth.app.areas.year_model import BEES_ROWS
 from calveth.app.commands.context import Context
 from calveth.app.cutaway.view import scene
 from calveth.app.document import Document
@@ -152,9 +153,10 @@ def import_weather(c: Context) -> None:
         bees = c.prompts.accept_weather(c.parent, found, view.units)
         if bees is not None:
             move = bees == "move"
-            document.attempt(
+            if document.attempt(
                 "import weather", lambda p: set_weather(p, found.place, move_bees=move)
-            )
+            ):
+                view.set_unsure(BEES_ROWS)
 
     c.frame.say(f"reading {path.name} … Esc stops it")
     c.jobs.run(work, done)

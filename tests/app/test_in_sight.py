@@ -106,7 +106,7 @@ class Best(WindowTest):
         assert first is not None
         late = {**rows, ids[0]: replace(first, crown_wet_nights=None)}
         marks = [c.mark for r in figure_rows(ids, late, METRIC) for c in r.cells]
-        self.assertFalse({"best", "among best", "worst"} & set(marks))
+        self.assertFalse({"best", "joint best", "worst"} & set(marks))
 
     def test_two_that_read_the_same_are_marked_the_same(self) -> None:
         w = self.window()

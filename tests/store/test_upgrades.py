@@ -9,6 +9,7 @@ import shutil
 import sqlite3
 import unittest
 from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -104,26 +105,25 @@ class Older(Folder):
         now = json.loads(project_to_json(project))["project"]
         self.assertEqual(kept(raw["designs"], now["designs"]), raw["designs"])
 
-    def test_version_5_keeps_every_field(self) -> None:
-        path = self.folder / "v5.calveth"
-        shutil.copy(OLD / "version-5.calveth", path)
+    def opened_whole(self, version: int) -> tuple[Path, Project]:
+        """Open a copy of an old file; every field of it, and of the JSON beside it, is there."""
+        path = self.folder / f"v{version}.calveth"
+        shutil.copy(OLD / f"version-{version}.calveth", path)
         project = load_project(path)
-        self.assertEqual(read_json(OLD / "schema-5.json"), project)
-        raw = json.loads((OLD / "schema-5.json").read_text(encoding="utf-8"))["project"]
-        now = json.loads(project_to_json(project))["project"]
+        text = (OLD / f"schema-{version}.json").read_text(encoding="utf-8")
+        self.assertEqual(read_json(OLD / f"schema-{version}.json"), project)
+        raw, now = json.loads(text)["project"], json.loads(project_to_json(project))["project"]
         self.assertEqual({key: kept(raw[key], now[key]) for key in raw}, raw)
+        return path, project
+
+    def test_version_5_keeps_every_field(self) -> None:
+        _, project = self.opened_whole(5)
         self.assertIsNone(project.place.shade)
         self.assertEqual(project.colony.nectar_kg_day, (0.0,) * 12)
 
     def test_version_7_keeps_its_diary_and_its_first_edit_makes_room_for_logs(self) -> None:
         """Written by the program of that version: two hives, two inspections, an act ticked."""
-        path = self.folder / "v7.calveth"
-        shutil.copy(OLD / "version-7.calveth", path)
-        project = load_project(path)
-        self.assertEqual(read_json(OLD / "schema-7.json"), project)
-        raw = json.loads((OLD / "schema-7.json").read_text(encoding="utf-8"))["project"]
-        now = json.loads(project_to_json(project))["project"]
-        self.assertEqual({key: kept(raw[key], now[key]) for key in raw}, raw)
+        path, project = self.opened_whole(7)
         self.assertEqual([h.id for h in project.diary.hives], ["hive-1", "hive-2"])
         self.assertEqual(len(project.diary.inspections), 2)
         self.assertEqual(project.diary.done, ("plan/hive-1/2025-10-01",))

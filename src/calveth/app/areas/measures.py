@@ -36,7 +36,7 @@ def figure_rows(
 def _ends(
     measure: Measure, rows: Mapping[str, CompareRow | None], units: UnitSystem
 ) -> dict[str, str]:
-    """Return the marks of the candidates: best, worst, or ``among best`` where nobody is apart.
+    """Return the marks of the candidates: best, worst, or ``joint best`` where nobody is apart.
 
     None while a hive is still being worked out: a provisional figure is not the best of all.
     """
@@ -57,7 +57,7 @@ def _ends(
     top = [i for i in order if i == first or alike(i, first)]
     if len(top) == len(order):
         return {}
-    found = dict.fromkeys(top, "best" if len(top) == 1 else "among best")
+    found = dict.fromkeys(top, "best" if len(top) == 1 else "joint best")
     if not any(alike(i, last) for i in order[:-1]):
         found[last] = "worst"
     return found

@@ -48,7 +48,7 @@ _WORDS = (
     "Green arrows through Air: air that comes in; ochre ones: air that leaves.",
     "≈ and slanted figures: not settled yet.",
     "“· best” stands only where the difference is beyond doubt with the same bees in all hives, "
-    "“· among best” where several are not told apart; "
+    "“· joint best” where several are not told apart; "
     "where the word does not fit, an arrow up for best, down for worst.",
 )
 

@@ -19,7 +19,7 @@ _LINE = 16.0
 
 _MARK_WORDS = {
     "best": "best of all",
-    "among best": "not told apart from the best",
+    "joint best": "not told apart from the best",
     "worst": "worst of all",
     "danger": "danger to the life of the bees",
 }
@@ -27,7 +27,7 @@ _MARK_WORDS = {
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """A figure and its mark: ``best``, ``among best``, ``worst``, or one of `paint_verdict`."""
+    """A figure and its mark: ``best``, ``joint best``, ``worst``, or one of `paint_verdict`."""
 
     text: str
     mark: str = ""
@@ -243,7 +243,7 @@ class FigureGrid(QWidget):
         if cell.mark in ("dry", "wet ring", "wet", "no", "danger"):
             paint_verdict(painter, QPointF(left + 8, rect.top() + 10), cell.mark, p, 6.0)
             left += 22
-        bold = cell.mark in ("best", "among best")
+        bold = cell.mark in ("best", "joint best")
         painter.setFont(font(13, bold=bold))
         painter.setPen(p.color("ink"))
         lines = cell.lines
@@ -252,7 +252,7 @@ class FigureGrid(QWidget):
         painter.setFont(font(13))
         self._lines(painter, lines[1:], left, rect.top() + 2 + _LINE, room)
         painter.setFont(font(13, bold=bold))
-        if cell.mark in ("best", "among best", "worst"):
+        if cell.mark in ("best", "joint best", "worst"):
             metrics = QFontMetricsF(painter.font())
             x = left + metrics.horizontalAdvance(lines[0]) + 5
             sign = f"· {cell.mark}"

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PySide6.QtCore import QEvent, QItemSelectionModel, QPoint, QPointF, QRectF, Qt
 from PySide6.QtGui import QHelpEvent, QPolygonF
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialog, QTableWidget, QTableWidgetItem
+from PySide6.QtWidgets import QApplication, QDialog, QLabel, QTableWidget, QTableWidgetItem
 
 from calveth.app.areas.build_area import FORMS, LISTS, PICTURES
 from calveth.app.commands.file import begin
@@ -16,8 +18,11 @@ from calveth.app.main_window import MainWindow
 from calveth.app.workshop.drawing_view import DrawingView
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import workshop_of
-from calveth.core.edits import set_layer_thickness
+from calveth.core.build.stock import StockItem
+from calveth.core.edits import set_layer_thickness, set_workshop
+from calveth.core.hive.design import Shell
 from calveth.core.hive.openings_cut import along_m
+from calveth.core.project import Project
 from calveth.drawing.shapes import Polygon
 from tests.app.base import WindowTest
 from tests.app.test_window import click
@@ -229,6 +234,56 @@ class Area(WindowTest):
         self.assertFalse(w.build.plans._rest.isActive())
 
 
+def _of_larch(project: Project) -> Project:
+    """Return a project of one hive, whose wood has another id."""
+    wood = project.material_table()["softwood"]
+    larch = replace(wood, id="my-larch", name="Larch of my own")
+    design = project.design("timber")
+    shell = Shell(**{
+        face: tuple(replace(y, material="my-larch") for y in design.shell.stack(face))
+        for face in ("walls", "lid", "floor")
+    })  # fmt: skip
+    others = tuple(m for m in project.materials if m.id != "softwood")
+    return replace(project, designs=(replace(design, shell=shell),), materials=(*others, larch))
+
+
+class OwnStock(WindowTest):
+    def test_what_is_at_hand_is_offered_as_a_change_and_a_click_makes_it(self) -> None:
+        w = self.window()
+        w.choose("timber")
+        own = StockItem(name="mine", kind="board", fits="softwood", length_m=2.4, width_m=0.15,
+                        thickness_m=0.025, have=9)  # fmt: skip
+        shop = workshop_of(w.document.project)
+        shop = replace(shop, items=(own, *shop.items))
+        w.document.edit("stock", lambda p: set_workshop(p, shop))
+        w.go_to("build")
+        self.settle(w)
+        texts = [x.text() for x in w.build.findChildren(QLabel) if x.text().startswith("Your 25")]
+        self.assertTrue(any("walls 25 mm instead of 32 mm" in t for t in texts), texts)
+        self.assertIn("have", w.build.get.text())
+        click(w.build.offer_buttons[0])
+        self.settle(w)
+        walls = w.document.project.design("timber").shell.walls
+        self.assertEqual(walls[0].thickness_m, 0.025)
+        w.run("undo")
+        self.settle(w)
+        self.assertEqual(w.document.project.design("timber").shell.walls[0].thickness_m, 0.032)
+
+    def test_a_plan_that_is_no_longer_of_the_project_is_not_drawn(self) -> None:
+        w = self.window()
+        w.choose("timber")
+        w.go_to("build")
+        self.settle(w)
+        before = w.build.table.rowCount()
+        w.build.plans._ask()  # its answer is on the way while softwood is taken out of the project
+        w.document.edit("of larch", _of_larch)
+        QApplication.processEvents()
+        self.assertEqual(w.build.table.rowCount(), before)
+        self.settle(w)
+        self.assertEqual(cell(w.build.table, 0, 4).text(), "Larch of my own")
+        self.assertTrue(w.build.plans.fresh)
+
+
 class Stock(WindowTest):
     def open(self, act: object) -> None:
         self.w = self.window(on_disk=True)
@@ -246,7 +301,13 @@ class Stock(WindowTest):
             cell(dialog.table, 1, 6).setText("7,50")
             item = workshop_of(self.w.document.project).items[1]
             self.assertEqual((item.name, item.length_m, item.price), ("own board", 2.5, 7.5))
+            cell(dialog.table, 1, 7).setText("4")
+            cell(dialog.table, 1, 8).setText("no")
+            item = workshop_of(self.w.document.project).items[1]
+            self.assertEqual((item.have, item.more), (4, False))
             for column, bad, words in (
+                (7, "2.5", "whole number"), (7, "many", "not a number"),
+                (8, "perhaps", "yes nor no"),
                 (3, "99 m", "length"), (3, "long", "not a number"), (1, "plank", "kind"),
                 (6, "-3", "price"), (0, "", "empty"), (4, "0", "width"),
             ):  # fmt: skip

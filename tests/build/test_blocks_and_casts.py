@@ -9,8 +9,9 @@ from itertools import pairwise
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import shipped_stock
 from calveth.catalogue.shipped import demo_project
+from calveth.core.build.block_walls import block_walls
 from calveth.core.build.casting import cast_parts, mix_for
-from calveth.core.build.courses import block_walls, course_heights_m
+from calveth.core.build.courses import course_heights_m
 from calveth.core.build.pieces import pieces_of
 from calveth.core.build.stack import stack_up
 from calveth.core.build.stock import Workshop

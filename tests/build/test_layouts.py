@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from calveth.catalogue.library import shipped_stock
 from calveth.catalogue.shipped import demo_project
 from calveth.core.build.bars import Bar, BarPlan, cut_bars
-from calveth.core.build.boards import board_layouts, board_thickness, panel_of
+from calveth.core.build.boards import board_layouts
+from calveth.core.build.panels import board_thickness, panel_of
 from calveth.core.build.plan import build_plan, listed
 from calveth.core.build.sheets import Blank, CutSheet, Placed, cut_sheets
 from calveth.core.build.stock import StockItem, Workshop, items_for

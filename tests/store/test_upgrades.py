@@ -139,6 +139,14 @@ class Older(Folder):
         self.assertNotIn("sample", tables)
         self.assertEqual(load_project(path), edited)
 
+    def test_version_8_keeps_its_stock_and_has_nothing_at_hand(self) -> None:
+        """Written by the program of that version: twelve sizes, one with a price, a thin saw."""
+        _, project = self.opened_whole(8)
+        self.assertEqual(len(project.workshop.items), 12)
+        self.assertEqual(project.workshop.items[0].price, 7.5)
+        self.assertEqual({(i.have, i.more) for i in project.workshop.items}, {(0, True)})
+        self.assertEqual(project.workshop.kerf_m, 0.002)
+
     def test_twelve_different_months_begin_on_their_first_days(self) -> None:
         months = [{"open_shares": [["low", k / 12]]} for k in range(12)]
         made = upgraded({"designs": [{"id": "a", "seasons": months}]}, 3)

@@ -28,9 +28,16 @@ from calveth.core.hive.forms import BarTrough
 from calveth.core.hive.shapes import LidShape
 from calveth.core.moisture.quilt import vent_flow_m3_s
 from calveth.core.nest.kernel_arrays import PE, TE, WIND
+from calveth.core.nest.kernel_parts import UPPER_WALL
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.kernel_arrays import new_held
-from calveth.core.year.kernel_water import freeze_and_melt, keep_quilt, run_on
+from calveth.core.year.kernel_rain import rain_on_faces
+from calveth.core.year.kernel_water import (
+    freeze_and_melt,
+    keep_quilt,
+    run_off_sides,
+    run_on,
+)
 from calveth.core.year.run import on_leaning_sides, run_year
 from calveth.core.year.through import Replay
 from tests.year.cases import PROJECT, case_of, year_of
@@ -68,6 +75,39 @@ class RunOn(unittest.TestCase):
         self.assertAlmostEqual(float(held.ice[2] * held.film_kg[2]), 0.01)
         run_on(held, 1, 0.03)
         np.testing.assert_allclose(held.side_kg.sum(), 0.06)
+
+
+class RunOff(unittest.TestCase):
+    def test_each_side_holds_a_quarter_of_what_clings_and_its_ice(self) -> None:
+        """By hand: 80 g cling to the wall, 20 g to a side; nine tenths are ice in the second."""
+        shell = cast(Replay, year_of("timber").replay).starts[0][2].shells[0]
+        walls = shell.walls.copy()
+        walls[UPPER_WALL, ka.WALL_CLING] = 0.08
+        for ice, off in ((0.0, 0.03), (0.9, 0.005)):
+            held = new_held()
+            held.side_kg[:] = (0.05, 0.01, 0.02, 0.0)
+            held.film_kg[UPPER_WALL], held.ice[UPPER_WALL] = 0.08, ice
+            with self.subTest(ice=ice):
+                self.assertAlmostEqual(run_off_sides(shell._replace(walls=walls), held), off)
+                np.testing.assert_allclose(held.side_kg, (0.05 - off, 0.01, 0.02, 0.0))
+
+
+class DrivingRain(unittest.TestCase):
+    def test_a_side_drinks_what_the_standard_drives_against_it(self) -> None:
+        """EN ISO 15927-3: 2/9·v·r^(8/9)·cos; nothing dries, all is drunk, the lid what falls."""
+        shell = cast(Replay, year_of("timber").replay).starts[0][2].shells[0]
+        thirsty = shell.rain.copy()
+        thirsty[:, ka.RAIN_ON], thirsty[:, ka.RAIN_DRINK] = 1.0, 1e6
+        thirsty[:, ka.RAIN_MOST], thirsty[:, ka.RAIN_DRY] = 1e6, 0.0
+        hour, held, heat = np.zeros(64), new_held(), np.zeros(5)
+        hour[ka.RAIN_MM], hour[WIND], hour[PE] = 4.0, 3.0, 900.0
+        cosines = np.array([1.0, 0.5, 0.0, 0.25])
+        rain_on_faces(shell._replace(rain=thirsty), held, hour, 8.0, 8.0, cosines, heat)
+        driven = 2 / 9 * 3.0 * 4.0 ** (8 / 9)
+        np.testing.assert_allclose(held.rain[:5], [*(driven * cosines), 4.0])
+        hour[ka.SNOW_M] = 0.1
+        rain_on_faces(shell._replace(rain=thirsty), held, hour, 8.0, 8.0, cosines, heat)
+        np.testing.assert_allclose(held.rain[4], 4.0)  # under snow it drinks nothing
 
 
 class Frost(unittest.TestCase):

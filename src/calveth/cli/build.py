@@ -14,8 +14,10 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
+from calveth.core.assess.own_offers import own_offers
 from calveth.core.build.changes import changes_between
 from calveth.core.build.plan import BuildPlan, build_plan
+from calveth.core.case import estimated_case
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
 from calveth.store.build_records import piece_rows, plan_record
@@ -37,6 +39,7 @@ from calveth.texts.build_pages import (
     course_lines,
     sheet_lines,
 )
+from calveth.texts.own_offers import offer_text
 from calveth.texts.units import INCH, METRIC, UnitSystem
 
 _ENDINGS = (".pdf", ".svg", ".dxf", ".3mf", ".stl", ".csv", ".xlsx", ".ods", ".json")
@@ -92,6 +95,8 @@ def run(args: argparse.Namespace) -> int:
         print_csv(piece_rows(plan, table))
     else:
         _print(plan, project, units)
+        for offer in own_offers(estimated_case(project, design), workshop_of(project)):
+            print(f"\n{offer_text(offer, units)}")
     return 0
 
 

@@ -51,8 +51,10 @@ def run(args: argparse.Namespace) -> int:
         for item in workshop.items:
             thick = f"{1000 * item.thickness_m:g}" if item.thickness_m else "any"
             price = "" if item.price is None else f"  {item.price:g} {workshop.currency}"
-            print(f"{item.kind:<6} {item.fits:<18} {1000 * item.length_m:>6.0f} x "
-                  f"{1000 * item.width_m:>5.0f} x {thick:>4} mm  {item.name}{price}")  # fmt: skip
+            had = f"  have {item.have}" if item.have else ""
+            had += "" if item.more else ", no more to be had" if had else "  none to be had"
+            size = f"{1000 * item.length_m:>6.0f} x {1000 * item.width_m:>5.0f} x {thick:>4} mm"
+            print(f"{item.kind:<6} {item.fits:<18} {size}  {item.name}{price}{had}")
     return 0
 
 

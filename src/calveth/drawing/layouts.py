@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from calveth.core.build.block_walls import BlockWall
 from calveth.core.build.boards import BoardLayout, Length
-from calveth.core.build.courses import BlockWall, Course
-from calveth.core.build.plan import BuildPlan, SheetLayout
+from calveth.core.build.courses import Course
+from calveth.core.build.plan import BuildPlan
+from calveth.core.build.sheet_layouts import SheetLayout
 from calveth.core.hive.opening import WallSide
 from calveth.core.hive.section import Rect, Section
 from calveth.drawing.flat import Label
 from calveth.drawing.shapes import Dim, Drawing, Line, Mark, Polygon, Style, Text
+from calveth.texts.build import to_buy_text
 
 _CUT = Style(line="accent", line_px=1.0)
 _REST = Style(fill="ground", line="muted", line_px=0.8, dash="dash")
@@ -66,7 +69,8 @@ def sheet_drawing(
             high_m=0.7 * high),
     ]  # fmt: skip
     thick = label(layout.thickness_m)
-    title = f"{name} {thick}, {item.name}: no. {index + 1} of {len(layout.plan.sheets)}"
+    whose = "yours, " if layout.own else ""
+    title = f"{name} {thick}, {item.name}: {whose}no. {index + 1} of {len(layout.plan.sheets)}"
     return Drawing(title=title, marks=tuple(marks), rows=tuple(rows))
 
 
@@ -104,12 +108,15 @@ def boards_drawing(
             if narrow or thin:
                 marks.append(_bundle(length, (x, y + wide), high, label))
             x += length.length_m + 0.003
+        whose = "yours, " if board.own else ""
+        text = f"{whose}{label(board.item.length_m)}, left {label(board.left_m)}"
         marks.append(
-            Text(at=(board.item.length_m + 0.5 * high, y + wide / 2),
-                 text=f"{label(board.item.length_m)}, left {label(board.left_m)}",
+            Text(at=(board.item.length_m + 0.5 * high, y + wide / 2), text=text,
                  high_m=0.75 * high, color="muted", anchor="left")
         )  # fmt: skip
-    title = f"{name}, {label(layout.thickness_m)} x {label(wide)}: {len(layout.boards)} to buy"
+    own = sum(board.own for board in layout.boards)
+    count = to_buy_text(own, len(layout.boards) - own)
+    title = f"{name}, {label(layout.thickness_m)} x {label(wide)}: {count}"
     return Drawing(title=title, marks=tuple(marks), rows=tuple(rows))
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from calveth.core.build.courses import BlockWall
+from calveth.core.build.block_walls import BlockWall
 from calveth.core.build.plan import BuildPlan
 from calveth.core.build.standing import Standing
 from calveth.core.materials import Material
@@ -90,7 +90,8 @@ def board_rows(plan: BuildPlan) -> Rows:
                            for s in length.strips)
                 for length in board.lengths
             ),
-            "left_m": _r(board.left_m, 4), "at_most_above_the_least": layout.above,
+            "left_m": _r(board.left_m, 4), "own": board.own,
+            "at_most_above_the_least": layout.above,
         }
         for layout in plan.boards
         for number, board in enumerate(layout.boards, start=1)
@@ -102,7 +103,7 @@ def sheet_rows(plan: BuildPlan) -> Rows:
     return [
         {
             "material": layout.material, "thickness_m": _r(layout.thickness_m, 4),
-            "stock": layout.item.name, "sheet": number,
+            "stock": layout.item.name, "own": layout.own, "sheet": number,
             "least_number_of_sheets": layout.plan.bound, "row": layout.rows[p.blank],
             "x_m": _r(p.x_m, 4), "y_m": _r(p.y_m, 4), "length_m": _r(p.wide_m, 4),
             "width_m": _r(p.high_m, 4),
@@ -156,7 +157,7 @@ def lift_rows(plan: BuildPlan) -> Rows:
 def _wall_row(wall: BlockWall) -> dict[str, Any]:
     return {
         "part": wall.part.label, "layer": wall.layer + 1, "material": wall.material,
-        "block": wall.block.name, "blocks": wall.blocks, "flat": wall.flat,
+        "block": wall.block.name, "blocks": wall.blocks, "own_blocks": wall.own, "flat": wall.flat,
         "joint_m": wall.joint_m, "cut_m2": _r(wall.cut_m2, 4), "dust_g": _r(wall.dust_g, 0),
         "glue_l": _r(wall.glue_l), "glue_kg": _r(wall.glue_kg), "bond_ok": wall.bond_ok,
         "courses": "; ".join(

@@ -10,16 +10,22 @@ from calveth.core.errors import DomainError
 from calveth.store.csv_in import read_csv
 from calveth.store.errors import FileError
 
-_FIELDS = ("name", "kind", "fits", "length_m", "width_m", "thickness_m", "price")
+_FIELDS = (
+    "name", "kind", "fits", "length_m", "width_m", "thickness_m", "price", "have", "more",
+)  # fmt: skip
+_YES, _NO = ("yes", "true", "1", ""), ("no", "false", "0")
 _LARGEST_BYTES = 1_000_000
 
 
 def stock_rows(workshop: Workshop) -> list[dict[str, Any]]:
     """Return the sizes of a list as rows with units in their names."""
-    return [
-        {field: ("" if (v := getattr(item, field)) is None else v) for field in _FIELDS}
-        for item in workshop.items
-    ]
+    return [{field: _cell(getattr(item, field)) for field in _FIELDS} for item in workshop.items]
+
+
+def _cell(value: Any) -> Any:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return "" if value is None else value
 
 
 def read_stock(path: Path) -> tuple[StockItem, ...]:
@@ -51,6 +57,12 @@ def read_stock(path: Path) -> tuple[StockItem, ...]:
     return tuple(found)
 
 
+def _count(value: float) -> int:
+    if value != int(value):
+        raise DomainError("have", value, "is no count; enter a whole number")
+    return int(value)
+
+
 def _item(row: dict[str, Any]) -> StockItem:
     def number(field: str) -> float:
         text = (row.get(field) or "0").strip().replace(",", ".")
@@ -60,9 +72,13 @@ def _item(row: dict[str, Any]) -> StockItem:
             raise DomainError(field, text, "is not a number; type metres such as 2.4") from None
 
     price = (row.get("price") or "").strip()
+    more = (row.get("more") or "").strip().lower()
+    if more not in (*_YES, *_NO):
+        raise DomainError("more", more, "is neither yes nor no; can more of it be bought?")
     return StockItem(
         name=(row.get("name") or "").removeprefix("'"), kind=row.get("kind", ""),
         fits=row.get("fits", ""),
         length_m=number("length_m"), width_m=number("width_m"), thickness_m=number("thickness_m"),
         price=number("price") if price else None,
+        have=_count(number("have")), more=more in _YES,
     )  # fmt: skip

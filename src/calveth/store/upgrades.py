@@ -12,7 +12,7 @@ from typing import Any
 
 from calveth.store.errors import DocumentError
 
-VERSION = 8
+VERSION = 9
 """Of today's documents, in files and JSON alike."""
 Document = dict[str, Any]
 
@@ -26,7 +26,7 @@ _SHEETS = (
 
 
 def _only_new_fields(document: Document) -> Document:
-    """Versions 2, 3, 6, 7 and 8 only gained fields, which have defaults."""
+    """Versions 2, 3 and 6 to 9 only gained fields, which have defaults."""
     return document
 
 
@@ -134,6 +134,7 @@ STEPS: dict[int, Callable[[Document], Document]] = {
     5: _only_new_fields,
     6: _only_new_fields,
     7: _only_new_fields,
+    8: _only_new_fields,
 }
 
 

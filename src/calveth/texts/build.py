@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from math import floor, gcd
 
-from calveth.core.build.boards import Panel
 from calveth.core.build.lifting import LiftVerdict
+from calveth.core.build.panels import Panel
 from calveth.core.build.piece import Bulk, Piece, Row
 from calveth.core.build.standing import Standing
 from calveth.core.hive.parts import PartId
@@ -180,6 +180,13 @@ def standing_text(s: Standing, strap: str) -> str:
 
 def _the(part: PartId) -> str:
     return part.label if part.number else f"the {part.label}"
+
+
+def to_buy_text(own: int, bought: int) -> str:
+    """Return how many are there and how many are to be bought."""
+    if not own:
+        return f"{bought} to buy"
+    return f"{own} of your own" + (f", {bought} to buy" if bought else "")
 
 
 def money(value: float, currency: str) -> str:

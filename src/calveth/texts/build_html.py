@@ -29,29 +29,34 @@ def to_get_html(
     years: float = 10.0,
 ) -> str:
     """Return the shopping list: boards, sheets, blocks, all else, and what it costs."""
-    rows = [["to buy", "number", ""]]
+    rows = [["what", "have", "buy", ""]]
     for board in plan.boards:
-        counts: dict[str, int] = {}
+        counts: dict[str, tuple[int, int]] = {}
         for one in board.boards:
             size = " x ".join(
                 saw_size(s, units) for s in (board.thickness_m, board.width_m, one.item.length_m)
             )
-            counts[size] = counts.get(size, 0) + 1
+            own, bought = counts.get(size, (0, 0))
+            counts[size] = (own + one.own, bought + (not one.own))
         name = materials[board.material].name
         rows += [
-            [escape(f"{name} {size}"), str(count), f"waste {board.waste:.0%}"]
-            for size, count in counts.items()
+            [escape(f"{name} {size}"), _some(own), _some(bought), f"waste {board.waste:.0%}"]
+            for size, (own, bought) in counts.items()
         ]
     for sheet in plan.sheets:
+        number = len(sheet.plan.sheets)
         name = f"{materials[sheet.material].name} {saw_size(sheet.thickness_m, units)}"
         rows.append(
-            [escape(f"{name}, {sheet.item.name}"), str(len(sheet.plan.sheets)),
+            [escape(f"{name}, {sheet.item.name}"),
+             *((_some(number), "") if sheet.own else ("", _some(number))),
              escape(f"waste {sheet.waste:.0%}, {above_text(sheet.plan.above, 'sheet')}")]
         )  # fmt: skip
     for wall in plan.walls:
         text = f"{wall.block.name}, {materials[wall.material].name}: {parts_text((wall.part,))}"
-        rows.append([escape(text), str(wall.blocks), ""])
-    html = table(rows, words=(0, 2)) if len(rows) > 1 else ""
+        rows.append([escape(text), _some(wall.own), _some(wall.blocks - wall.own), ""])
+    if not any(row[1] for row in rows[1:]):
+        rows = [[row[0], *row[2:]] for row in rows]  # nothing is at hand
+    html = table(rows, words=(0, len(rows[0]) - 1)) if len(rows) > 1 else ""
     html += "".join(f"<p>{escape(bulk_text(b, units, materials))}</p>" for b in plan.bulk)
     for line in (*course_lines(plan, materials, units), *cast_lines(plan, materials, units)):
         html += f"<p>{escape(line)}</p>"
@@ -68,6 +73,10 @@ def to_get_html(
     for caution in dict.fromkeys(c for r in plan.rows for c in r.piece.cautions):
         html += f"<p>! {escape(caution)}</p>"
     return html
+
+
+def _some(count: int) -> str:
+    return str(count) if count else ""
 
 
 def weights_html(plan: BuildPlan, units: UnitSystem) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from calveth.core.build.changes import Changes
 from calveth.core.build.plan import BuildPlan
 from calveth.core.materials import Material
-from calveth.texts.build import parts_text, row_name, saw_size, size_text
+from calveth.texts.build import parts_text, row_name, saw_size, size_text, to_buy_text
 from calveth.texts.units import UnitSystem
 
 
@@ -16,9 +16,10 @@ def board_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
     found = []
     for layout in plan.boards:
         thick = saw_size(layout.thickness_m, units)
+        own = sum(board.own for board in layout.boards)
         found.append(
             f"{materials[layout.material].name} {thick} x {saw_size(layout.width_m, units)}"
-            f": {len(layout.boards)} to buy, waste {layout.waste:.0%}, "
+            f": {to_buy_text(own, len(layout.boards) - own)}, waste {layout.waste:.0%}, "
             f"{above_text(layout.above, 'board')}"
         )
         for number, board in enumerate(layout.boards, start=1):
@@ -27,7 +28,8 @@ def board_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
                 for length in board.lengths
             )
             found.append(
-                f"  {number}. {saw_size(board.item.length_m, units)}: {cuts} | left "
+                f"  {number}. {'yours, ' if board.own else ''}"
+                f"{saw_size(board.item.length_m, units)}: {cuts} | left "
                 f"{saw_size(board.left_m, units)}"
             )
     return found
@@ -44,9 +46,11 @@ def sheet_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
     """Return every sheet with what is cut of it, and the largest rest."""
     found = []
     for layout in plan.sheets:
+        count = len(layout.plan.sheets)
+        had = to_buy_text(count, 0) if layout.own else to_buy_text(0, count)
         found.append(
             f"{materials[layout.material].name} {saw_size(layout.thickness_m, units)}, "
-            f"{layout.item.name}: {len(layout.plan.sheets)} to buy, waste {layout.waste:.0%}, "
+            f"{layout.item.name}: {had}, waste {layout.waste:.0%}, "
             f"{above_text(layout.plan.above, 'sheet')}"
         )
         for number, sheet in enumerate(layout.plan.sheets, start=1):
@@ -76,8 +80,9 @@ def course_lines(
             f", {wall.glue_l:.1f} L or {wall.glue_kg:.1f} kg to fill joints"
         )  # fmt: skip
         kind = "rows laid flat" if wall.flat else "courses"
+        had = f" ({to_buy_text(wall.own, wall.blocks - wall.own)})" if wall.own else ""
         found.append(
-            f"{parts_text((wall.part,))}: {wall.blocks} blocks {wall.block.name} of "
+            f"{parts_text((wall.part,))}: {wall.blocks} blocks {wall.block.name}{had} of "
             f"{materials[wall.material].name}, {joint}{glue}, {wall.cut_m2:.2f} m² sawn, "
             f"{wall.dust_g / 1000:.1f} kg of dust; {kind}:"
         )

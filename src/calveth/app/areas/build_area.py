@@ -29,13 +29,16 @@ from calveth.app.widgets.labels import ElidedLabel, html_label, label, plain_tip
 from calveth.app.widgets.pages import LateArea, page_scroll, scroll_of, tab_row, top_page
 from calveth.app.workshop.drawing_view import DrawingView
 from calveth.app.workshop.plans import Plans
+from calveth.core.assess.own_offers import OwnOffer
 from calveth.core.build.changes import changes_between
 from calveth.core.build.plan import BuildPlan, listed
+from calveth.core.edits import set_layer_thickness
 from calveth.drawing.shapes import Drawing
 from calveth.drawing.sheets_out import hive_drawings, layout_drawings, piece_drawings, stack_of
 from calveth.texts.build import parts_text, row_name, size_text, work_text
 from calveth.texts.build_html import steps_html, to_get_html, weights_html
 from calveth.texts.build_pages import change_lines
+from calveth.texts.own_offers import offer_text
 from calveth.texts.units import INCH
 
 PICTURES = ("apart", "views", "pieces", "layouts", "stack")
@@ -54,6 +57,7 @@ FORMS = (
     (".stl", "Solids, a file a part (STL)"), (".xlsx", "Tables (XLSX)"), (".ods", "Tables (ODS)"),
     (".csv", "Cut list (CSV)"),
 )  # fmt: skip
+_MOST_OFFERS = 3
 LIST_PX = 470
 """Width of the column with the lists [px]."""
 
@@ -170,6 +174,10 @@ class BuildArea(LateArea):
         self.stock_button.setToolTip("Boards, sheets and blocks there are, with prices and kerf")
         self.stock_button.clicked.connect(lambda *_: self.stock_wanted.emit())
         column.addWidget(self.stock_button, 0, Qt.AlignmentFlag.AlignLeft)
+        self._offers = QVBoxLayout()
+        self._offers.setSpacing(3)
+        column.addLayout(self._offers)
+        self.offer_buttons: list[QPushButton] = []
         return page
 
     def _change_page(self) -> QWidget:
@@ -226,6 +234,7 @@ class BuildArea(LateArea):
     def _empty(self) -> None:
         """Show nothing of a hive that is not the one in the title."""
         self.table.setRowCount(0)
+        self._show_offers()
         for widget in (self.get, self.weights, self.steps, self.work, self.changes):
             widget.setText("")
         self.drawings.show_drawings(())
@@ -253,6 +262,7 @@ class BuildArea(LateArea):
             f"{len(plan.pieces)} pieces of {len(plan.rows)} kinds, {empty} empty; sizes in {unit}"
         )
         self._fill_table(plan)
+        self._show_offers()
         self.get.setText(to_get_html(plan, table, units, currency, years))
         self.weights.setText(weights_html(plan, units))
         self.steps.setText(steps_html(plan, units))
@@ -285,6 +295,33 @@ class BuildArea(LateArea):
             old.name, plan.design.name, changes, self._view.units, project.material_table()
         )
         self.changes.setText("".join(f"<p>{escape(line)}</p>" for line in lines))
+
+    def _show_offers(self) -> None:
+        """Show what could be built of what is at hand, each with a button that does it."""
+        while (item := self._offers.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.deleteLater()
+        self.offer_buttons = []
+        for offer in self.plans.offers[:_MOST_OFFERS] if self.plans.fresh else ():
+            row = QWidget()
+            line = QHBoxLayout(row)
+            line.setContentsMargins(0, 0, 0, 0)
+            line.addWidget(label(offer_text(offer, self._view.units), "muted", wrap=True), 1)
+            button = QPushButton("Change it")
+            button.setToolTip("Make the layer as thick as what is at hand; Undo takes it back")
+            button.clicked.connect(partial(self.take_offer, offer))
+            line.addWidget(button)
+            self._offers.addWidget(row)
+            self.offer_buttons.append(button)
+
+    def take_offer(self, offer: OwnOffer, *_: object) -> None:
+        """Make a layer of the design as thick as what is at hand."""
+        design_id, thick = offer.design.id, offer.item.thickness_m
+        self._document.edit(
+            f"{offer.face} as thick as what is at hand",
+            lambda p: set_layer_thickness(p, design_id, offer.face, offer.layer, thick),
+        )
 
     def _fill_table(self, plan: BuildPlan) -> None:
         units, table = self._view.units, self._document.project.material_table()

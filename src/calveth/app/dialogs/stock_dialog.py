@@ -1,4 +1,4 @@
-"""The stock list: sizes that can be bought with their prices, and the tools; exported as CSV."""
+"""The stock list: sizes at hand or for sale with their prices, and the tools; out and in as CSV."""
 
 from __future__ import annotations
 
@@ -28,12 +28,15 @@ from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.library import shipped_stock, workshop_of
 from calveth.core.build.stock import Currency, StockItem, Workshop
 from calveth.core.edits import set_workshop
-from calveth.core.errors import CalvethError
+from calveth.core.errors import CalvethError, DomainError
 from calveth.store.stock_file import read_stock, stock_rows
 from calveth.store.tables import write_csv
 from calveth.texts.units import parse_quantity, sentence_of, to_unit
 
-_COLUMNS = ("name", "kind", "fits", "length", "width", "thickness", "price")
+_COLUMNS = (
+    "name", "kind", "fits", "length", "width", "thickness", "price", "have", "buy more",
+)  # fmt: skip
+_PRICE = _COLUMNS.index("price")
 _LENGTHS = {"length": "length_m", "width": "width_m", "thickness": "thickness_m"}
 _TOOLS: tuple[tuple[str, str, str], ...] = (
     ("kerf_m", "kerf of the saw", "saw cut"), ("block_kerf_m", "kerf of the block saw",
@@ -53,15 +56,15 @@ class StockDialog(QDialog):
         self._document, self._view = document, view
         self._ask_open, self._ask_save = ask_open, ask_save
         self.setWindowTitle("Stock list of this project")
-        self.resize(860, 580)
+        self.resize(900, 580)
         self.problem = label(role="wrong", wrap=True)
         self.table = QTableWidget(0, len(_COLUMNS))
-        self.table.setAccessibleName("sizes that can be bought")
+        self.table.setAccessibleName("sizes that can be bought or are at hand")
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.table.verticalHeader().hide()
         self.table.verticalHeader().setDefaultSectionSize(24)
         head = self.table.horizontalHeader()
-        for number, width in enumerate((220, 66, 106, 90, 90, 116)):
+        for number, width in enumerate((200, 60, 96, 86, 80, 104, 76, 56)):
             self.table.setColumnWidth(number, width)
             head.setSectionResizeMode(number, QHeaderView.ResizeMode.Interactive)
         head.setStretchLastSection(True)
@@ -71,7 +74,9 @@ class StockDialog(QDialog):
         column.addWidget(label(
             "“fits” is a material or a group (wood, wood board, foam, plant and wool, mineral, "
             "metal, glass and plastic); thickness 0 is any the material is sold in; without a "
-            "price the material's price by volume counts.", "muted", wrap=True))  # fmt: skip
+            "price the material's price by volume counts. What you have is cut first and costs "
+            "nothing; “buy more: no” is what you have and cannot get again.",
+            "muted", wrap=True))  # fmt: skip
         column.addLayout(self._tools())
         column.addWidget(self.table, 1)
         column.addWidget(self.problem)
@@ -145,7 +150,7 @@ class StockDialog(QDialog):
         like = items[at] if items else StockItem(
             name="board", kind="board", fits="wood", length_m=2.0, width_m=0.145
         )  # fmt: skip
-        new = replace(like, name=f"{like.name}, own")
+        new = replace(like, name=f"{like.name}, own", have=1)
         self._try("new size", lambda w: replace(w, items=(*w.items[: at + 1], new,
                                                           *w.items[at + 1 :])))  # fmt: skip
         self.table.setCurrentCell(at + 1, 0)
@@ -205,6 +210,11 @@ class StockDialog(QDialog):
             elif name == "price":
                 price = parse_quantity(text, "number", "", "price of the stock") if text else None
                 changed = {"price": price}
+            elif name == "have":
+                count = parse_quantity(text or "0", "number", "", "number you have")
+                changed = {"have": int(count) if count == int(count) else count}
+            elif name == "buy more":
+                changed = {"more": _yes(text)}
             else:
                 changed = {name: text}
             items = list(workshop.items)
@@ -218,7 +228,7 @@ class StockDialog(QDialog):
         workshop, units = self._workshop(), self._view.units
         unit = units.unit("length")
         heads = [f"{c} [{unit}]" if c in _LENGTHS else c for c in _COLUMNS]
-        heads[-1] = f"price [{workshop.currency}]"
+        heads[_PRICE] = f"price [{workshop.currency}]"
         self.table.blockSignals(True)
         self.table.setHorizontalHeaderLabels(heads)
         self.table.setRowCount(len(workshop.items))
@@ -229,6 +239,7 @@ class StockDialog(QDialog):
                 for field in _LENGTHS.values()
             ]
             cells.append("" if item.price is None else f"{item.price:g}")
+            cells += [str(item.have) if item.have else "", "yes" if item.more else "no"]
             for column, text in enumerate(cells):
                 known = self.table.item(row, column)
                 if known is None:
@@ -239,3 +250,17 @@ class StockDialog(QDialog):
         for field, widget in self.fields.items():
             widget.set_value(getattr(workshop, field))
         self.currency.show_id(workshop.currency)
+
+
+def _yes(text: str) -> bool:
+    """Return what a cell of yes or no says.
+
+    Raises
+    ------
+    DomainError
+        When it says neither.
+    """
+    said = text.lower()
+    if said not in ("yes", "y", "no", "n"):
+        raise DomainError("buy more", text, "is neither yes nor no; type one of them")
+    return said.startswith("y")

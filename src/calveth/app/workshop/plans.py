@@ -10,7 +10,9 @@ from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.view_state import ViewState
 from calveth.catalogue.library import workshop_of
+from calveth.core.assess.own_offers import OwnOffer, own_offers
 from calveth.core.build.plan import BuildPlan, build_plan
+from calveth.core.case import estimated_case
 
 # A plan is asked for when the hand has rested this long [ms].
 _REST_MS = 60
@@ -22,7 +24,7 @@ class Plans(QObject):
     Signals
     -------
     changed()
-        There is a plan, or why there is none.
+        There is a plan, or why there is none; later, what could be built of what is at hand.
     """
 
     changed = Signal()
@@ -41,6 +43,7 @@ class Plans(QObject):
         self._rest.setInterval(_REST_MS)
         self._rest.timeout.connect(self._ask)
         self.plan: BuildPlan | None = None
+        self.offers: tuple[OwnOffer, ...] = ()
         self.problem = ""
 
     @property
@@ -70,6 +73,14 @@ class Plans(QObject):
         def done(answer: object) -> None:
             assert isinstance(answer, BuildPlan)
             self.plan, self._key, self.problem, self._asked = answer, key, "", None
+            self.offers = ()
+            self.changed.emit()
+            if any(item.have for item in workshop.items):
+                self._jobs.run(lambda: own_offers(estimated_case(project, design), workshop), offer)
+
+        def offer(answer: object) -> None:
+            assert isinstance(answer, tuple)
+            self.offers = answer
             self.changed.emit()
 
         self._jobs.run(
@@ -80,7 +91,7 @@ class Plans(QObject):
         )
 
     def _refused(self, sentence: str) -> None:
-        self.plan, self._key, self.problem = None, None, sentence
+        self.plan, self._key, self.problem, self.offers = None, None, sentence, ()
         self.changed.emit()
 
     def idle(self) -> bool:

@@ -67,8 +67,10 @@ def cut_bars(
     DomainError
         When a piece is longer than every bar.
     """
-    room = [_steps(b.length_m - 2 * trim_m + kerf_m, up=False) for b in stock]
-    need = [_steps(length + kerf_m, up=True) for length in lengths_m]
+    if not lengths_m:
+        return BarPlan(bars=(), cost=0.0, bound=0.0, above=0)
+    room = [room_steps(b.length_m, kerf_m, trim_m) for b in stock]
+    need = [steps_needed(length, kerf_m) for length in lengths_m]
     if need and (not room or max(need) > max(room)):
         longest = max(lengths_m)
         raise DomainError(
@@ -90,7 +92,7 @@ def cut_bars(
         CutBar(
             stock=k,
             pieces=tuple(sorted(pieces, key=lambda i: (-need[i], i))),
-            left_m=max(_STEP_M * (room[k] - sum(need[i] for i in pieces)), 0.0),
+            left_m=steps_left_m(room[k], [need[i] for i in pieces]),
         )
         for k, pieces in best
     )
@@ -100,6 +102,21 @@ def cut_bars(
     least = -(-sum(need) // max(room)) if need else 0
     above = min(above, len(bars) - least)
     return BarPlan(bars=bars, cost=cost, bound=bound, above=max(above, 0))
+
+
+def room_steps(length_m: float, kerf_m: float, trim_m: float) -> int:
+    """Return what a bar has room for, in half millimetres: less both trims, plus one kerf."""
+    return _steps(length_m - 2 * trim_m + kerf_m, up=False)
+
+
+def steps_needed(length_m: float, kerf_m: float) -> int:
+    """Return what a piece and the cut beside it take of a bar, in half millimetres."""
+    return _steps(length_m + kerf_m, up=True)
+
+
+def steps_left_m(room: int, needs: Sequence[int]) -> float:
+    """Return what remains at the end of a bar [m], trim not counted."""
+    return max(_STEP_M * (room - sum(needs)), 0.0)
 
 
 def _steps(length_m: float, *, up: bool) -> int:
@@ -158,7 +175,7 @@ def _by_knapsack(need: Sequence[int], room: Sequence[int], stock: Sequence[Bar])
     plan: Plan = []
     while left:
         checkpoint()
-        fills = {k: _fullest([need[i] for i in left], room[k]) for k in range(len(room))}
+        fills = {k: fullest([need[i] for i in left], room[k]) for k in range(len(room))}
         k = min(
             fills,
             key=lambda k: (
@@ -171,7 +188,7 @@ def _by_knapsack(need: Sequence[int], room: Sequence[int], stock: Sequence[Bar])
     return plan
 
 
-def _fullest(sizes: Sequence[int], room: int) -> list[int]:
+def fullest(sizes: Sequence[int], room: int) -> list[int]:
     """Return the pieces that fill a bar most, the longest first where two fill it alike."""
     if not sizes or min(sizes) > room:
         return []

@@ -2,33 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
-from math import ceil, floor
 
-from calveth.core import constants_building as cb
 from calveth.core.build.bars import Bar, cut_bars
+from calveth.core.build.own_boards import OwnBar, cut_own, least_bought
+from calveth.core.build.panels import Panel, panel_for
 from calveth.core.build.piece import Piece, Row
-from calveth.core.build.stock import StockItem, Workshop, boards_of
+from calveth.core.build.stock import StockItem, Workshop, at_hand, boards_of, less
 from calveth.core.errors import DomainError
 from calveth.core.materials import Material
-
-
-@dataclass(frozen=True, slots=True)
-class Panel:
-    """How a width is made of boards: ``strips`` of ``strip_m`` each from a board ``board_m`` wide.
-
-    ``lanes`` strips lie side by side on one board. One strip is no panel: nothing is glued.
-    ``planed_from_m`` is the thickness of the board; 0.0 where it is the thickness wanted. So many
-    ``layers`` are glued flat on each other where no board is thick enough.
-    """
-
-    strips: int
-    strip_m: float
-    board_m: float
-    lanes: int
-    planed_from_m: float = 0.0
-    layers: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,11 +37,15 @@ class Length:
 
 @dataclass(frozen=True, slots=True)
 class Board:
-    """One board with the lengths that are cut of it, from its end; ``left_m`` remains [m]."""
+    """One board with the lengths that are cut of it, from its end; ``left_m`` remains [m].
+
+    ``own`` boards are at hand and cost nothing.
+    """
 
     item: StockItem
     lengths: tuple[Length, ...]
     left_m: float
+    own: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,117 +67,103 @@ class BoardLayout:
     waste: float
 
 
-def panel_of(
-    width_m: float,
-    widths_m: Iterable[float],
-    kerf_m: float,
-    costs: Mapping[float, float] | None = None,
-) -> Panel:
-    """Return how a width is best made from boards of some widths, for the least money.
+@dataclass(frozen=True, slots=True)
+class _Work:
+    """What layouts are made with: the sizes, what is left of one's own, prices and tools."""
 
-    ``costs`` are what a metre of each width costs; without them board area is what is saved. A
-    panel loses what jointing both edges takes of every board; strips are equal and no narrower
-    than 40 mm.
+    items: tuple[StockItem, ...]
+    left: Mapping[StockItem, int]
+    material: Material
+    thickness_m: float
+    workshop: Workshop
 
-    Raises
-    ------
-    DomainError
-        When there are no boards.
+    def for_sale(self) -> tuple[StockItem, ...]:
+        return tuple(i for i in self.items if i.more)
 
-    >>> panel_of(0.244, [0.145, 0.195], 0.003)
-    Panel(strips=2, strip_m=0.122, board_m=0.145, lanes=1, planed_from_m=0.0, layers=1)
-    """
-    best: tuple[tuple[float, int, float], Panel] | None = None
-    for board in sorted(set(widths_m)):
-        if width_m <= board + 1e-9:
-            lanes = max(1, floor((board + kerf_m) / (width_m + kerf_m) + 1e-9))
-            panel = Panel(1, width_m, board, lanes)
-            spent = costs[board] / lanes if costs else board / lanes
-        else:
-            usable = board - cb.JOINTING.value
-            count = ceil(width_m / usable - 1e-9)
-            if width_m / count < cb.LEAST_STRIP.value:
-                continue
-            panel = Panel(count, width_m / count, board, 1)
-            # A joint more is only worth it where it saves some board.
-            metre = costs[board] if costs else board
-            spent = metre * count * (1 + cb.GLUE_COST.value * (count - 1))
-        score = (round(spent, 6), panel.strips, board)
-        if best is None or score < best[0]:
-            best = (score, panel)
-    if best is None:
-        raise DomainError(
-            "board", f"{1000 * width_m:.0f} mm", "wide cannot be made from the boards in stock; "
-            "add wider ones",
-        )  # fmt: skip
-    return best[1]
+    def price(self, item: StockItem) -> float:
+        if item.price is not None:
+            return item.price
+        thick = item.thickness_m or self.thickness_m
+        return item.length_m * item.width_m * thick * self.material.price_eur_m3
 
 
-def board_thickness(piece: Piece, material: Material, workshop: Workshop) -> tuple[float, int]:
-    """Return the thickness of the boards a piece is made from [m], and how many lie on each other.
-
-    The thinnest boards that are thick, long and wide enough; squares for posts are passed over
-    where a piece is wider. Only where no board is thick enough are layers glued.
-
-    Raises
-    ------
-    DomainError
-        When no board is thick, long or wide enough; it names the size and the remedy.
-    """
-    stock = boards_of(workshop, material.id, material.group)
-    failed: DomainError | None = None
-    for layers in range(1, cb.MOST_LAYERS + 1):
-        least = (piece.thickness_m - cb.SAME_THICKNESS.value) / layers - 1e-9
-        for thickness in sorted({i.thickness_m for i in stock}):
-            if 0 < thickness < least or (layers > 1 and thickness > cb.LAYER_WASTE.value * least):
-                continue
-            widths = [
-                i.width_m for i in stock
-                if i.thickness_m == thickness
-                and i.length_m - 2 * workshop.trim_m >= piece.length_m - 1e-9
-            ]  # fmt: skip
-            if not widths:
-                longest = max(i.length_m for i in stock)
-                failed = failed or DomainError(
-                    "piece", f"{1000 * piece.length_m:.0f} mm",
-                    f"long does not come from boards of {1000 * longest:.0f} mm after trim; add "
-                    "longer ones",
-                )  # fmt: skip
-                continue
-            if max(widths) <= thickness < piece.width_m - cb.SAME_THICKNESS.value:
-                continue  # squares
-            try:
-                panel_of(piece.width_m, widths, workshop.kerf_m)
-            except DomainError as error:
-                failed = error
-                continue
-            return thickness or piece.thickness_m, layers
-        if failed is not None:
-            raise failed
-    raise DomainError(
-        "stock", f"{1000 * piece.thickness_m:.0f} mm",
-        f"thick {material.name} is not in the stock list; add boards of this thickness",
-    )  # fmt: skip
+_Laid = tuple[list[BoardLayout], dict[int, Panel]]
 
 
 def board_layouts(
-    rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop
-) -> tuple[list[BoardLayout], dict[int, Panel]]:
+    rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop,
+    left: Mapping[StockItem, int] | None = None,
+) -> _Laid:  # fmt: skip
     """Return the boards rows of one material are cut from, and how panels are made.
 
-    All rows come from boards of one thickness, that `board_thickness` gives.
+    All rows come from boards of one thickness, that `board_thickness` gives. Boards one has
+    (``left`` of them; by default all at hand) are cut first: of pieces made from their width as
+    far as they go, of pieces made from it altogether, and of none but where it is bought anyway,
+    the way that leaves the least to pay is kept.
 
     Raises
     ------
     DomainError
         When no board is thick or long enough; it names the size and the remedy.
     """
-    items = [
+    left = at_hand(workshop) if left is None else left
+    items = tuple(
         i for i in boards_of(workshop, material.id, material.group)
         if not i.thickness_m or abs(i.thickness_m - thickness_m) < 1e-5
-    ]  # fmt: skip
-    panels = {row.number: _panel(row.piece, items, thickness_m, workshop) for row in rows}
-    # Narrow pieces share the boards that are bought anyway.
+        if i.more or left.get(i, 0)
+    )  # fmt: skip
+    work = _Work(items, left, material, thickness_m, workshop)
+    own = tuple(i for i in items if left.get(i, 0))
+    ways = [_own_first(rows, work, own, bounded=bounded) for bounded in (True, False) if own]
+    try:
+        # Where nothing is for sale, what one has must do, or is said to be used up.
+        ways.append(_made(rows, _panels(rows, work.for_sale() or own, work), work))
+    except DomainError:
+        if not any(ways):
+            raise
+    return min((way for way in ways if way is not None), key=_spent)
+
+
+def _spent(laid: _Laid) -> tuple[float, float]:
+    bought = [b.item for layout in laid[0] for b in layout.boards if not b.own]
+    area = sum(i.length_m * i.width_m for i in bought)
+    return round(sum(layout.cost for layout in laid[0]), 6), round(area, 6)
+
+
+def _own_first(
+    rows: Sequence[Row], work: _Work, own: Sequence[StockItem], *, bounded: bool
+) -> _Laid | None:
+    """Return layouts with as many rows as can be from the widths one has.
+
+    ``bounded`` buys no more of these widths; None when it cannot be done.
+    """
+    fitting = [r for r in rows if _can_be(r.piece, own, work)]
+    while fitting:
+        numbers = {r.number for r in fitting}
+        others = [r for r in rows if r.number not in numbers]
+        try:
+            panels = _panels(fitting, own, work)
+            panels |= _panels(others, work.for_sale(), work) if others else {}
+            return _made(rows, panels, work, no_more=numbers if bounded else frozenset())
+        except _UsedUpError as error:
+            fitting = [r for r in fitting if r.number not in error.rows]
+        except DomainError:
+            return None
+    return None
+
+
+def _can_be(piece: Piece, items: Sequence[StockItem], work: _Work) -> bool:
+    try:
+        panel_for(piece, items, work.thickness_m, work.workshop)
+    except DomainError:
+        return False
+    return True
+
+
+def _panels(rows: Sequence[Row], items: Sequence[StockItem], work: _Work) -> dict[int, Panel]:
+    """Return how rows are made of some sizes; narrow pieces share what is used anyway."""
+    thickness_m, workshop = work.thickness_m, work.workshop
+    panels = {row.number: panel_for(row.piece, items, thickness_m, workshop) for row in rows}
     used = {panel.board_m for panel in panels.values() if panel.lanes == 1}
     used = used or {max(p.board_m for p in panels.values())}
     shared = [i for i in items if i.width_m in used]
@@ -198,7 +171,15 @@ def board_layouts(
         if panels[row.number].lanes > 1 and row.piece.width_m <= max(used) + 1e-9:
             long = max(i.length_m for i in shared if i.width_m >= row.piece.width_m - 1e-9)
             if long - 2 * workshop.trim_m >= row.piece.length_m:
-                panels[row.number] = _panel(row.piece, shared, thickness_m, workshop)
+                panels[row.number] = panel_for(row.piece, shared, thickness_m, workshop)
+    return panels
+
+
+def _made(
+    rows: Sequence[Row], panels: dict[int, Panel], work: _Work,
+    no_more: Collection[int] = frozenset(),
+) -> _Laid:  # fmt: skip
+    """Return the layouts of rows whose panels are chosen; nothing is bought for ``no_more``."""
     groups: dict[float, list[Length]] = {}
     for row in rows:
         panel = panels[row.number]
@@ -208,29 +189,14 @@ def board_layouts(
             groups.setdefault(panel.board_m, []).extend(lengths)
     for board, bundles in _bundled(rows, panels).items():
         groups.setdefault(board, []).extend(bundles)
-    found = [
-        _layout(lengths, width, items, material, thickness_m, workshop)
-        for width, lengths in sorted(groups.items())
-    ]
+    found: list[BoardLayout] = []
+    left = dict(work.left)
+    # The widest first: what they leave of wide boards serves narrow strips.
+    for width, lengths in sorted(groups.items(), reverse=True):
+        made = _layout(lengths, width, replace(work, left=left), no_more)
+        left = less(left, [b.item for x in made for b in x.boards if b.own])
+        found = [*made, *found]
     return found, panels
-
-
-def _panel(
-    piece: Piece, items: Sequence[StockItem], thickness_m: float, workshop: Workshop
-) -> Panel:
-    """Return how a piece is made of boards of one thickness."""
-    long = [i for i in items if i.length_m - 2 * workshop.trim_m >= piece.length_m - 1e-9]
-    widths = {i.width_m for i in long}
-    priced = [(i.width_m, i.price / i.length_m) for i in long if i.price]
-    # Prices tell only where every size has one.
-    costs = None
-    if len(priced) == len(long):
-        costs = {w: min(cost for width, cost in priced if width == w) for w in widths}
-    panel = panel_of(piece.width_m, widths, workshop.kerf_m, costs)
-    play = cb.SAME_THICKNESS.value + 1e-9
-    layers = max(1, ceil((piece.thickness_m - play) / thickness_m))
-    planed = layers * thickness_m - piece.thickness_m > play
-    return replace(panel, planed_from_m=layers * thickness_m if planed else 0.0, layers=layers)
 
 
 def _bundled(rows: Sequence[Row], panels: Mapping[int, Panel]) -> dict[float, list[Length]]:
@@ -251,34 +217,89 @@ def _bundled(rows: Sequence[Row], panels: Mapping[int, Panel]) -> dict[float, li
     return found
 
 
+class _UsedUpError(DomainError):
+    """What one has is used up and no more is to be had; ``rows`` are left over."""
+
+    def __init__(self, lengths: Sequence[Length], width_m: float) -> None:
+        longest = max(x.length_m for x in lengths)
+        super().__init__(
+            "boards at hand", f"{1000 * width_m:.0f} mm",
+            f"wide do not reach for all pieces ({1000 * longest:.0f} mm is left over); have more, "
+            "or let more of them be bought",
+        )  # fmt: skip
+        self.rows = {s.row for x in lengths for s in x.strips}
+
+
 def _layout(
-    lengths: list[Length],
-    width: float,
-    items: Sequence[StockItem],
-    material: Material,
-    thickness_m: float,
-    workshop: Workshop,
-) -> BoardLayout:
-    fitting = sorted((i for i in items if abs(i.width_m - width) < 1e-9), key=lambda i: i.length_m)
-    bought = fitting[0].thickness_m or thickness_m
+    lengths: list[Length], width: float, work: _Work, no_more: Collection[int]
+) -> list[BoardLayout]:
+    """Return the boards for a width: those one has first, wider ones too, then those to be bought.
 
-    def price(item: StockItem) -> float:
-        if item.price is not None:
-            return item.price
-        return item.length_m * item.width_m * bought * material.price_eur_m3
-
-    priced = all(price(i) > 0 for i in fitting)
-    # Without any price the length is what is saved.
-    bars = [Bar(i.length_m, price(i) if priced else i.length_m) for i in fitting]
-    plan = cut_bars([x.length_m for x in lengths], bars, workshop.kerf_m, workshop.trim_m)
-    boards = tuple(
-        Board(fitting[bar.stock], tuple(lengths[i] for i in bar.pieces), bar.left_m)
-        for bar in plan.bars
+    Raises
+    ------
+    _UsedUpError
+        When pieces are left that none may be bought for.
+    """
+    kerf, trim = work.workshop.kerf_m, work.workshop.trim_m
+    strip = max(x.strips[0].width_m if len(x.strips) == 1 else width for x in lengths)
+    own = sorted(
+        (i for i in work.items if work.left.get(i, 0) and _serves(i.width_m, strip, width)),
+        key=lambda i: (i.width_m, i.length_m),
     )
+    bars = [OwnBar(i.length_m, work.left[i]) for i in own]
+    long = [x.length_m for x in lengths]
+    done = cut_own(long, bars, kerf, trim)
+    made = [
+        Board(own[bar.stock], tuple(lengths[i] for i in bar.pieces), bar.left_m, own=True)
+        for bar in done.bars
+    ]
+    rest = [lengths[i] for i in done.rest]
+    sold = sorted(
+        (i for i in work.items if i.more and abs(i.width_m - width) < 1e-9),
+        key=lambda i: i.length_m,
+    )
+    left_over = [x for x in rest if any(s.row in no_more for s in x.strips)]
+    if rest and (left_over or not sold):
+        raise _UsedUpError(left_over or rest, width)
+    priced = all(work.price(i) > 0 for i in sold)
+    # Without any price the length is what is saved.
+    stock = [Bar(i.length_m, work.price(i) if priced else i.length_m) for i in sold]
+    plan = cut_bars([x.length_m for x in rest], stock, kerf, trim)
+    bought = [
+        Board(sold[bar.stock], tuple(rest[i] for i in bar.pieces), bar.left_m) for bar in plan.bars
+    ]
+    above = plan.above
+    if own and bought:
+        least = least_bought(long, bars, max(i.length_m for i in sold), kerf, trim)
+        above = len(bought) - least
+    by_width: dict[float, list[Board]] = {}
+    for board in (*made, *bought):
+        by_width.setdefault(board.item.width_m, []).append(board)
+    return [
+        _of_width(boards, work, above if any(not b.own for b in boards) else 0)
+        for _, boards in sorted(by_width.items())
+    ]
+
+
+def _serves(board_m: float, strip_m: float, width_m: float) -> bool:
+    """Return whether strips are cut from a board one has: not where half of it would be waste."""
+    if abs(board_m - width_m) < 1e-9:
+        return True
+    return strip_m - 1e-9 <= board_m <= _MOST_WASTE * strip_m
+
+
+_MOST_WASTE = 2.0
+"""So many times a strip's width a board at hand is at most, to be cut for it."""
+
+
+def _of_width(boards: list[Board], work: _Work, above: int) -> BoardLayout:
     area = sum(b.item.length_m * b.item.width_m for b in boards)
-    used = sum(s.length_m * s.width_m for x in lengths for s in x.strips)
+    used = sum(s.length_m * s.width_m for b in boards for x in b.lengths for s in x.strips)
+    bought = [b.item for b in boards if not b.own]
     return BoardLayout(
-        material=material.id, thickness_m=bought, width_m=width,
-        boards=boards, cost=sum(price(b.item) for b in boards), priced=priced, above=plan.above,
-        waste=1 - used / area,
+        material=work.material.id,
+        thickness_m=boards[0].item.thickness_m or work.thickness_m,
+        width_m=boards[0].item.width_m, boards=tuple(boards),
+        cost=sum(work.price(i) for i in bought), priced=all(work.price(i) > 0 for i in bought),
+        above=above, waste=1 - used / area,
     )  # fmt: skip

@@ -2,25 +2,26 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
-from math import ceil
 from typing import TypeVar
 
 from calveth.core.build.added import added_pieces, spare_timber
-from calveth.core.build.boards import BoardLayout, Panel, board_layouts, board_thickness
+from calveth.core.build.block_walls import BlockWall, block_walls
+from calveth.core.build.boards import BoardLayout, board_layouts
 from calveth.core.build.bulk import bulk_of
 from calveth.core.build.casting import CastPart, cast_parts
-from calveth.core.build.courses import BlockWall, block_walls
 from calveth.core.build.lifting import LiftVerdict, judge, what_helps
+from calveth.core.build.panels import Panel, board_thickness
 from calveth.core.build.piece import Bulk, Piece, Row, rows_of
 from calveth.core.build.pieces import pieces_of
-from calveth.core.build.sheets import Blank, SheetPlan, cut_sheets
+from calveth.core.build.sheet_layouts import SheetLayout, sheet_layouts
 from calveth.core.build.stack import StackUp, stack_up
 from calveth.core.build.standing import Standing, standing
 from calveth.core.build.steps import Step, steps_of
-from calveth.core.build.stock import StockItem, Workshop, items_for
+from calveth.core.build.stock import StockItem, Workshop, at_hand, less, to_buy
 from calveth.core.build.weights import STATES, lifts_of
 from calveth.core.checkpoint import checkpoint
 from calveth.core.climate.place import Place
@@ -37,25 +38,6 @@ from calveth.core.remembered import remembered
 
 _ORDERED = "glass"
 T = TypeVar("T")
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SheetLayout:
-    """Sheets of one material and thickness.
-
-    ``rows`` names the row of every blank; ``joined`` those of soft board that are butted from so
-    many blanks.
-    """
-
-    material: str
-    thickness_m: float
-    item: StockItem
-    plan: SheetPlan
-    rows: tuple[int, ...]
-    cost: float
-    priced: bool
-    waste: float
-    joined: Mapping[int, int]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -156,7 +138,12 @@ def build_plan(
     bought = sum(x.cost for x in boards) + sum(x.cost for x in sheets)
     bought += sum(b.price for b in bulk) + block_prices[0] + _ordered_cost(rows, ordered, materials)
     bought += sum(c.mixed_l * c.count / 1000 * materials[c.material].price_eur_m3 for c in casts)
-    used = sum(p.solid_m3 * materials[p.material].price_eur_m3 for p in pieces)
+    own = _own_shares(boards, sheets, walls)
+    used = sum(
+        p.solid_m3 * materials[p.material].price_eur_m3 * (1 - own.get(_share_key(row), 0.0))
+        for row in rows
+        for p in row.pieces
+    )
     used += sum(b.price for b in bulk)
     problems += _soft_timber(pieces, materials)
     priced = all(x.priced for x in boards) and all(x.priced for x in sheets) and block_prices[1]
@@ -228,128 +215,102 @@ def _layouts(
         if piece.material == _ORDERED:
             ordered.append(row.number)
         elif piece.bought_as in ("board", "sheet"):
-            thickness = piece.thickness_m
-            if piece.bought_as == "board":
-                try:
-                    # Thinner pieces are planed from the same boards, and share them.
-                    thickness, _ = board_thickness(piece, materials[piece.material], workshop)
-                except DomainError as error:
-                    problems.append(_named(materials[piece.material], error))
-                    continue
-            kind = (piece.bought_as, piece.material, round(thickness, 5))
+            material = materials[piece.material]
+            try:
+                kind = (piece.bought_as, piece.material, _stock_thickness(row, material, workshop))
+            except DomainError as error:
+                problems.append(_named(material, error))
+                continue
             groups.setdefault(kind, []).append(row)
     boards: list[BoardLayout] = []
     sheets: list[SheetLayout] = []
     panels: dict[int, Panel] = {}
+    left = at_hand(workshop)
     for (way, key, thickness), group in groups.items():
         checkpoint()
         material = materials[key]
         try:
             if way == "board":
-                made, glued = board_layouts(group, material, thickness, workshop)
+                made, glued = _boards(group, material, thickness, workshop, left)
                 boards += made
                 panels |= glued
+                left = less(left, [b.item for layout in made for b in layout.boards if b.own])
             else:
-                sheets.append(_sheets(design, group, material, thickness, workshop, problems))
+                grain = material.group == "wood board" and design.details.sheet_grain
+                laid, problem = sheet_layouts(
+                    group, material, thickness, workshop, left, grain=grain
+                )
+                sheets += laid
+                problems += [f"{material.name}, {problem}"] if problem else []
+                own = [x for x in laid if x.own]
+                left = less(left, [x.item for x in own for _ in x.plan.sheets])
         except DomainError as error:
             problems.append(_named(material, error))
     return tuple(boards), tuple(sheets), panels, tuple(ordered)
+
+
+def _stock_thickness(row: Row, material: Material, workshop: Workshop) -> float:
+    """Return the thickness a row's stock has [m]; thinner pieces are planed from shared boards."""
+    if row.piece.bought_as == "sheet":
+        return round(row.piece.thickness_m, 5)
+    return round(board_thickness(row.piece, material, workshop)[0], 5)
+
+
+def _boards(
+    rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop,
+    left: Mapping[StockItem, int],
+) -> tuple[list[BoardLayout], dict[int, Panel]]:  # fmt: skip
+    """Return the boards of rows; where those one has do not reach, boards that can be bought."""
+    try:
+        return board_layouts(rows, material, thickness_m, workshop, left)
+    except DomainError:
+        shop = to_buy(workshop)
+        if len(shop.items) == len(workshop.items):
+            raise
+        boards: list[BoardLayout] = []
+        panels: dict[int, Panel] = {}
+        groups: dict[float, list[Row]] = {}
+        try:
+            for row in rows:
+                groups.setdefault(_stock_thickness(row, material, shop), []).append(row)
+        except DomainError:
+            groups = {}
+        if not groups:
+            raise
+        for thickness, group in groups.items():
+            made, glued = board_layouts(group, material, thickness, shop)
+            boards += made
+            panels |= glued
+        return boards, panels
 
 
 def _named(material: Material, error: DomainError) -> str:
     return str(error) if material.name in str(error) else f"{material.name}, {error}"
 
 
-def _sheets(
-    design: Design,
-    rows: Sequence[Row],
-    material: Material,
-    thickness_m: float,
-    workshop: Workshop,
-    problems: list[str],
-) -> SheetLayout:
-    """Return the cheapest sheets rows can be cut from.
-
-    Raises
-    ------
-    DomainError
-        When no sheet of the thickness is in stock, or none is large enough for any row.
-    """
-    items = items_for(workshop, "sheet", material.id, material.group, thickness_m)
-    if not items:
-        raise DomainError(
-            "stock", f"{1000 * thickness_m:.0f} mm",
-            f"thick {material.name} is not in the stock list; add sheets of it",
-        )  # fmt: skip
-    turns = not (material.group == "wood board" and design.details.sheet_grain)
-    soft = material.group in ("foam", "plant and wool")
-    kerf = 0.0 if soft else workshop.kerf_m
-    best: SheetLayout | None = None
-    failed: DomainError | None = None
-    # The largest last: a refusal names it.
-    for item in sorted(items, key=lambda i: i.length_m * i.width_m):
-        try:
-            layout = _on_item(rows, material, thickness_m, item, kerf, workshop, turns=turns)
-        except DomainError as error:
-            failed = error
-            continue
-        if best is None or (layout.cost, len(layout.plan.sheets)) < (
-            best.cost, len(best.plan.sheets),
-        ):  # fmt: skip
-            best = layout
-    if best is not None:
-        return best
-    assert failed is not None
-    largest = max(items, key=lambda i: i.length_m * i.width_m)
-    some = [r for r in rows if _goes_on(r.piece, largest, workshop.trim_m, turns=turns)]
-    if not some or len(some) == len(rows):
-        raise failed
-    problems.append(f"{material.name}, {failed}")
-    return _on_item(some, material, thickness_m, largest, kerf, workshop, turns=turns)
+def _share_key(row: Row) -> int | str:
+    """Return what shares of one's own stock are counted by: a row, blocks by their material."""
+    return row.piece.material if row.piece.bought_as == "block" else row.number
 
 
-def _goes_on(piece: Piece, item: StockItem, trim: float, *, turns: bool) -> bool:
-    length, width = item.length_m - 2 * trim, item.width_m - 2 * trim
-    straight = piece.length_m <= length and piece.width_m <= width
-    return straight or (turns and piece.width_m <= length and piece.length_m <= width)
-
-
-def _on_item(
-    rows: Sequence[Row], material: Material, thickness_m: float, item: StockItem, kerf: float,
-    workshop: Workshop, *, turns: bool,
-) -> SheetLayout:  # fmt: skip
-    blanks, numbers, joined = [], [], {}
-    room = (item.length_m - 2 * workshop.trim_m, item.width_m - 2 * workshop.trim_m)
-    for row in rows:
-        across, along = _parts(row.piece, room) if kerf == 0 else (1, 1)
-        if across * along > 1:
-            joined[row.number] = across * along
-        for _ in range(row.count * across * along):
-            blanks.append(Blank(row.piece.length_m / along, row.piece.width_m / across, turns))
-            numbers.append(row.number)
-    plan = cut_sheets(blanks, (item.length_m, item.width_m), kerf, workshop.trim_m)
-    volume = item.length_m * item.width_m * (item.thickness_m or thickness_m)
-    price = item.price if item.price is not None else volume * material.price_eur_m3
-    area = len(plan.sheets) * item.length_m * item.width_m
-    used = sum(b.length_m * b.width_m for b in blanks)
-    return SheetLayout(
-        material=material.id, thickness_m=thickness_m, item=item, plan=plan, rows=tuple(numbers),
-        cost=price * len(plan.sheets), priced=item.price is not None or material.price_eur_m3 > 0,
-        waste=1 - used / area, joined=joined,
-    )  # fmt: skip
-
-
-def _parts(piece: Piece, room: tuple[float, float]) -> tuple[int, int]:
-    """Return into how many equal parts a soft board is divided, across and along, to fit."""
-    long, wide = max(room), min(room)
-    one, two = max(piece.length_m, piece.width_m), min(piece.length_m, piece.width_m)
-    if one <= long and two <= wide:
-        return (1, 1)
-    # Either way round: the fewer parts win.
-    first = (ceil(one / long - 1e-9), ceil(two / wide - 1e-9))
-    second = (ceil(one / wide - 1e-9), ceil(two / long - 1e-9))
-    of_long, of_short = min(first, second, key=lambda p: (p[0] * p[1], p))
-    return (of_short, of_long) if piece.length_m >= piece.width_m else (of_long, of_short)
+def _own_shares(
+    boards: Sequence[BoardLayout], sheets: Sequence[SheetLayout], walls: Sequence[BlockWall]
+) -> dict[int | str, float]:
+    """Return which share of what is cut comes out of one's own stock."""
+    cut: Counter[int | str] = Counter()
+    own: Counter[int | str] = Counter()
+    for layout in boards:
+        for board in layout.boards:
+            numbers = [s.row for x in board.lengths for s in x.strips]
+            cut.update(numbers)
+            own.update(numbers if board.own else ())
+    for sheet in sheets:
+        cut.update(sheet.rows)
+        own.update(sheet.rows if sheet.own else ())
+    for wall in walls:
+        cut[wall.material] += wall.blocks
+        own[wall.material] += wall.own
+    return {key: own[key] / count for key, count in cut.items() if own[key]}
 
 
 def _block_cost(
@@ -361,8 +322,8 @@ def _block_cost(
         thick = materials[wall.material]
         volume = block.length_m * block.width_m * (block.thickness_m or BLOCK_LEAST_M)
         price = block.price if block.price is not None else volume * thick.price_eur_m3
-        known &= price > 0
-        total += price * wall.blocks
+        known &= price > 0 or wall.own == wall.blocks
+        total += price * (wall.blocks - wall.own)
     return total, known
 
 

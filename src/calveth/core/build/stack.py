@@ -12,7 +12,7 @@ from typing import Literal
 
 from calveth.core import constants as c
 from calveth.core import constants_building as cb
-from calveth.core.build.courses import BlockWall
+from calveth.core.build.block_walls import BlockWall
 from calveth.core.build.stock import Workshop
 from calveth.core.hive.clearances import PITCHES_M, Verdict, bee_space, frames_that_fit
 from calveth.core.hive.design import Design

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from calveth.core.build.boards import Panel
+from calveth.core.build.block_walls import BlockWall
 from calveth.core.build.casting import CastPart
-from calveth.core.build.courses import BlockWall
+from calveth.core.build.panels import Panel
 from calveth.core.build.piece import Bulk, Row
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BarTrough, HollowTree, LittleBoxes, StackedBoxes

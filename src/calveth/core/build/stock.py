@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from typing import Literal, get_args
 
 from calveth.core.constants_building import SAME_THICKNESS
@@ -12,6 +13,8 @@ from calveth.core.materials import Material
 
 StockKind = Literal["board", "sheet", "block"]
 Currency = Literal["€", "$", "£", "kr", "CHF", "zł", "Kč"]
+MOST_HAD = 9999
+"""Of one size; more is a slip of the hand."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,6 +35,10 @@ class StockItem:
         Actual [m]; 0 is any thickness the material is sold in.
     price : float or None
         Of one piece, None when it is not known: the material's price by volume stands in.
+    have : int
+        So many are at hand; they are used before any is bought.
+    more : bool
+        Whether more of it can be bought.
     """
 
     name: str
@@ -41,6 +48,8 @@ class StockItem:
     width_m: float
     thickness_m: float = 0.0
     price: float | None = None
+    have: int = 0
+    more: bool = True
 
     def __post_init__(self) -> None:
         require_text("name of the stock", self.name)
@@ -52,6 +61,9 @@ class StockItem:
         require_between(f"{where} thickness", self.thickness_m, 0, 1, "m")
         if self.price is not None:
             require_between(f"{where} price", self.price, 0, 1e5)
+        require_between(f"{where} have", self.have, 0, MOST_HAD)
+        if int(self.have) != self.have:
+            raise DomainError(f"{where} have", self.have, "is no count; enter a whole number")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +73,7 @@ class Workshop:
     Attributes
     ----------
     items : tuple of StockItem
-        Sizes that can be bought.
+        Sizes that can be bought or are at hand.
     kerf_m : float
         What a saw cut takes: table saw 3 mm, track saw 2, band saw 1, knife for foam 0 [m].
     block_kerf_m : float
@@ -103,22 +115,50 @@ def materials_in_stock(workshop: Workshop, materials: Iterable[Material]) -> fro
     return frozenset(m.id for m in materials if m.id in fits or m.group in fits)
 
 
+def at_hand(workshop: Workshop) -> dict[StockItem, int]:
+    """Return how many there are of every size one has some of."""
+    found: Counter[StockItem] = Counter()
+    for item in workshop.items:
+        if item.have:
+            found[item] += item.have
+    return dict(found)
+
+
+def less(left: Mapping[StockItem, int], taken: Iterable[StockItem]) -> dict[StockItem, int]:
+    """Return what is left at hand after some are taken."""
+    gone = Counter(taken)
+    return {item: count - gone[item] for item, count in left.items()}
+
+
+def to_buy(workshop: Workshop) -> Workshop:
+    """Return a workshop that has nothing and buys what can be bought."""
+    kept = tuple(replace(i, have=0) for i in workshop.items if i.more)
+    return replace(workshop, items=kept)
+
+
+def _fitting(workshop: Workshop, kind: StockKind, material: str, group: str) -> list[StockItem]:
+    """Return what a material can be cut from: sizes at hand, and those more can be bought of.
+
+    Sizes for sale that name the material stand for those of its group; what is at hand is used
+    beside them.
+    """
+    there = [i for i in workshop.items if i.kind == kind and (i.more or i.have)]
+    named = any(i.fits == material and not i.have for i in there)
+    return [
+        i for i in there
+        if i.fits == material or (i.fits == group and (i.have or not named))
+    ]  # fmt: skip
+
+
 def boards_of(workshop: Workshop, material: str, group: str) -> tuple[StockItem, ...]:
-    """Return the boards of a material; those for its group where none names it."""
-    boards = [i for i in workshop.items if i.kind == "board"]
-    own = tuple(i for i in boards if i.fits == material)
-    return own or tuple(i for i in boards if i.fits == group)
+    """Return the boards a material is cut from, as `_fitting` says."""
+    return tuple(_fitting(workshop, "board", material, group))
 
 
 def items_for(workshop: Workshop, kind: StockKind, material: str, group: str,
               thickness_m: float) -> tuple[StockItem, ...]:  # fmt: skip
-    """Return the sizes a piece can be cut from: of its thickness, else of the next one above.
-
-    Items that name the material come before those for its group, which then do not count.
-    """
-    fitting = [i for i in workshop.items if i.kind == kind and i.fits == material]
-    if not fitting:
-        fitting = [i for i in workshop.items if i.kind == kind and i.fits == group]
+    """Return the sizes a piece can be cut from: of its thickness, else of the next one above."""
+    fitting = _fitting(workshop, kind, material, group)
     exact = [
         i
         for i in fitting

@@ -13,6 +13,7 @@ from PySide6.QtGui import QAccessible
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QSpinBox, QWidget
 
+from calveth.app.areas.place_area import UNSURE_FIELDS
 from calveth.app.cutaway.lenses import dew_depth_m
 from calveth.app.cutaway.painting import cluster_rect
 from calveth.app.cutaway.view import LENSES
@@ -482,6 +483,17 @@ class Place(WindowTest):
         self.assertIn("Look through", tip)
         self.assertTrue(model.setData(model.index(at, 3), "2.5"))
         self.assertFalse(str(model.headerData(at, upright)).endswith("?"))
+        marked = {n for n, tag in self.w.place._names.items() if tag.text().endswith(" ?")}
+        self.assertEqual(marked, UNSURE_FIELDS)
+        self.assertTrue(self.w.place._names.keys() >= UNSURE_FIELDS)
+        self.w.place.side_shelter["front"].choose("open")
+        self.type_into(self.w.place.stores, "14")
+        self.w.place.snow_from.setValue(3)
+        self.w.place.terrain.choose("forest")
+        marked = {n for n, tag in self.w.place._names.items() if tag.text().endswith(" ?")}
+        self.assertEqual(marked, {f"{side} shelter" for side in ("back", "left", "right")})
+        for _ in range(4):
+            self.w.run("undo")
         self.w.run("undo")
         self.w.run("undo")
         self.assertEqual(self.w.document.project.place.altitude_m, 420)

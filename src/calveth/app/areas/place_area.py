@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
+    QLabel,
     QMenu,
     QPushButton,
     QTableView,
@@ -55,6 +56,13 @@ _HINTS = {
     "stores": "Honey in the hive when forage ends",
     "wind from": "Where the winter wind comes from",
 }
+
+UNSURE_FIELDS = frozenset(
+    ("terrain", "stores", "first snow week", "last snow week",
+     *(f"{side} shelter" for side in WALL_SIDES))
+)  # fmt: skip
+"""What no weather file holds: kept or guessed when one is read, marked until it is edited."""
+_UNSURE_HINT = "No weather file holds this: it is guessed or of the place before. Look it through."
 
 
 class PlaceArea(QWidget):
@@ -102,6 +110,7 @@ class PlaceArea(QWidget):
         column.addWidget(self.problem)
         column.addStretch()
         document.changed.connect(self._show)
+        view.unsure_changed.connect(self._mark_unsure)
         results.updated.connect(self._show_room)
         view.units_changed.connect(
             lambda: self.hours.show_place(document.project.place, view.units)
@@ -179,7 +188,7 @@ class PlaceArea(QWidget):
         self.stores = QuantityField("stores in autumn", "mass", view, self._put_stores)
         self.terrain = Choice(
             "terrain", [(t, t) for t in get_args(Terrain)],
-            lambda t: self._put("terrain", terrain=t), narrow=13,
+            self._put_terrain, narrow=13,
         )  # fmt: skip
         self.side_shelter = {
             side: Choice(
@@ -199,6 +208,7 @@ class PlaceArea(QWidget):
 
     def _fields(self) -> QGridLayout:
         self._make_fields()
+        self._names: dict[str, QLabel] = {}
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(5)
@@ -214,7 +224,8 @@ class PlaceArea(QWidget):
         for at, pairs in enumerate(columns):
             for row, (text, widget) in enumerate(pairs):
                 widget.setToolTip(_HINTS.get(text, ""))
-                grid.addWidget(label(text, "muted"), row, 2 * at)
+                self._names[text] = label(text, "muted")
+                grid.addWidget(self._names[text], row, 2 * at)
                 grid.addWidget(widget, row, 2 * at + 1)
             grid.setColumnStretch(2 * at + 1, 1)
         grid.addLayout(self._room_fields(), 4, 0, 1, 8)
@@ -266,6 +277,16 @@ class PlaceArea(QWidget):
             box.valueChanged.connect(self._put_snow)
             box.refused.connect(self.problem.setText)
 
+    def _mark_unsure(self) -> None:
+        """Put a question mark to the fields no weather file holds, until they are edited."""
+        for name in UNSURE_FIELDS:
+            unsure = name in self._view.unsure
+            self._names[name].setText(f"{name} ?" if unsure else name)
+            self._names[name].setToolTip(_UNSURE_HINT if unsure else "")
+
+    def _looked_through(self, *names: str) -> None:
+        self._view.set_unsure(self._view.unsure.difference(names))
+
     # -- acts ----------------------------------------------------------------------------------
     def _put(self, what: str, **fields: object) -> None:
         """Change fields of the place; a refusal is shown and the old value comes back."""
@@ -292,12 +313,18 @@ class PlaceArea(QWidget):
         self._document.edit(
             "stores", lambda p: set_colony(p, replace(p.colony, stores_kg=value_kg)), "stores"
         )
+        self._looked_through("stores")
+
+    def _put_terrain(self, terrain: str) -> None:
+        self._put("terrain", terrain=terrain)
+        self._looked_through("terrain")
 
     def _put_side(self, side: str, shelter: str) -> None:
         place = self._document.project.place
         sides = [place.shelter_of(s) for s in WALL_SIDES]
         sides[WALL_SIDES.index(side)] = shelter  # type: ignore[call-overload]
         self._put(f"shelter before the {side}", side_shelter=tuple(sides))
+        self._looked_through(f"{side} shelter")
 
     def _put_snow(self, *_: object) -> None:
         """Both weeks or none: the first one set brings the other along."""
@@ -309,6 +336,7 @@ class PlaceArea(QWidget):
             else:
                 first, last = (0, 0) if changed_first else (last, last)
         self._put("snow weeks", first_snow_week=first, last_snow_week=last)
+        self._looked_through("first snow week", "last snow week")
 
     def _move_to(self, key: str, *_: object) -> None:
         shipped = next(s for s in shipped_places() if s.id == key)

@@ -6,6 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from calveth.app.areas.place_area import UNSURE_FIELDS
 from calveth.app.areas.year_model import BEES_ROWS
 from calveth.app.commands.context import Context
 from calveth.app.cutaway.view import scene
@@ -156,7 +157,7 @@ def import_weather(c: Context) -> None:
             if document.attempt(
                 "import weather", lambda p: set_weather(p, found.place, move_bees=move)
             ):
-                view.set_unsure(BEES_ROWS)
+                view.set_unsure(BEES_ROWS | UNSURE_FIELDS)
 
     c.frame.say(f"reading {path.name} … Esc stops it")
     c.jobs.run(work, done)

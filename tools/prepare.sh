@@ -57,30 +57,62 @@ if ! python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))'; then
     exit 2
 fi
 
-# The environment is made anew when the lock file or the Python changes; one made for the tests
-# serves the program too.
+# One environment serves ./start and ./check: it is made anew when what Calveth runs on or the
+# Python changes, and ./check adds to it what only tests need.
 stamp_of() {
-    python3 -c 'import sys; print(sys.version)' | cat - "$1" pyproject.toml | cksum | tr ' ' '-'
+    python3 -c 'import sys; print(sys.version)' | cat - "$1" | cksum | tr ' ' '-'
 }
-made=$(cat .venv/stamp 2>/dev/null || true)
-if [ ! -x .venv/bin/python ] || {
-    [ "$made" != "$(stamp_of "$lock")" ] && [ "$made" != "$(stamp_of requirements-dev.lock)" ]
-}; then
+
+# Passes on what pip says as one line that tells what and how far; a log of it stays beside it.
+follow() {
+    total=$(grep -c '==' "$1")
+    tee .venv/pip.log | awk -v total="$total" -v tty="$([ -t 2 ] && echo 1 || echo 0)" '
+        function say(text) { printf(tty ? "\r  %-60s" : "  %s\n", text) >"/dev/stderr" }
+        /^(Collecting|Requirement already)/ {
+            count += 1
+            if (tty || count % 10 == 0) say(count " of " total " packages fetched")
+        }
+        /^Installing/ { say("unpacking them, the longest part ...") }
+        END { if (tty) printf "\r%-70s\r", "" >"/dev/stderr" }'
+}
+
+# All versions are pinned, so nothing is resolved; half of the time would go into bytecode that
+# most of it never needs. What is imported compiles itself.
+install() {
+    { .venv/bin/python -m pip install --disable-pip-version-check --progress-bar off --no-compile \
+        --no-deps --require-hashes -r "$1" && touch .venv/installed; } | follow "$1"
+    if [ ! -e .venv/installed ]; then
+        echo "Packages could not be fetched; see .venv/pip.log, then try again." >&2
+        exit 2
+    fi
+    rm .venv/installed
+    stamp_of "$1" >".venv/stamp-$1"
+}
+
+# Whether what a file (a lock, pyproject.toml) asks for is there.
+is_made() {
+    [ -x .venv/bin/python ] && [ "$(cat ".venv/stamp-$1" 2>/dev/null)" = "$(stamp_of "$1")" ]
+}
+
+if ! is_made requirements.lock; then
     if [ ! -w . ]; then
         echo "The folder $(pwd) may not be written by you; copy Calveth to one of yours." >&2
         exit 2
     fi
-    echo "making .venv (once) ..." >&2
+    echo "setting up, once: 1 of 3, an environment in .venv ..." >&2
     python3 -m venv --clear .venv
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check \
-        --require-hashes -r "$lock" >&2
-    .venv/bin/python -m pip install --quiet --disable-pip-version-check \
+    echo "2 of 3, the packages Calveth runs on ..." >&2
+    install requirements.lock
+fi
+if ! is_made pyproject.toml; then
+    echo "3 of 3, Calveth itself ..." >&2
+    .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-compile \
         --no-build-isolation --no-deps -e . >&2
     # Half of what a command takes to start, where nothing is written beside the sources later.
     .venv/bin/python -m compileall -q src/calveth >/dev/null
-    stamp_of "$lock" >.venv/stamp
+    stamp_of pyproject.toml >.venv/stamp-pyproject.toml
 fi
-# Continuous integration compiles beside its other checks.
-if [ -z "${CALVETH_COMPILE_LATER:-}" ]; then
-    .venv/bin/python -m calveth.core.make_compiled
+if [ "$lock" != requirements.lock ] && ! is_made "$lock"; then
+    echo "adding what only the tests need ..." >&2
+    install "$lock"
 fi

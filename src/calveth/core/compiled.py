@@ -3,17 +3,27 @@
 The functions marked `compiled` are plain Python: with the environment variable
 ``NUMBA_DISABLE_JIT=1`` they run as they stand, some hundred times slower, to the same figures.
 What was compiled is kept in a folder named after the content of all of them, so that a change in
-one can never meet the old code of another.
+one can never meet the old code of another. It is compiled for any processor of its kind, whatever
+this one is, and knows no path: what is shipped beside this file (`PACKED`) was compiled elsewhere
+and gives the same figures to the last bit.
 """
 
 from __future__ import annotations
 
+import contextlib
 import os
+import platform
+import re
+import shutil
 import sys
 from collections.abc import Callable
 from hashlib import blake2b
+from importlib.util import find_spec
 from pathlib import Path
-from typing import Any, Literal, ParamSpec, TypeVar
+from typing import TYPE_CHECKING, Any, Literal, ParamSpec, TypeVar
+
+if TYPE_CHECKING:
+    import tarfile
 
 _P = ParamSpec("_P")
 _R = TypeVar("_R")
@@ -23,6 +33,7 @@ KERNELS = (
     "constants.py",
     "constants_bees.py",
     "hive/zones.py",
+    "make_compiled.py",
     "airflow/kernel.py",
     "airflow/kernel_given.py",
     "nest/kernel.py",
@@ -43,17 +54,36 @@ KERNELS = (
     "year/kernel_year.py",
 )
 """Files whose content decides what is compiled."""
+PACKED = CORE / f"kernel-{sys.implementation.cache_tag}-{platform.machine()}.tar.xz"
+"""What was compiled for this Python on such a machine, shipped with the program."""
+_DIGEST = "digest"
+_WHOLE = "whole"
+
+
+def digest() -> str:
+    """Return the digest of sources and compiler: another digest is other machine code."""
+    content = blake2b(_numba_version().encode(), digest_size=8)
+    for name in KERNELS:
+        path = CORE / name
+        content.update(path.read_bytes() if path.exists() else b"")
+    return content.hexdigest()
+
+
+def _numba_version() -> str:
+    """Return the version of the compiler, read without loading it: that takes a second."""
+    spec = find_spec("numba")
+    if spec is None or spec.origin is None:
+        return ""
+    text = (Path(spec.origin).parent / "_version.py").read_text(encoding="utf-8")
+    found = re.search(r'"version": "([^"]+)"', text)
+    return found[1] if found else ""
 
 
 def _folder() -> Path | None:
     """Return where compiled code is kept, None where nothing may be written."""
-    content = blake2b(digest_size=8)
-    for name in KERNELS:
-        path = CORE / name
-        content.update(path.read_bytes() if path.exists() else b"")
     cache = os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache"
     for place in (CORE / "__pycache__", Path(cache) / "calveth"):
-        folder = place / f"kernel-{content.hexdigest()}"
+        folder = place / f"kernel-{digest()}"
         try:
             folder.mkdir(parents=True, exist_ok=True)
         except OSError:
@@ -74,10 +104,113 @@ def keep() -> None:
         _mark(_KEPT).touch()
 
 
+def forget() -> None:
+    """Return nothing; throw away what is compiled, so that it is made anew."""
+    if _KEPT is not None:
+        shutil.rmtree(_KEPT)
+        _KEPT.mkdir()
+
+
 def _mark(folder: Path) -> Path:
-    # Compiled code lies beside the path of its source: a copy of the folder has none yet.
-    at = blake2b(str(CORE).encode(), digest_size=4).hexdigest()
-    return folder / f"whole-{sys.implementation.cache_tag}-{at}"
+    return folder / f"{_WHOLE}-{sys.implementation.cache_tag}-{platform.machine()}"
+
+
+def pack(target: Path) -> None:
+    """Write what is compiled into a file to be shipped; it says of which sources it is.
+
+    Raises
+    ------
+    ValueError
+        When not all of it is compiled.
+    """
+    if _KEPT is None or not is_kept():
+        raise ValueError("not all of the balance is compiled yet")
+    import tarfile
+
+    part = target.with_suffix(".part")
+    with tarfile.open(part, "w:xz", preset=9) as out:
+        # The digest first: it is read without unpacking the rest.
+        _add(out, _DIGEST, digest().encode())
+        for path in sorted(_KEPT.rglob("*.nb?")):
+            _add(out, str(path.relative_to(_KEPT)), path.read_bytes())
+    part.replace(target)
+
+
+def _add(out: tarfile.TarFile, name: str, content: bytes) -> None:
+    import io
+    from tarfile import TarInfo
+
+    info = TarInfo(name)
+    info.size, info.mode = len(content), 0o644
+    out.addfile(info, io.BytesIO(content))
+
+
+def packed_digest(source: Path = PACKED) -> str:
+    """Return which sources a packed file is of; nothing where there is none that can be read."""
+    import tarfile
+    from lzma import LZMAError
+
+    try:
+        with tarfile.open(source, "r:xz") as packed:
+            first = packed.next()
+            content = packed.extractfile(first) if first and first.name == _DIGEST else None
+            return content.read().decode() if content else ""
+    except (OSError, ValueError, tarfile.TarError, LZMAError, EOFError):
+        return ""
+
+
+def unpack(folder: Path, source: Path = PACKED) -> bool:
+    """Put what is shipped into the folder where it is looked for; return whether it was there."""
+    import tarfile
+    from lzma import LZMAError
+
+    if packed_digest(source) != digest():
+        return False
+    made = folder.with_name(f"{folder.name}-{os.getpid()}.part")
+    try:
+        with tarfile.open(source, "r:xz") as packed:
+            packed.extractall(made, filter="data")
+        for path in sorted(made.rglob("*.nb?")):
+            target = folder / path.relative_to(made)
+            target.parent.mkdir(exist_ok=True)
+            path.replace(target)
+        _mark(folder).touch()
+    except (OSError, tarfile.TarError, LZMAError, EOFError):
+        return False
+    finally:
+        shutil.rmtree(made, ignore_errors=True)
+    return True
+
+
+class ByContent:
+    """Tells numba where code is kept: under the digest of the sources, not their path or time."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+
+    @classmethod
+    def from_function(cls, _function: object, file: str) -> ByContent | None:
+        """Return the place of a function of the core; None for others."""
+        path = Path(file)
+        if _KEPT is None or CORE not in path.parents:
+            return None
+        return cls(_KEPT / path.parent.name)
+
+    def get_cache_path(self) -> str:
+        """Return the folder of the index and the code."""
+        return str(self._folder)
+
+    def ensure_cache_path(self) -> None:
+        """Return nothing; make the folder."""
+        self._folder.mkdir(parents=True, exist_ok=True)
+
+    def get_source_stamp(self) -> str:
+        """Return what says that the code is of these sources."""
+        return _KEPT.name if _KEPT is not None else ""
+
+    def get_disambiguator(self) -> str:
+        """Return nothing: no two functions of a file have the same name."""
+        return "f"
 
 
 def folded(function: Callable[_P, _R]) -> Callable[_P, _R]:
@@ -102,12 +235,17 @@ def making(function: Callable[_P, _R]) -> Callable[_P, _R]:
 def _made(
     function: Callable[_P, _R], inline: Literal["never", "always"], counted: bool
 ) -> Callable[_P, _R]:
+    if _PLAIN:
+        _later.append((function, inline, counted))
+        return function
     # Compiled in two thirds of the time, and as fast.
     os.environ.setdefault("NUMBA_OPT", "1")
+    # For any processor of the kind: figures do not hang on which one it is, and it can be shipped.
+    os.environ["NUMBA_CPU_NAME"], os.environ["NUMBA_CPU_FEATURES"] = "generic", ""
     import numba
 
-    if _KEPT is not None:
-        numba.config.CACHE_DIR = str(_KEPT)  # type: ignore[attr-defined]
+    config: Any = numba.config
+    config.CACHE_LOCATOR_CLASSES = f"{__name__}.ByContent" if _KEPT is not None else ""
     options: dict[str, Any] = {"inline": inline}
     if not counted:
         options["_nrt"] = False
@@ -117,4 +255,29 @@ def _made(
     return made
 
 
+_PLAIN: list[bool] = []
+_later: list[tuple[Callable[..., Any], Literal["never", "always"], bool]] = []
+
+
+def stay_plain() -> None:
+    """Return nothing; leave what is marked from now on as plain Python, until `take_up`."""
+    _PLAIN[:] = [True]
+
+
+def take_up() -> None:
+    """Return nothing; put compiled functions in the place of the plain ones, in every module."""
+    _PLAIN.clear()
+    made = {id(function): _made(function, inline, counted) for function, inline, counted in _later}
+    for name, module in list(sys.modules.items()):
+        if name.split(".")[0] != __name__.split(".")[0]:
+            continue
+        for key, value in list(vars(module).items()):
+            with contextlib.suppress(TypeError):
+                if id(value) in made:
+                    setattr(module, key, made[id(value)])
+    _later.clear()
+
+
 _KEPT = _folder()
+if _KEPT is not None and not _mark(_KEPT).exists():
+    unpack(_KEPT)

@@ -1,8 +1,13 @@
-"""Compiles the balance ahead of the first use: ``python -m calveth.core.make_compiled``."""
+"""Compiles the balance ahead of the first use: ``python -m calveth.core.make_compiled``.
+
+What is shipped for a Python is made by ``python -m calveth.core.make_compiled --pack``, once for
+each version and whenever a kernel has changed; the tests say when it has.
+"""
 
 from __future__ import annotations
 
 import sys
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -33,8 +38,10 @@ def _compile_the_year(hives: k.Hive) -> None:
     )  # fmt: skip
     one = k.Hive(*(a if n == "path_share" else a[0] for n, a in hives._asdict().items()))
     held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))
+    exposed = np.zeros((17, 4))
+    exposed.setflags(write=False)  # it is remembered, and what is remembered cannot be changed
     ky.run_hours(
-        one, shell, held, hours, 0, 0, np.zeros((17, 4)), np.zeros((0, len(cl.SERIES))),
+        one, shell, held, hours, 0, 0, exposed, np.zeros((0, len(cl.SERIES))),
         np.zeros(cl.LEDGER_COLUMNS), k.new_work(one),
     )  # fmt: skip
     ky.change_setting(shell, shell, held)
@@ -42,13 +49,8 @@ def _compile_the_year(hives: k.Hive) -> None:
     kr.stands_for(shell, held)
 
 
-def main() -> int:
-    """Return 0 when every function that is called from Python is compiled."""
-    if compiled.is_kept():
-        return 0
-    print(
-        "compiling the balance of heat, water and air (once, about a minute) ...", file=sys.stderr
-    )
+def _compile_the_months() -> k.Hive:
+    """Compile the steady balance; return hives of no size for what follows."""
     from calveth.core.airflow import kernel as air
     from calveth.core.airflow.kernel_given import move_all
     from calveth.core.nest import kernel_arrays as k
@@ -74,10 +76,30 @@ def main() -> int:
         np.zeros((0, 3)), np.zeros((0, 3)), np.zeros((0, k.SUM_COLUMNS)), np.zeros((0, k.NINE)),
     )  # fmt: skip
     ks.solve_all(hives, none, lanes, answers)
-    _compile_the_year(hives)
-    compiled.keep()
+    return hives
+
+
+def main(arguments: Sequence[str] = ()) -> int:
+    """Return 0 when every function that is called from Python is compiled."""
+    if "--pack" in arguments:
+        compiled.forget()
+    if not compiled.is_kept():
+        for number, what in enumerate(("the months", "the hours"), start=1):
+            print(
+                f"compiling the balance of heat, water and air, once, some two minutes: {what}, "
+                f"{number} of 2 ...", file=sys.stderr, flush=True,
+            )  # fmt: skip
+            if number == 1:
+                hives = _compile_the_months()
+            else:
+                _compile_the_year(hives)
+        compiled.keep()
+    if "--pack" in arguments:
+        compiled.pack(compiled.PACKED)
+        size = compiled.PACKED.stat().st_size / 1e6
+        print(f"wrote {compiled.PACKED.name}, {size:.1f} MB", file=sys.stderr)
     return 0
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    sys.exit(main(sys.argv[1:]))

@@ -5,11 +5,17 @@ from __future__ import annotations
 import subprocess
 import sys
 import threading
+import time
 import unittest
+from unittest import mock
 
+from PySide6.QtCore import QCoreApplication, QEvent, QProcess
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLabel
 
+from calveth.app.first_compile import DONE, FAILED, SAYS, FirstCompile, must_compile
 from calveth.app.jobs import Jobs
+from calveth.core import compiled
 from calveth.core.errors import DomainError
 from tests.app.base import WindowTest
 from tests.app.test_mended import only
@@ -140,6 +146,44 @@ class Loaded(unittest.TestCase):
             [sys.executable, "-c", code], capture_output=True, encoding="utf-8", check=True
         )
         self.assertEqual(made.stdout.strip(), "[]")
+
+
+class FirstCompiles(WindowTest):
+    def test_the_window_says_so_and_takes_it_up(self) -> None:
+        taken: list[bool] = []
+        for code, said, times in ((0, DONE, 1), (3, FAILED, 0)):
+            taken.clear()
+            w = self.window()
+            compiling = FirstCompile((sys.executable, "-c", f"raise SystemExit({code})"), w)
+            with mock.patch.object(compiled, "take_up", lambda: taken.append(True)):
+                w.follow_compiling(compiling)
+                tags = [x for x in w.statusBar().findChildren(QLabel) if x.text() == SAYS]
+                self.assertEqual(len(tags), 1)
+                end = time.monotonic() + 30
+                while w.statusBar().currentMessage() != said and time.monotonic() < end:
+                    QApplication.processEvents()
+            self.assertEqual(w.statusBar().currentMessage(), said)
+            self.assertEqual(len(taken), times)
+            QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+            self.assertNotIn(SAYS, [x.text() for x in w.statusBar().findChildren(QLabel)])
+
+    def test_it_ends_with_the_window(self) -> None:
+        w = self.window()
+        compiling = FirstCompile((sys.executable, "-c", "import time; time.sleep(60)"), w)
+        w.follow_compiling(compiling)
+        compiling.stop()
+        self.assertEqual(compiling._process.state(), QProcess.ProcessState.NotRunning)
+        self.assertNotIn(w.statusBar().currentMessage(), (DONE, FAILED))
+
+    def test_it_is_asked_for_only_where_nothing_is_there(self) -> None:
+        with mock.patch.object(compiled, "is_kept", return_value=True):
+            self.assertFalse(must_compile())
+        with (
+            mock.patch.object(compiled, "is_kept", return_value=False),
+            mock.patch.object(compiled, "stay_plain") as plain,
+        ):
+            self.assertTrue(must_compile())
+        plain.assert_called_once()
 
 
 if __name__ == "__main__":

@@ -5,15 +5,12 @@ from __future__ import annotations
 import unittest
 from collections.abc import Callable
 from dataclasses import dataclass, fields, is_dataclass, replace
-from pathlib import Path
 from types import MappingProxyType
 from typing import Any
-from unittest import mock
 
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core import compiled
 from calveth.core.assess.findings import findings
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_months
@@ -21,7 +18,6 @@ from calveth.core.assess.shells import solved_case
 from calveth.core.build.plan import listed
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
-from calveth.core.compiled import _mark
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.conduction.joints import joints_of
 from calveth.core.heat.seasons import summer_materials, winter_materials
@@ -161,11 +157,6 @@ class Locked(unittest.TestCase):
         for wrong in ([1], {1: 2}, {1}):
             with self.assertRaises(TypeError):
                 locked(Answer(np.ones(1), (wrong,)))
-
-    def test_a_copied_folder_has_nothing_compiled(self) -> None:
-        here = _mark(Path("x"))
-        with mock.patch.object(compiled, "CORE", Path("/elsewhere/core")):
-            self.assertNotEqual(_mark(Path("x")), here)
 
 
 if __name__ == "__main__":

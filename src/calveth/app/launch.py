@@ -203,6 +203,9 @@ def _run(begin: Callable[[], Document]) -> int:
     _require(window=os.environ.get("QT_QPA_PLATFORM") is None)
     _log_to_file()
     _catch_everything()
+    from calveth.app.first_compile import FirstCompile, must_compile
+
+    slow = must_compile()
     from PySide6.QtCore import QByteArray, QSize
     from PySide6.QtWidgets import QApplication
 
@@ -227,9 +230,13 @@ def _run(begin: Callable[[], Document]) -> int:
         window.resize(window.size().boundedTo(room))
     window.show()
     collector = Collector(app)
+    compiling = FirstCompile(parent=app)
+    if slow:
+        window.follow_compiling(compiling)
     try:
         return int(app.exec())
     finally:
+        compiling.stop()
         collector.stop()
 
 

@@ -30,6 +30,7 @@ from calveth.app.commands.context import Context
 from calveth.app.commands.menus import COMMANDS
 from calveth.app.document import Document
 from calveth.app.engine.nodes import NODES, Node
+from calveth.app.first_compile import SAYS, FirstCompile
 from calveth.app.jobs import Jobs
 from calveth.app.late_areas import MAKE
 from calveth.app.prompts import Prompts
@@ -107,6 +108,19 @@ class MainWindow(QMainWindow):
         self._saved.setContentsMargins(0, 0, 10, 0)
         self.statusBar().addPermanentWidget(self._progress)
         self.statusBar().addPermanentWidget(self._saved)
+
+    def follow_compiling(self, compiling: FirstCompile) -> None:
+        """Say that the balance is being compiled until it is, and begin it."""
+        tag = QLabel(SAYS)
+        self.statusBar().insertPermanentWidget(0, tag)
+
+        def ended(sentence: str) -> None:
+            self.statusBar().removeWidget(tag)
+            tag.deleteLater()
+            self.say(sentence)
+
+        compiling.ended.connect(ended)
+        compiling.start()
 
     def adopt(self, other: Document) -> None:
         """Show the project of a document in place of the one before; the views stay."""

@@ -116,7 +116,7 @@ def _mark(folder: Path) -> Path:
 
 
 def pack(target: Path) -> None:
-    """Write what is compiled into a file to be shipped; it says of which sources it is.
+    """Return nothing; write what is compiled into a file to be shipped, with its digest.
 
     Raises
     ------
@@ -160,7 +160,7 @@ def packed_digest(source: Path = PACKED) -> str:
 
 
 def unpack(folder: Path, source: Path = PACKED) -> bool:
-    """Put what is shipped into the folder where it is looked for; return whether it was there."""
+    """Return whether what is shipped was there; put it into the folder where it is looked for."""
     import tarfile
     from lzma import LZMAError
 

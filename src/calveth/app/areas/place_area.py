@@ -282,7 +282,9 @@ class PlaceArea(QWidget):
         for name in UNSURE_FIELDS:
             unsure = name in self._view.unsure
             self._names[name].setText(f"{name} ?" if unsure else name)
-            self._names[name].setToolTip(_UNSURE_HINT if unsure else "")
+            self._names[name].setToolTip("")
+            if unsure:
+                self._names[name].setToolTip(_UNSURE_HINT)
 
     def _looked_through(self, *names: str) -> None:
         self._view.set_unsure(self._view.unsure.difference(names))

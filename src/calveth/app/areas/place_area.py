@@ -62,7 +62,10 @@ UNSURE_FIELDS = frozenset(
      *(f"{side} shelter" for side in WALL_SIDES))
 )  # fmt: skip
 """What no weather file holds: kept or guessed when one is read, marked until it is edited."""
-_UNSURE_HINT = "No weather file holds this: it is guessed or of the place before. Look it through."
+_UNSURE_HINT = {
+    True: "No weather file holds this: it is guessed or of the place before. Look it through.",
+    False: "",
+}
 
 
 class PlaceArea(QWidget):
@@ -282,9 +285,7 @@ class PlaceArea(QWidget):
         for name in UNSURE_FIELDS:
             unsure = name in self._view.unsure
             self._names[name].setText(f"{name} ?" if unsure else name)
-            self._names[name].setToolTip("")
-            if unsure:
-                self._names[name].setToolTip(_UNSURE_HINT)
+            self._names[name].setToolTip(_UNSURE_HINT[unsure])
 
     def _looked_through(self, *names: str) -> None:
         self._view.set_unsure(self._view.unsure.difference(names))

@@ -34,6 +34,7 @@ def main(arguments: list[str]) -> int:
         return measure()
     if not arguments and (os.cpu_count() or 1) > 1:
         return side_by_side(halves())
+    os.environ.update(_ONE_THREAD)
     with contextlib.ExitStack() as stack:
         if "calveth-tests" not in os.environ.get(_CACHE, ""):
             # The user's own cache is left alone.

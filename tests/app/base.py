@@ -244,7 +244,7 @@ class WindowTest(unittest.TestCase):
     def settle(self, window: MainWindow) -> None:
         """Let everything that was begun finish."""
         settle(self.app, window)
-        self.assertTrue(window.idle())
+        self.assertEqual(window.under_way(), [])
 
     def type_into(self, field: QWidget, text: str) -> None:
         """Replace the text of a field by typing, and leave it with Return."""

@@ -335,10 +335,19 @@ class MainWindow(QMainWindow):
 
     def idle(self) -> bool:
         """Return whether nothing is under way."""
-        plans = self.build.plans.idle() if "build" in self._made else True
-        hours = self.place.hours.jobs.idle() if "place" in self._made else True
-        years = self.years.jobs.idle() and self.log_jobs.idle()
-        return plans and hours and years and self.jobs.idle() and self.results.idle()
+        return not self.under_way()
+
+    def under_way(self) -> list[str]:
+        """Return the names of what is under way."""
+        rest = {
+            "figures": self.results.idle, "jobs": self.jobs.idle, "logs": self.log_jobs.idle,
+            "years": self.years.jobs.idle,
+        }  # fmt: skip
+        if "build" in self._made:
+            rest["plans"] = self.build.plans.idle
+        if "place" in self._made:
+            rest["weather"] = self.place.hours.jobs.idle
+        return [name for name, idle in rest.items() if not idle()]
 
     def say(self, sentence: str) -> None:
         """Show a sentence in the status bar."""

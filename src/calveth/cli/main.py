@@ -48,6 +48,7 @@ _COMMANDS = (
     "export",
     "section",
     "import",
+    "integrate",
 )
 _MODULES = {"open": "open_project", "import": "import_json"}
 """Modules that could not be named as their command is."""

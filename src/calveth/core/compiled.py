@@ -169,7 +169,18 @@ def unpack(folder: Path, source: Path = PACKED) -> bool:
     made = folder.with_name(f"{folder.name}-{os.getpid()}.part")
     try:
         with tarfile.open(source, "r:xz") as packed:
-            packed.extractall(made, filter="data")
+            for info in packed:
+                # The oldest Python 3.11 has no filter of its own for what leads out of a folder.
+                content = packed.extractfile(info)
+                if (
+                    content is None
+                    or ".." in Path(info.name).parts
+                    or Path(info.name).is_absolute()
+                ):
+                    continue
+                path = made / info.name
+                path.parent.mkdir(parents=True, exist_ok=True)
+                path.write_bytes(content.read())
         for path in sorted(made.rglob("*.nb?")):
             target = folder / path.relative_to(made)
             target.parent.mkdir(exist_ok=True)

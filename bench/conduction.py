@@ -92,9 +92,14 @@ def sections() -> None:
 
     def section(finer: float) -> float:
         found = section_conduction(
-            design, TABLE, "heat", "x", 0.1,
-            lambda s: replace(s, y1=min(s.y1, middle), z0=max(s.z0, high)), finer=finer,
-        ).found  # fmt: skip
+            design,
+            TABLE,
+            "heat",
+            "x",
+            0.1,
+            lambda s: replace(s, y1=min(s.y1, middle), z0=max(s.z0, high)),
+            finer=finer,
+        ).found
         names = [s.name for s in found.model.spaces]
         out = names.index("outside")
         return float(sum(found.coupling_w_k[out, k] for k in range(len(names)) if k != out))

@@ -52,8 +52,10 @@ def five_years() -> list[Series]:
         np.round(np.exp(-5 + 0.5 * year + 0.1 * noise[2]), 6),
         np.round(40 + 8 * year + 0.02 * noise[3], 2),
     )
-    return [Series(quantity=q, minutes=minutes, values=v)  # type: ignore[arg-type]
-            for q, v in zip(_QUANTITIES, values, strict=True)]  # fmt: skip
+    return [
+        Series(quantity=q, minutes=minutes, values=v)  # type: ignore[arg-type]
+        for q, v in zip(_QUANTITIES, values, strict=True)
+    ]
 
 
 def storage(series: list[Series]) -> None:
@@ -72,8 +74,9 @@ def storage(series: list[Series]) -> None:
         f"faults of a channel                {wall_ms(lambda: find_faults(series[0]), 3):8.1f} ms"
     )
     diary = Diary(hives=(StandingHive(id="h", name="h", design="timber", since="2020-01-01"),))
-    for s, at in zip(series, ("under the lid", "under the lid", "under the lid", "scale"),
-                     strict=True):  # fmt: skip
+    for s, at in zip(
+        series, ("under the lid", "under the lid", "under the lid", "scale"), strict=True
+    ):
         diary = take_in(diary, s, hive="h", at=at, name=s.quantity)  # type: ignore[arg-type]
     project = replace(demo_project(), diary=diary)
     with tempfile.TemporaryDirectory() as folder:
@@ -101,8 +104,10 @@ def reading(series: list[Series]) -> None:
         with path.open("w", encoding="utf-8") as out:
             out.write("time;lid °C;lid %;CO2 ppm;scale kg\n")
             for row in zip(stamps, *(s.values for s in series), strict=True):
-                out.write(f"{row[0]};{row[1]:.2f};{100 * row[2]:.0f};{1e6 * row[3]:.0f};"
-                          f"{row[4]:.2f}\n".replace(".", ","))  # fmt: skip
+                out.write(
+                    f"{row[0]};{row[1]:.2f};{100 * row[2]:.0f};{1e6 * row[3]:.0f};"
+                    f"{row[4]:.2f}\n".replace(".", ",")
+                )
         took = wall_ms(lambda: read_log(path, "Etc/GMT-1"), 3)
     print(f"reading 262 800 rows of CSV        {took:8.1f} ms   {took / 2000:5.2f} of 2 s asked")
 
@@ -122,10 +127,16 @@ def drawing(series: list[Series]) -> None:
     theme.apply(app)  # type: ignore[arg-type]
     plot = LogPlot()
     plot.resize(1200, 600)
-    plot.show_strips([
-        Strip(title=s.quantity, curves=(Curve(name="a", minutes=s.minutes, values=s.values,
-                                              color="accent"),)) for s in series
-    ], [])  # fmt: skip
+    plot.show_strips(
+        [
+            Strip(
+                title=s.quantity,
+                curves=(Curve(name="a", minutes=s.minutes, values=s.values, color="accent"),),
+            )
+            for s in series
+        ],
+        [],
+    )
     picture = QPixmap(1200, 600)
     whole = wall_ms(lambda: plot.render(picture))
     plot.zoom(0.02)

@@ -185,8 +185,10 @@ def window() -> None:
             app.processEvents()  # delivers the paint events the edit has asked for
 
         painted = times_ms(edit_and_paint, 20)
-        print(f"edit to painted, slowest of 20     {max(painted):8.1f} ms   "
-              f"{max(painted) / _BUDGET_MS:5.2f} of the 50 ms asked")  # fmt: skip
+        print(
+            f"edit to painted, slowest of 20     {max(painted):8.1f} ms   "
+            f"{max(painted) / _BUDGET_MS:5.2f} of the 50 ms asked"
+        )
         print(f"  the same, median                 {statistics.median(painted):8.1f} ms")
         settle(app, main)
 

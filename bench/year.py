@@ -57,8 +57,10 @@ def year() -> None:
     print(f"200 draws on two threads, CPU      {cpu:8.2f} s    {cpu / 15:5.2f} of 15 s asked")
     print(f"  the same, wall                   {wall:8.2f} s    {wall / cpu:5.2f} of the CPU time")
     print(f"  memory at most                   {most:8.0f} MB   {most / 1500:5.2f} of 1500 asked")
-    print(f"plain Python, an hour              {_plain_ms():8.2f} ms   "
-          f"{_plain_ms() / (1000 * one / 9840):5.0f} times compiled")  # fmt: skip
+    print(
+        f"plain Python, an hour              {_plain_ms():8.2f} ms   "
+        f"{_plain_ms() / (1000 * one / 9840):5.0f} times compiled"
+    )
 
 
 _TOLD: list[float] = []
@@ -85,10 +87,14 @@ def _plain_ms() -> float:
             f"print(1000 * spent[0] / {_PLAIN_HOURS})\n"
         )
         done = subprocess.run(
-            [sys.executable, "-c", code], capture_output=True, text=True, check=True,
-            encoding="utf-8", env={**os.environ, "NUMBA_DISABLE_JIT": "1"},
+            [sys.executable, "-c", code],
+            capture_output=True,
+            text=True,
+            check=True,
+            encoding="utf-8",
+            env={**os.environ, "NUMBA_DISABLE_JIT": "1"},
             cwd=Path(__file__).resolve().parent.parent,
-        )  # fmt: skip
+        )
         _TOLD.append(float(done.stdout))
     return _TOLD[0]
 

@@ -136,10 +136,13 @@ def side_by_side(groups: tuple[list[str], ...]) -> int:
             with log.open("wb") as out:
                 runs.append(
                     subprocess.Popen(
-                        [sys.executable, "-m", "tests", *group], stdout=out, stderr=out,
-                        cwd=ROOT.parent, env={**os.environ, **_ONE_THREAD, _CACHE: folder},
+                        [sys.executable, "-m", "tests", *group],
+                        stdout=out,
+                        stderr=out,
+                        cwd=ROOT.parent,
+                        env={**os.environ, **_ONE_THREAD, _CACHE: folder},
                     )
-                )  # fmt: skip
+                )
         codes = [run.wait() for run in runs]
         texts = [log.read_text(encoding="utf-8", errors="replace") for log in logs]
     counts = [0, 0, 0]

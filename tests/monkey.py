@@ -180,9 +180,14 @@ class Monkey:
     def act(self) -> str:
         """Do one thing and let the loop turn; return what it was."""
         acts: tuple[tuple[Callable[[], None], int], ...] = (
-            (self._poke, 40), (self._drag, 10), (self._menu, 8),
-            (self._look, 25), (self._history, 6), (self._open, 2), (self._resize, 2),
-        )  # fmt: skip
+            (self._poke, 40),
+            (self._drag, 10),
+            (self._menu, 8),
+            (self._look, 25),
+            (self._history, 6),
+            (self._open, 2),
+            (self._resize, 2),
+        )
         chosen = self.rng.choices([a for a, _ in acts], [w for _, w in acts])[0]
         name = getattr(chosen, "__name__", "").strip("_")
         chosen()
@@ -216,8 +221,16 @@ class Monkey:
         elif isinstance(widget, QAbstractButton) or self.rng.random() < 0.5:
             QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=self._spot(widget))
         else:
-            keys = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Space, Qt.Key.Key_Home,
-                    Qt.Key.Key_Plus, Qt.Key.Key_5, Qt.Key.Key_Tab, Qt.Key.Key_Escape)  # fmt: skip
+            keys = (
+                Qt.Key.Key_Left,
+                Qt.Key.Key_Right,
+                Qt.Key.Key_Space,
+                Qt.Key.Key_Home,
+                Qt.Key.Key_Plus,
+                Qt.Key.Key_5,
+                Qt.Key.Key_Tab,
+                Qt.Key.Key_Escape,
+            )
             QTest.keyClick(widget, self.rng.choice(keys))
 
     def _spot(self, widget: QWidget) -> QPoint:

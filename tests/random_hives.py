@@ -68,13 +68,18 @@ def random_form(r: random.Random) -> Form:
         use = 0 if r.random() < 0.6 or count < 5 else r.randint(1, count - 3)
         height = r.uniform(0.1, 0.4)
         return StackedBoxes(
-            frame_count=count, frame_pitch_m=r.uniform(0.03, 0.04),
-            frame_length_m=r.uniform(0.2, 0.5), frame_height_m=height,
-            box_height_m=height + r.uniform(0.006, 0.02), box_count=r.randint(1, 4),
-            side_clearance_m=r.uniform(0.003, 0.015), bottom_space_m=r.uniform(0, 0.06),
-            rack_m=r.choice([0.0, 0.0, 0.05]), frames_in_use=use,
+            frame_count=count,
+            frame_pitch_m=r.uniform(0.03, 0.04),
+            frame_length_m=r.uniform(0.2, 0.5),
+            frame_height_m=height,
+            box_height_m=height + r.uniform(0.006, 0.02),
+            box_count=r.randint(1, 4),
+            side_clearance_m=r.uniform(0.003, 0.015),
+            bottom_space_m=r.uniform(0, 0.06),
+            rack_m=r.choice([0.0, 0.0, 0.05]),
+            frames_in_use=use,
             beyond=beyond if use else "empty room",
-        )  # fmt: skip
+        )
     if kind == 1:
         count = r.randint(6, 30)
         use = 0 if r.random() < 0.6 else r.randint(1, count - 3)
@@ -84,14 +89,18 @@ def random_form(r: random.Random) -> Form:
         if r.random() < 0.4:
             section = ((low, 0.0), (high, tall / 3), (high, 2 * tall / 3), (0.8 * high, tall))
         return BarTrough(
-            bar_count=count, section=section, frames_in_use=use,
+            bar_count=count,
+            section=section,
+            frames_in_use=use,
             beyond=r.choice(["empty room", BOTH, "second colony"]) if use else "empty room",
-        )  # fmt: skip
+        )
     if kind == 2:
         return LittleBoxes(
-            inner_width_m=r.uniform(0.08, 0.2), inner_length_m=r.uniform(0.08, 0.2),
-            box_height_m=r.uniform(0.05, 0.15), box_count=r.randint(1, 5),
-        )  # fmt: skip
+            inner_width_m=r.uniform(0.08, 0.2),
+            inner_length_m=r.uniform(0.08, 0.2),
+            box_height_m=r.uniform(0.05, 0.15),
+            box_count=r.randint(1, 5),
+        )
     return HollowTree(inner_diameter_m=r.uniform(0.12, 0.4), cavity_height_m=r.uniform(0.4, 2.0))
 
 
@@ -105,9 +114,12 @@ def random_stack(r: random.Random, thickest_m: float = 0.12) -> tuple[Layer, ...
         elif pick < 0.27:
             vents = r.choice([0.0, 0.0, 0.0004, 0.001, 0.002])
             layers.append(
-                Layer(material=r.choice(_GAPS).id, thickness_m=r.uniform(0.005, 0.05),
-                      vents_m2_m=vents)
-            )  # fmt: skip
+                Layer(
+                    material=r.choice(_GAPS).id,
+                    thickness_m=r.uniform(0.005, 0.05),
+                    vents_m2_m=vents,
+                )
+            )
         else:
             material = r.choice(_SOLID)
             thin = material.group in ("metal", "sheet")
@@ -136,12 +148,17 @@ def random_opening(r: random.Random, form: Form, number: int) -> Opening:
 def random_joinery(r: random.Random) -> j.Joinery:
     """Return any joints."""
     return j.Joinery(
-        lid=r.choice(get_args(j.LidJoint)), floor=r.choice(get_args(j.FloorJoint)),
-        overlap_m=r.uniform(0.01, 0.08), corner=r.choice(get_args(j.CornerJoint)),
-        window_frame=r.choice(get_args(j.WindowFrame)), entrance=r.choice(get_args(j.EntranceWay)),
-        blocks=r.choice(get_args(j.BlockJoint)), fixing=r.choice(get_args(j.Fixing)),
-        stand=r.choice(get_args(j.Stand)), timber=r.choice(["", "", "oak"]),
-    )  # fmt: skip
+        lid=r.choice(get_args(j.LidJoint)),
+        floor=r.choice(get_args(j.FloorJoint)),
+        overlap_m=r.uniform(0.01, 0.08),
+        corner=r.choice(get_args(j.CornerJoint)),
+        window_frame=r.choice(get_args(j.WindowFrame)),
+        entrance=r.choice(get_args(j.EntranceWay)),
+        blocks=r.choice(get_args(j.BlockJoint)),
+        fixing=r.choice(get_args(j.Fixing)),
+        stand=r.choice(get_args(j.Stand)),
+        timber=r.choice(["", "", "oak"]),
+    )
 
 
 def random_window(r: random.Random, form: Form) -> Window | None:
@@ -154,10 +171,12 @@ def random_window(r: random.Random, form: Form) -> Window | None:
     cover = Layer(material="softwood", thickness_m=0.019)
     gap = Layer(material="air-gap", thickness_m=0.01)
     return Window(
-        side=r.choice(WALL_SIDES), bottom_m=r.uniform(0.1, 0.4) * height,
-        width_m=r.uniform(0.2, 0.6) * min(spans), height_m=tall,
+        side=r.choice(WALL_SIDES),
+        bottom_m=r.uniform(0.1, 0.4) * height,
+        width_m=r.uniform(0.2, 0.6) * min(spans),
+        height_m=tall,
         stack=r.choice([(glass,), (glass, gap, glass), (cover, glass)]),
-    )  # fmt: skip
+    )
 
 
 def random_design(r: random.Random, design_id: str = "random") -> Design:
@@ -173,20 +192,32 @@ def random_design(r: random.Random, design_id: str = "random") -> Design:
             openings = tuple(random_opening(r, form, k) for k in range(r.choice([0, 1, 1, 2, 3])))
             seasons = NO_PLAN
             if r.random() < 0.3:
-                seasons = monthly_plan(tuple(
-                    Setting(
-                        open_shares=tuple((o.id, r.choice([0.0, 0.3, 1.0])) for o in openings),
-                        quilt=r.random() < 0.5, cover=r.random() < 0.5, tray=r.random() < 0.5,
+                seasons = monthly_plan(
+                    tuple(
+                        Setting(
+                            open_shares=tuple((o.id, r.choice([0.0, 0.3, 1.0])) for o in openings),
+                            quilt=r.random() < 0.5,
+                            cover=r.random() < 0.5,
+                            tray=r.random() < 0.5,
+                        )
+                        for _ in range(12)
                     )
-                    for _ in range(12)
-                ))  # fmt: skip
+                )
             return Design(
-                id=design_id, name=f"hive {design_id}", form=form, shell=shell, openings=openings,
-                joints=r.choice(get_args(Tightness)), window=random_window(r, form),
-                has_tray=r.random() < 0.3, tilt_deg=r.choice([0.0, 3.0]),
+                id=design_id,
+                name=f"hive {design_id}",
+                form=form,
+                shell=shell,
+                openings=openings,
+                joints=r.choice(get_args(Tightness)),
+                window=random_window(r, form),
+                has_tray=r.random() < 0.3,
+                tilt_deg=r.choice([0.0, 3.0]),
                 lid_slope_deg=r.choice([0.0, 0.0, 10.0, 30.0]),
-                lid_shape=r.choice(get_args(LidShape)), joinery=random_joinery(r), seasons=seasons,
-            )  # fmt: skip
+                lid_shape=r.choice(get_args(LidShape)),
+                joinery=random_joinery(r),
+                seasons=seasons,
+            )
         except DomainError:
             continue
 
@@ -195,9 +226,10 @@ def random_place(r: random.Random) -> Place:
     """Return a shipped place with some of it changed."""
     place = r.choice(shipped_places()).place
     changed: dict[str, object] = {
-        "terrain": r.choice(get_args(Terrain)), "shelter": r.choice(get_args(Shelter)),
+        "terrain": r.choice(get_args(Terrain)),
+        "shelter": r.choice(get_args(Shelter)),
         "facing_deg": r.uniform(0, 360),
-    }  # fmt: skip
+    }
     if r.random() < 0.3:
         changed["side_shelter"] = tuple(r.choice(get_args(Shelter)) for _ in range(4))
     if r.random() < 0.5:
@@ -214,19 +246,22 @@ def random_project(seed: int, designs: int = 1) -> Project:
     r = random.Random(seed)
     place = random_place(r)
     return Project(
-        name=f"random {seed}", place=place, colony=curves_for(place, r.choice(STRENGTHS)),
+        name=f"random {seed}",
+        place=place,
+        colony=curves_for(place, r.choice(STRENGTHS)),
         materials=tuple(TABLE.values()),
         designs=tuple(random_design(r, f"d{k}") for k in range(designs)),
         school=r.choice(SCHOOLS),
-    )  # fmt: skip
+    )
 
 
 def whole_of(project: Project, finer: float, *, remedies: bool = False) -> WholeAssessment:
     """Return everything about the first design of a project."""
     return assess_whole(
         hive_case(project.designs[0], project.place, project.colony, project.material_table()),
-        catalogue=TABLE if remedies else None, finer=finer,
-    )  # fmt: skip
+        catalogue=TABLE if remedies else None,
+        finer=finer,
+    )
 
 
 def open_ledgers(whole: WholeAssessment) -> dict[str, float]:

@@ -151,10 +151,21 @@ class Nomenclature(unittest.TestCase):
 
 
 EXAMPLES = (
-    "calendar", "case", "message", "parameters", "materials", "climate.air", "colony.colony",
-    "hive.zones", "hive.solids", "heat.slab", "airflow.paths", "moisture.profile",
-    "conduction.exact", "compare.sweep",
-)  # fmt: skip
+    "calendar",
+    "case",
+    "message",
+    "parameters",
+    "materials",
+    "climate.air",
+    "colony.colony",
+    "hive.zones",
+    "hive.solids",
+    "heat.slab",
+    "airflow.paths",
+    "moisture.profile",
+    "conduction.exact",
+    "compare.sweep",
+)
 
 
 class Python(unittest.TestCase):

@@ -42,17 +42,42 @@ def said_in_core() -> dict[str, set[str]]:
 BUILT = build_words.WORDS
 """Words of a build: acts, work on edges, remarks."""
 BY_PART = {
-    "lower edge bevel", "upper edge bevel", "cut sheets", "cut foam", "cut mineral sheets",
-    "cut metal", "order panes", "lay dry", "glue courses", "join floor", "join boxes",
-    "cut fibre", "join trough", "join eke", "join lid", "join quilt", "join cover", "medium boxes",
-    "shallow boxes", "eight frames", "queen may pass", "divider in blocks",
-}  # fmt: skip
+    "lower edge bevel",
+    "upper edge bevel",
+    "cut sheets",
+    "cut foam",
+    "cut mineral sheets",
+    "cut metal",
+    "order panes",
+    "lay dry",
+    "glue courses",
+    "join floor",
+    "join boxes",
+    "cut fibre",
+    "join trough",
+    "join eke",
+    "join lid",
+    "join quilt",
+    "join cover",
+    "medium boxes",
+    "shallow boxes",
+    "eight frames",
+    "queen may pass",
+    "divider in blocks",
+}
 """Ids of them that are chosen by part or material, not written in the call."""
 IN_REMEDIES = {
-    "thicker layer", "foam under a board", "lay a quilt", "drill a hole high",
-    "shut the opening above", "narrow to half", "twice as wide", "seal the joints",
-    "insulation past the rim", "insulation past the floor",
-}  # fmt: skip
+    "thicker layer",
+    "foam under a board",
+    "lay a quilt",
+    "drill a hole high",
+    "shut the opening above",
+    "narrow to half",
+    "twice as wide",
+    "seal the joints",
+    "insulation past the rim",
+    "insulation past the floor",
+}
 
 
 class Words(unittest.TestCase):
@@ -60,9 +85,12 @@ class Words(unittest.TestCase):
         ids = set(said_in_core())
         # Ids that are chosen from a variable, not written in the call.
         chosen = {
-            "lid drips", "lid runs", "lid freezes", "walls let most heat through",
+            "lid drips",
+            "lid runs",
+            "lid freezes",
+            "walls let most heat through",
             "face lets most heat through",
-        }  # fmt: skip
+        }
         self.assertFalse(set(WORDS) & set(BUILT))
         self.assertEqual(ids - set(WORDS) - set(BUILT), {"message"} & ids)
         self.assertEqual(set(WORDS) - ids, chosen)
@@ -85,8 +113,10 @@ class Words(unittest.TestCase):
                 self.assertEqual(words.endswith("."), sentence)
 
     def test_criteria_and_gaps_have_words(self) -> None:
-        wanted = {"schools.py": ({"_yes", "_most", "_least"}, CRITERIA),
-                  "clearances.py": ({"bee_space", "Clearance"}, GAPS)}  # fmt: skip
+        wanted = {
+            "schools.py": ({"_yes", "_most", "_least"}, CRITERIA),
+            "clearances.py": ({"bee_space", "Clearance"}, GAPS),
+        }
         for name, (makers, words) in wanted.items():
             found: set[str] = set()
             for path in CORE.rglob(name):
@@ -124,22 +154,40 @@ class Words(unittest.TestCase):
 class TypedDates(unittest.TestCase):
     def test_as_people_write_them(self) -> None:
         third = date(2026, 2, 3)
-        for text in ("2026-02-03", "2026/2/3", "3.2.2026", "3. 2. 2026", "03.02.26", "3 Feb 2026",
-                     "3 February 2026", "February 3, 2026", "3rd of February 2026"):  # fmt: skip
+        for text in (
+            "2026-02-03",
+            "2026/2/3",
+            "3.2.2026",
+            "3. 2. 2026",
+            "03.02.26",
+            "3 Feb 2026",
+            "3 February 2026",
+            "February 3, 2026",
+            "3rd of February 2026",
+        ):
             self.assertEqual(read_date(text, "day"), third, text)
         self.assertEqual(read_date("13/2/2026", "day"), date(2026, 2, 13))
         self.assertEqual(read_date("2/13/2026", "day"), date(2026, 2, 13))
         self.assertEqual(read_date("2/2/2026", "day"), date(2026, 2, 2))
-        for text, why in (("2/3/2026", "3 February"), ("30.2.2026", "no day of the calendar"),
-                          ("soon", "is no date"), ("", "nothing is no date"),
-                          ("3 Foo 2026", "calendar")):  # fmt: skip
+        for text, why in (
+            ("2/3/2026", "3 February"),
+            ("30.2.2026", "no day of the calendar"),
+            ("soon", "is no date"),
+            ("", "nothing is no date"),
+            ("3 Foo 2026", "calendar"),
+        ):
             with self.assertRaisesRegex(DomainError, why):
                 read_date(text, "day")
 
     def test_with_their_hour(self) -> None:
-        for text, hour in (("2026-02-03 14:30", (14, 30)), ("2026-02-03T14:30:00", (14, 30)),
-                           ("3.2.2026 2:30 pm", (14, 30)), ("3 Feb 2026, 12 am", (0, 0)),
-                           ("3 Feb 2026 at 9:05", (9, 5)), ("2026-02-03", (12, 0))):  # fmt: skip
+        for text, hour in (
+            ("2026-02-03 14:30", (14, 30)),
+            ("2026-02-03T14:30:00", (14, 30)),
+            ("3.2.2026 2:30 pm", (14, 30)),
+            ("3 Feb 2026, 12 am", (0, 0)),
+            ("3 Feb 2026 at 9:05", (9, 5)),
+            ("2026-02-03", (12, 0)),
+        ):
             self.assertEqual(read_moment(text, "hour"), datetime(2026, 2, 3, *hour), text)
         for text in ("2026-02-03 25:00", "2026-02-03 13 pm", "2026-02-03 9:75"):
             with self.assertRaisesRegex(DomainError, "no hour of a day"):

@@ -36,9 +36,11 @@ def cells() -> list[FeedCell]:
     designs = [project.design(key) for key in HIVES]
     cases = [solved_case(estimated_case(project, d), spots=False)[0] for d in designs]
     return feed_table(
-        cases, [s.place for s in shipped_places()], draws=DRAWS,
+        cases,
+        [s.place for s in shipped_places()],
+        draws=DRAWS,
         report=lambda s: print(f"\r{100 * s:3.0f} %", end="", file=sys.stderr),
-    )  # fmt: skip
+    )
 
 
 def page(found: list[FeedCell]) -> str:

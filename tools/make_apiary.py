@@ -61,8 +61,9 @@ def made() -> Diary:
     designs = {d.id: d for d in apiary_designs()}
     runs = {
         (key, winter): truth(project, designs, key, winter)
-        for key in dict.fromkeys(h.design for h in BUILT) for winter in WINTERS
-    }  # fmt: skip
+        for key in dict.fromkeys(h.design for h in BUILT)
+        for winter in WINTERS
+    }
     looks: list[Inspection] = []
     for hive in BUILT:
         for winter in WINTERS:
@@ -96,17 +97,20 @@ def _winter(
         opened = k in OPENED
         found.append(
             Inspection(
-                id=f"look-{count + len(found) + 1}", hive=hive.id,
+                id=f"look-{count + len(found) + 1}",
+                hive=hive.id,
                 at=when.isoformat("T", "minutes"),
                 lid=_read(seen.lid, random) if opened else (NOT_LOOKED,) * 9,
                 walls=_read(seen.walls, random) if opened else (NOT_LOOKED,) * 12,
                 floor=seen.floor if opened else NOT_LOOKED,
-                stores_kg=round(max(stores, 0.5), 1), stores_by="scale" if k == 0 else "hand",
-                stores_sure_kg=0.5 if k == 0 else 2.0, alive=True,
+                stores_kg=round(max(stores, 0.5), 1),
+                stores_by="scale" if k == 0 else "hand",
+                stores_sure_kg=0.5 if k == 0 else 2.0,
+                alive=True,
                 entrance="few" if seen.outside_degc > 8 else "nobody",
                 text="lid lifted for a moment" if opened else "",
             )
-        )  # fmt: skip
+        )
     return found
 
 

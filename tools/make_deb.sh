@@ -52,8 +52,7 @@ cp -r "$work/own/calveth" "$lib/"
         wayland-graphics-integration-server egldeviceintegrations
 )
 
-echo "3 of 5, bytecode and the compiled balance ..." >&2
-PYTHONPATH=$lib $python -m calveth.core.make_compiled
+echo "3 of 5, bytecode ..." >&2
 $python -m compileall -q -j 0 --invalidation-mode unchecked-hash -s "$root" "$lib" >/dev/null || true
 
 echo "4 of 5, menu entry and papers ..." >&2

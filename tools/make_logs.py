@@ -61,13 +61,23 @@ def main() -> None:
     keep = np.ones(count, dtype=bool)
     keep[95 * 24 : 97 * 24] = False
     rows = [
-        ";".join([
-            f"{_clock(k):%d.%m.%Y %H:%M}", *(f"{v:.{n}f}".replace(".", ",") for v, n in (
-                (lid[k], 2), (100 * damp[k], 0), (ppm[k], 0), (kg[k], 2),
-                (_sixteenths(outside)[k], 2),
-            )),
-        ]) for k in np.flatnonzero(keep)
-    ]  # fmt: skip
+        ";".join(
+            [
+                f"{_clock(k):%d.%m.%Y %H:%M}",
+                *(
+                    f"{v:.{n}f}".replace(".", ",")
+                    for v, n in (
+                        (lid[k], 2),
+                        (100 * damp[k], 0),
+                        (ppm[k], 0),
+                        (kg[k], 2),
+                        (_sixteenths(outside)[k], 2),
+                    )
+                ),
+            ]
+        )
+        for k in np.flatnonzero(keep)
+    ]
     _write(target / "boathouse.csv", "Zeit;lid °C;lid %;lid CO2 ppm;scale kg;outside °C", rows)
 
     run = truth(project, designs, "composite", WINTER)

@@ -10,6 +10,7 @@ command -v debootstrap >/dev/null || {
 suite=$(. /etc/os-release && echo "$VERSION_CODENAME")
 mirror=$(apt-get indextargets --format '$(SITE)' | head -1)
 root=$(mktemp -d)
+chmod 755 "$root"
 trap 'umount "$root/proc" 2>/dev/null || true; rm -rf "$root"' EXIT
 echo "== a clean root of $suite"
 debootstrap --variant=minbase "$suite" "$root" "$mirror" >"$root.log" 2>&1 || {

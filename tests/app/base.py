@@ -261,9 +261,7 @@ class WindowTest(unittest.TestCase):
         self._errors.append(error)
 
     def _message(self, kind: QtMsgType, _: QMessageLogContext, text: str) -> None:
-        serious = kind in (
-            QtMsgType.QtWarningMsg, QtMsgType.QtCriticalMsg, QtMsgType.QtFatalMsg
-        )  # fmt: skip
+        serious = kind in (QtMsgType.QtWarningMsg, QtMsgType.QtCriticalMsg, QtMsgType.QtFatalMsg)
         if serious and not any(part in text for part in _HARMLESS):
             self._warnings.append(text)
 

@@ -60,10 +60,14 @@ class Seasons(WindowTest):
         self.grid.setFocus()
         QTest.keyClick(self.grid, Qt.Key.Key_Home)
         for key, share in (
-            (Qt.Key.Key_Space, 0.6), (Qt.Key.Key_Space, 1.0), (Qt.Key.Key_Space, 0.0),
-            (Qt.Key.Key_Plus, 0.1), (Qt.Key.Key_5, 0.5), (Qt.Key.Key_9, 1.0),
+            (Qt.Key.Key_Space, 0.6),
+            (Qt.Key.Key_Space, 1.0),
+            (Qt.Key.Key_Space, 0.0),
+            (Qt.Key.Key_Plus, 0.1),
+            (Qt.Key.Key_5, 0.5),
+            (Qt.Key.Key_9, 1.0),
             (Qt.Key.Key_Minus, 0.9),
-        ):  # fmt: skip
+        ):
             QTest.keyClick(self.grid, key)
             design = self.w.document.project.design("quilt")
             self.assertAlmostEqual(setting_of(design, 0).share("low", 9), share)
@@ -343,9 +347,10 @@ class Inspector(WindowTest):
             action.trigger()
             with self.subTest(kind=kind):
                 self.assertEqual(
-                    len(self.w.document.project.design("timber").openings), before + 1,
+                    len(self.w.document.project.design("timber").openings),
+                    before + 1,
                     panel.problem.text(),
-                )  # fmt: skip
+                )
         self.settle(self.w)
         for lens in LENSES:
             self.w.view.set_lens(lens)
@@ -359,8 +364,9 @@ class Inspector(WindowTest):
         self.type_into(panel.field("high", "mesh share"), "60 %")
         panel.sides["high"].choose("back")
         opening = self.w.document.project.design("timber").openings[1]
-        self.assertEqual((opening.propolis_share, opening.mesh_share, opening.side),
-                         (0.3, 0.6, "back"))  # fmt: skip
+        self.assertEqual(
+            (opening.propolis_share, opening.mesh_share, opening.side), (0.3, 0.6, "back")
+        )
         panel.sides["high"].choose("floor")
         self.assertEqual(self.w.document.project.design("timber").openings[1].side, "floor")
 

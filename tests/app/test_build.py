@@ -239,10 +239,12 @@ def _of_larch(project: Project) -> Project:
     wood = project.material_table()["softwood"]
     larch = replace(wood, id="my-larch", name="Larch of my own")
     design = project.design("timber")
-    shell = Shell(**{
-        face: tuple(replace(y, material="my-larch") for y in design.shell.stack(face))
-        for face in ("walls", "lid", "floor")
-    })  # fmt: skip
+    shell = Shell(
+        **{
+            face: tuple(replace(y, material="my-larch") for y in design.shell.stack(face))
+            for face in ("walls", "lid", "floor")
+        }
+    )
     others = tuple(m for m in project.materials if m.id != "softwood")
     return replace(project, designs=(replace(design, shell=shell),), materials=(*others, larch))
 
@@ -251,8 +253,15 @@ class OwnStock(WindowTest):
     def test_what_is_at_hand_is_offered_as_a_change_and_a_click_makes_it(self) -> None:
         w = self.window()
         w.choose("timber")
-        own = StockItem(name="mine", kind="board", fits="softwood", length_m=2.4, width_m=0.15,
-                        thickness_m=0.025, have=9)  # fmt: skip
+        own = StockItem(
+            name="mine",
+            kind="board",
+            fits="softwood",
+            length_m=2.4,
+            width_m=0.15,
+            thickness_m=0.025,
+            have=9,
+        )
         shop = workshop_of(w.document.project)
         shop = replace(shop, items=(own, *shop.items))
         w.document.edit("stock", lambda p: set_workshop(p, shop))
@@ -306,11 +315,16 @@ class Stock(WindowTest):
             item = workshop_of(self.w.document.project).items[1]
             self.assertEqual((item.have, item.more), (4, False))
             for column, bad, words in (
-                (7, "2.5", "whole number"), (7, "many", "not a number"),
+                (7, "2.5", "whole number"),
+                (7, "many", "not a number"),
                 (8, "perhaps", "yes nor no"),
-                (3, "99 m", "length"), (3, "long", "not a number"), (1, "plank", "kind"),
-                (6, "-3", "price"), (0, "", "empty"), (4, "0", "width"),
-            ):  # fmt: skip
+                (3, "99 m", "length"),
+                (3, "long", "not a number"),
+                (1, "plank", "kind"),
+                (6, "-3", "price"),
+                (0, "", "empty"),
+                (4, "0", "width"),
+            ):
                 cell(dialog.table, 1, column).setText(bad)
                 with self.subTest(bad=bad):
                     self.assertIn(words, dialog.problem.text())

@@ -303,10 +303,18 @@ class Exports(WindowTest):
         pages = [page.extract_text() for page in PdfReader(path).pages]
         text = " ".join("\n".join(pages).split())
         for part in (
-            "Lake Velm orchard", "January, side by side", "Heavy timber box", "Composite sandwich",
-            "By each way of wintering", "Weights", "Cautions", "estimate", "EN ISO 13788",
-            "Softwood board", "never a reason to skip an inspection",
-        ):  # fmt: skip
+            "Lake Velm orchard",
+            "January, side by side",
+            "Heavy timber box",
+            "Composite sandwich",
+            "By each way of wintering",
+            "Weights",
+            "Cautions",
+            "estimate",
+            "EN ISO 13788",
+            "Softwood board",
+            "never a reason to skip an inspection",
+        ):
             with self.subTest(part=part):
                 self.assertIn(part, text)
         monthly = self.w.results.monthly("timber")
@@ -381,8 +389,9 @@ class Exports(WindowTest):
         self.assertIn("another window", other._saved.text())
         self.assertEqual(len(other.document.project.designs), 3)
         self.assertFalse(other.document.on_disk)
-        self.assertEqual([d.id for d in load_project(path).designs],
-                         ["timber", "timber-2", "composite"])  # fmt: skip
+        self.assertEqual(
+            [d.id for d in load_project(path).designs], ["timber", "timber-2", "composite"]
+        )
         rescued = self.folder / "mine.calveth"
         self.prompts.paths = [rescued]
         self.assertTrue(other.run("save_as"))

@@ -42,9 +42,10 @@ class DiaryTest(YearTest):
     def setUp(self) -> None:
         super().setUp()
         for target, name, value in (
-            (diary_area, "date", Day), (diary_area, "datetime", Winter),
+            (diary_area, "date", Day),
+            (diary_area, "datetime", Winter),
             (diary_commands, "date", Day),
-        ):  # fmt: skip
+        ):
             patch = mock.patch.object(target, name, value)
             patch.start()
             self.addCleanup(patch.stop)
@@ -72,8 +73,12 @@ class AWinter(DiaryTest):
         self.settle(w)
         form = w.diary.form
         for cell in (0, 2, 8):
-            QTest.mouseClick(form.lid, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
-                             form.lid.box(cell).center().toPoint())  # fmt: skip
+            QTest.mouseClick(
+                form.lid,
+                Qt.MouseButton.LeftButton,
+                Qt.KeyboardModifier.NoModifier,
+                form.lid.box(cell).center().toPoint(),
+            )
         form.brushes["dry"].click()
         form.lid.setFocus()
         for key in (Qt.Key.Key_Left, Qt.Key.Key_I, Qt.Key.Key_Left, Qt.Key.Key_Space):
@@ -247,8 +252,12 @@ class AWinter(DiaryTest):
         w = self.kept()
         grid = w.diary.form.walls
         self.assertIsNone(grid.cell_at(QPoint(1, 1).toPointF()))
-        QTest.mouseClick(grid, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
-                         grid.box(4).center().toPoint())  # fmt: skip
+        QTest.mouseClick(
+            grid,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+            grid.box(4).center().toPoint(),
+        )
         self.assertEqual(w.document.project.diary.inspections[1].walls[1], "wet")
 
     def test_an_empty_diary_asks_for_a_hive(self) -> None:

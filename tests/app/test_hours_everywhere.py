@@ -43,8 +43,7 @@ class ByHour(YearTest):
         self.assertEqual((w.view.hour, w.view.by_hour), (noon, False))
         column = w.ribbon.column(4)
         at = QPoint(int(column.left() + 0.9 * column.width()), 60)
-        QTest.mouseClick(w.ribbon, Qt.MouseButton.LeftButton,
-                         Qt.KeyboardModifier.ShiftModifier, at)  # fmt: skip
+        QTest.mouseClick(w.ribbon, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, at)
         self.assertEqual(w.view.month, 4)
         self.assertGreater(w.view.hour // 24 - 120, 24)
         QTest.mouseClick(w.ribbon, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
@@ -201,8 +200,9 @@ class Months(YearTest):
         QTest.mousePress(port, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
         for up in (12, 20, 16):
             QTest.mouseMove(port, at - QPoint(0, up))
-        QTest.mouseRelease(port, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
-                           at - QPoint(0, 16))  # fmt: skip
+        QTest.mouseRelease(
+            port, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at - QPoint(0, 16)
+        )
         self.assertAlmostEqual(w.document.project.place.months[6].temperature_degc, before + 2.0)
         w.document.undo_stack.undo()
         self.assertEqual(w.document.project.place.months[6].temperature_degc, before)

@@ -217,8 +217,12 @@ class AWinterLogged(LogTest):
         self.read(w, BOATHOUSE)
         plot = w.diary.logs.plot
         plot.setFocus()
-        QTest.mouseClick(plot, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
-                         QPoint(plot.width() // 2, 60))  # fmt: skip
+        QTest.mouseClick(
+            plot,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+            QPoint(plot.width() // 2, 60),
+        )
         place = w.document.project.place
         utc = int(utc_hours(place, 2024)[w.view.hour])
         assert plot.hand is not None
@@ -401,9 +405,11 @@ class Plot(LogTest):
             found = reduced(minutes, values, first, last, width, 1e9)
             inside = (found.column >= 0) & (found.column < width)
             for column, low, high in zip(
-                found.column[inside][::13], found.low[inside][::13], found.high[inside][::13],
+                found.column[inside][::13],
+                found.low[inside][::13],
+                found.high[inside][::13],
                 strict=True,
-            ):  # fmt: skip
+            ):
                 edges = edges_of(first, last, width)
                 own = (minutes >= edges[column]) & (minutes < edges[column + 1])
                 self.assertEqual((low, high), (np.nanmin(values[own]), np.nanmax(values[own])))
@@ -487,8 +493,9 @@ class PhotosAndTests(LogTest):
         drawn = self.folder / "drawing.jpg"
         drawn.write_text(
             '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="40">'
-            '<image href="file:///etc/hostname" width="9" height="9"/></svg>', encoding="utf-8",
-        )  # fmt: skip
+            '<image href="file:///etc/hostname" width="9" height="9"/></svg>',
+            encoding="utf-8",
+        )
         whole = self.picture("whole.jpg", 900)
         torn = self.folder / "torn.jpg"
         torn.write_bytes(whole.read_bytes()[:4000])
@@ -539,8 +546,12 @@ class PhotosAndTests(LogTest):
         self.assertIn("added", said[0])
         self.assertEqual(design_changes(old, old, project.material_table()), [])
         self.assertEqual(version_sentences(project, old), [])
-        wide = replace(old, openings=(replace(old.openings[0], width_m=0.05), *old.openings[1:]),
-                       joints="dry-laid", tilt_deg=3.0)  # fmt: skip
+        wide = replace(
+            old,
+            openings=(replace(old.openings[0], width_m=0.05), *old.openings[1:]),
+            joints="dry-laid",
+            tilt_deg=3.0,
+        )
         text = " ".join(design_changes(old, wide, project.material_table()))
         for part in ("50 mm by", "joints dry-laid instead of", "another tilt"):
             self.assertIn(part, text)

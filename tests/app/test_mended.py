@@ -52,11 +52,16 @@ def many_openings(project: Project, count: int = 9) -> Project:
     """Return a project whose first hive has so many openings, low and high, on all sides."""
     openings = tuple(
         Opening(
-            id=f"o{k}", name=f"opening number {k}", shape="hole", side=WALL_SIDES[k % 4],
-            bottom_m=0.02 + 0.05 * (k % 9), width_m=0.016, height_m=0.016,
+            id=f"o{k}",
+            name=f"opening number {k}",
+            shape="hole",
+            side=WALL_SIDES[k % 4],
+            bottom_m=0.02 + 0.05 * (k % 9),
+            width_m=0.016,
+            height_m=0.016,
         )
         for k in range(count)
-    )  # fmt: skip
+    )
     first = project.designs[0].id
     return change_design(project, first, lambda d: replace(d, openings=openings, seasons=NO_PLAN))
 
@@ -179,9 +184,11 @@ class Room(WindowTest):
     def test_every_tab_lens_area_and_small_button_has_a_tool_tip(self) -> None:
         w = self.window(only("composite"))
         buttons: list[QWidget] = [
-            *w.area_buttons.values(), *w.shell.lens_buttons.values(),
-            *w.shell.face_buttons.values(), w.shell.key_button,
-        ]  # fmt: skip
+            *w.area_buttons.values(),
+            *w.shell.lens_buttons.values(),
+            *w.shell.face_buttons.values(),
+            w.shell.key_button,
+        ]
         self.assertEqual([b.accessibleName() for b in buttons if not b.toolTip()], [])
 
 
@@ -273,9 +280,11 @@ class Kept(WindowTest):
         path = self.folder / "mine.calveth"
         file = ProjectFile.create(path, only("timber"))
         w = MainWindow(
-            Document(only("timber"), file, named=True, disposable=False), prompts=self.prompts,
-            executor=InlineExecutor(), likes=Preferences(),
-        )  # fmt: skip
+            Document(only("timber"), file, named=True, disposable=False),
+            prompts=self.prompts,
+            executor=InlineExecutor(),
+            likes=Preferences(),
+        )
         self.windows.append(w)
         w.show()
         self.settle(w)
@@ -380,9 +389,11 @@ class Kept(WindowTest):
             raise AssertionError("late")
 
         w = MainWindow(
-            Document(only("timber")), prompts=self.prompts, likes=Preferences(),
+            Document(only("timber")),
+            prompts=self.prompts,
+            likes=Preferences(),
             nodes=with_work("months", slow),
-        )  # fmt: skip
+        )
         w.show()
         for _ in range(200):
             QTest.qWait(20)

@@ -47,7 +47,7 @@ class Tours(WindowTest):
                 whole = assess_whole(
                     estimated_case(project, project.designs[0]),
                     finer=GRID,
-                )  # fmt: skip
+                )
                 path = self.folder / f"{seed}.pdf"
                 write_report(path, project, (whole,))
                 self.assertTrue(path.read_bytes().startswith(b"%PDF"))

@@ -49,14 +49,17 @@ def of_every_form() -> dict[str, Project]:
             made.setdefault(type(design.form).__name__, design)
     return {
         name: Project(
-            name=name, place=PROJECT.place, materials=shipped_materials(), designs=(design,),
+            name=name,
+            place=PROJECT.place,
+            materials=shipped_materials(),
+            designs=(design,),
             colony=curves_for(
                 PROJECT.place,
                 "small stingless bees" if isinstance(design.form, LittleBoxes) else "normal",
             ),
         )
         for name, design in made.items()
-    }  # fmt: skip
+    }
 
 
 class OneAnswer(WindowTest):
@@ -144,9 +147,14 @@ class OneAnswer(WindowTest):
         tables = report_tables(wanted, (whole,), 0)
         self.assertEqual(tables["designs"][0]["winter_honey_kg"], row["winter_honey_kg"], "report")
         point = sweep(
-            estimated_case(wanted, wanted.designs[0]), "walls", layer, [0.04],
-            honey_price_eur_kg=8.0, years_of_use=10.0, solve=True,
-        )[0]  # fmt: skip
+            estimated_case(wanted, wanted.designs[0]),
+            "walls",
+            layer,
+            [0.04],
+            honey_price_eur_kg=8.0,
+            years_of_use=10.0,
+            solve=True,
+        )[0]
         honey, shell = expected["winter_honey_kg"], expected["shell_conductance_w_k"]
         rim = row["rim_dew_margin_k"]
         self.assertAlmostEqual(point.winter_honey_kg, honey, delta=0.0051, msg="sweep")
@@ -194,7 +202,8 @@ class OneAnswer(WindowTest):
                 )
                 self.assertAlmostEqual(
                     float(made.months.co2_volume_share[NEST, made.coldest_month]),
-                    remedy.co2_share, places=9,
-                )  # fmt: skip
+                    remedy.co2_share,
+                    places=9,
+                )
                 self.assertEqual(assess_nights(made).nights.margin_k.shape, (7, 12))
                 window.document.undo_stack.undo()

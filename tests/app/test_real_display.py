@@ -35,8 +35,10 @@ class UnderXvfb(unittest.TestCase):
         read, write = os.pipe()
         cls.server = subprocess.Popen(
             ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
-            pass_fds=(write,), stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+            pass_fds=(write,),
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
         os.close(write)
         with os.fdopen(read) as stream:
             cls.display = ":" + stream.readline().strip()
@@ -59,19 +61,31 @@ class UnderXvfb(unittest.TestCase):
 
     def test_start_change_a_wall_move_the_month_compare_undo_save_reopen(self) -> None:
         done = subprocess.run(
-            [sys.executable, "-m", "tests", "tests.app.test_window.MainPath",
-             "tests.app.test_build.MainPath"],
-            cwd=ROOT, capture_output=True, encoding="utf-8", check=False, timeout=300,
+            [
+                sys.executable,
+                "-m",
+                "tests",
+                "tests.app.test_window.MainPath",
+                "tests.app.test_build.MainPath",
+            ],
+            cwd=ROOT,
+            capture_output=True,
+            encoding="utf-8",
+            check=False,
+            timeout=300,
             env={**self.environment, "CALVETH_REAL_DISPLAY": "1"},
-        )  # fmt: skip
+        )
         self.assertEqual(done.returncode, 0, done.stdout + done.stderr)
         self.assertIn("2 passed, 0 failed", done.stdout)
 
     def test_the_demo_opens_and_keeps_a_working_copy(self) -> None:
         process = subprocess.Popen(
             [sys.executable, "-m", "calveth.cli.entry", "demo"],
-            env=self.environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, encoding="utf-8",
-        )  # fmt: skip
+            env=self.environment,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            encoding="utf-8",
+        )
         try:
             working = self.folder / "calveth" / "working"
             appeared = wait_until(

@@ -15,19 +15,37 @@ from tests.diary.cases import KEPT
 
 # What opens dialogs, writes files or begins long work has tests of its own.
 _PASSED_OVER = (
-    "…", "work", "stop", "print", "write", "export", "read", "search", "travel", "sheet",
-    "calendar", "▾", "marks in the drawing", "take over", "next version", "find", "pdf",
-    "folder", "dialog",
-)  # fmt: skip
+    "…",
+    "work",
+    "stop",
+    "print",
+    "write",
+    "export",
+    "read",
+    "search",
+    "travel",
+    "sheet",
+    "calendar",
+    "▾",
+    "marks in the drawing",
+    "take over",
+    "next version",
+    "find",
+    "pdf",
+    "folder",
+    "dialog",
+)
 
 
 def buttons(area: QWidget) -> list[QAbstractButton]:
     """Return the buttons of an area one may press without a dialog coming up."""
     return [
-        b for b in area.findChildren(QAbstractButton)
-        if b.isVisibleTo(area) and b.isEnabled()
+        b
+        for b in area.findChildren(QAbstractButton)
+        if b.isVisibleTo(area)
+        and b.isEnabled()
         and not any(word in f"{b.text()} {b.accessibleName()}".lower() for word in _PASSED_OVER)
-    ]  # fmt: skip
+    ]
 
 
 class BuiltHives(WindowTest):
@@ -83,8 +101,11 @@ class BuiltHives(WindowTest):
         for tab in ("lid", "walls", "floor", "openings"):
             w.shell.show_tab(tab)
             panel = w.shell.openings if tab == "openings" else w.shell.layers
-            for name in [b.accessibleName() for b in panel.findChildren(QAbstractButton)
-                         if b.text() in ("+ layer", "×")]:  # fmt: skip
+            for name in [
+                b.accessibleName()
+                for b in panel.findChildren(QAbstractButton)
+                if b.text() in ("+ layer", "×")
+            ]:
                 button = next(
                     b for b in panel.findChildren(QAbstractButton) if b.accessibleName() == name
                 )

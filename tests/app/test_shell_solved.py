@@ -27,8 +27,11 @@ def project_of_forms() -> Project:
     """Return a small project: one hive of each kind of form."""
     project = replace(demo_project(), designs=demo_project().designs[1:2])
     for make_up, frames in (
-        ("standard", "sloped"), ("sandwich", "octagon"), ("log-box", "stingless"), ("tree", "tree"),
-    ):  # fmt: skip
+        ("standard", "sloped"),
+        ("sandwich", "octagon"),
+        ("log-box", "stingless"),
+        ("tree", "tree"),
+    ):
         design = make_design(MAKE_UPS[make_up], FRAMES[frames], frames, f"A {frames}")
         if frames == "stingless":
             # The bees of the demo would suffocate behind a hole of 8 mm.
@@ -96,16 +99,30 @@ class Joints(WindowTest):
         panel = self.w.shell.joints
         with self.assertRaises(DomainError):
             self.w.document.edit(
-                "clash", lambda p: replace(p, designs=(replace(
-                    p.designs[0], openings=(p.designs[0].openings[0], replace(hole, id="low")),
-                ),))
-            )  # fmt: skip
+                "clash",
+                lambda p: replace(
+                    p,
+                    designs=(
+                        replace(
+                            p.designs[0],
+                            openings=(p.designs[0].openings[0], replace(hole, id="low")),
+                        ),
+                    ),
+                ),
+            )
         self.w.document.edit(
-            "clash", lambda p: replace(p, designs=(replace(
-                p.designs[0], openings=(p.designs[0].openings[0], hole),
-                joinery=replace(p.designs[0].joinery, entrance="solid block", block_m=0.05),
-            ),))
-        )  # fmt: skip
+            "clash",
+            lambda p: replace(
+                p,
+                designs=(
+                    replace(
+                        p.designs[0],
+                        openings=(p.designs[0].openings[0], hole),
+                        joinery=replace(p.designs[0].joinery, entrance="solid block", block_m=0.05),
+                    ),
+                ),
+            ),
+        )
         self.settle(self.w)
         self.assertIn("take the same place", panel.said.text())
         self.assertTrue(any("take the same place" in t for t in self.w.shell.finding_texts))

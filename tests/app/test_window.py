@@ -143,9 +143,10 @@ class Shell(WindowTest):
         self.assertEqual(len(self.w.shell.layers.fields), 4)
         self.settle(self.w)
         remove = next(
-            b for b in self.w.shell.layers.findChildren(QAbstractButton)
+            b
+            for b in self.w.shell.layers.findChildren(QAbstractButton)
             if b.accessibleName() == "remove layer 4" and b.isVisible()
-        )  # fmt: skip
+        )
         click(remove)
         self.assertEqual(len(self.w.document.project.design("composite").shell.floor), 3)
 
@@ -300,12 +301,20 @@ class Ribbon(WindowTest):
         ribbon = self.w.ribbon
         seen: list[int] = []
         ribbon.month_changed.connect(seen.append)
-        QTest.mousePress(ribbon, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
-                         QPoint(int(ribbon.column(2).center().x()), 70))  # fmt: skip
+        QTest.mousePress(
+            ribbon,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+            QPoint(int(ribbon.column(2).center().x()), 70),
+        )
         for month in (3, 4, 5):
             QTest.mouseMove(ribbon, QPoint(int(ribbon.column(month).center().x()), 70))
-        QTest.mouseRelease(ribbon, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
-                           QPoint(int(ribbon.column(5).center().x()), 70))  # fmt: skip
+        QTest.mouseRelease(
+            ribbon,
+            Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+            QPoint(int(ribbon.column(5).center().x()), 70),
+        )
         self.assertEqual(seen[0], 2)
         self.assertEqual(seen, sorted(seen))
         self.assertEqual(self.w.view.month, ribbon.month)
@@ -314,9 +323,13 @@ class Ribbon(WindowTest):
         ribbon = self.w.ribbon
         ribbon.setFocus()
         for key, month in (
-            (Qt.Key.Key_Right, 1), (Qt.Key.Key_End, 11), (Qt.Key.Key_Right, 11),
-            (Qt.Key.Key_Left, 10), (Qt.Key.Key_Home, 0), (Qt.Key.Key_Left, 0),
-        ):  # fmt: skip
+            (Qt.Key.Key_Right, 1),
+            (Qt.Key.Key_End, 11),
+            (Qt.Key.Key_Right, 11),
+            (Qt.Key.Key_Left, 10),
+            (Qt.Key.Key_Home, 0),
+            (Qt.Key.Key_Left, 0),
+        ):
             QTest.keyClick(ribbon, key)
             self.assertEqual(self.w.view.month, month)
 
@@ -450,8 +463,9 @@ class Place(WindowTest):
                 line = box.lineEdit()
                 self.type_into(line, text)
                 self.assertEqual(self.w.document.project.place.facing_deg, float(value))
-        self.assertEqual([compass_point(d) for d in (0, 22, 23, 350, 360)],
-                         ["N", "N", "NE", "N", "N"])  # fmt: skip
+        self.assertEqual(
+            [compass_point(d) for d in (0, 22, 23, 350, 360)], ["N", "N", "NE", "N", "N"]
+        )
 
     def test_absurd_altitude_is_refused_in_the_field(self) -> None:
         self.type_into(self.w.place.altitude, "90000")
@@ -534,13 +548,20 @@ class Acts(WindowTest):
         self.settle(self.w)
 
     def test_areas_and_lenses_by_key(self) -> None:
-        for key, area in ((Qt.Key.Key_1, "place"), (Qt.Key.Key_3, "seasons"),
-                          (Qt.Key.Key_4, "compare"),
-                          (Qt.Key.Key_2, "shell")):  # fmt: skip
+        for key, area in (
+            (Qt.Key.Key_1, "place"),
+            (Qt.Key.Key_3, "seasons"),
+            (Qt.Key.Key_4, "compare"),
+            (Qt.Key.Key_2, "shell"),
+        ):
             self.press(key)
             self.assertTrue(getattr(self.w, area).isVisible())
-        for key, lens in ((Qt.Key.Key_1, "make-up"), (Qt.Key.Key_2, "warmth"),
-                          (Qt.Key.Key_3, "wet"), (Qt.Key.Key_4, "air")):  # fmt: skip
+        for key, lens in (
+            (Qt.Key.Key_1, "make-up"),
+            (Qt.Key.Key_2, "warmth"),
+            (Qt.Key.Key_3, "wet"),
+            (Qt.Key.Key_4, "air"),
+        ):
             QTest.keyClick(self.w, key, Qt.KeyboardModifier.AltModifier)
             self.assertEqual(self.w.view.lens, lens)
 
@@ -637,15 +658,23 @@ class Access(WindowTest):
     def controls(self, window: MainWindow) -> list[QWidget]:
         kinds = (QAbstractButton, QComboBox, QLineEdit, QSpinBox)
         return [
-            w for kind in kinds for w in window.findChildren(kind)
+            w
+            for kind in kinds
+            for w in window.findChildren(kind)
             if w.isVisible() and not isinstance(w.parent(), QSpinBox | QComboBox)
-        ]  # fmt: skip
+        ]
 
     def test_every_control_has_a_name(self) -> None:
         window = self.window()
-        for area, tab in (("place", ""), ("shell", "lid"), ("shell", "openings"),
-                          ("shell", "says"), ("shell", "hive"), ("seasons", ""),
-                          ("compare", "")):  # fmt: skip
+        for area, tab in (
+            ("place", ""),
+            ("shell", "lid"),
+            ("shell", "openings"),
+            ("shell", "says"),
+            ("shell", "hive"),
+            ("seasons", ""),
+            ("compare", ""),
+        ):
             window.go_to(area)
             if tab:
                 window.shell.show_tab(tab)
@@ -662,8 +691,12 @@ class Access(WindowTest):
         for _ in range(60):
             QTest.keyClick(self.app.focusWidget() or window, Qt.Key.Key_Tab)
             reached.add(self.app.focusWidget())
-        for widget in (window.bench.card("timber"), window.shell.cutaway,
-                       window.shell.layers.fields[0], window.ribbon):  # fmt: skip
+        for widget in (
+            window.bench.card("timber"),
+            window.shell.cutaway,
+            window.shell.layers.fields[0],
+            window.ribbon,
+        ):
             self.assertIn(widget, reached)
 
     def test_a_card_is_chosen_by_key(self) -> None:

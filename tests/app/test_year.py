@@ -36,9 +36,11 @@ class YearTest(WindowTest):
     def setUp(self) -> None:
         super().setUp()
         for module, name, value in (
-            (nodes_module, "YEAR_DRAWS", 2), (questions_page, "DRAWS", 0),
-            (year_panel, "DRAWS", 2), (season_years, "DRAWS", 2),
-        ):  # fmt: skip
+            (nodes_module, "YEAR_DRAWS", 2),
+            (questions_page, "DRAWS", 0),
+            (year_panel, "DRAWS", 2),
+            (season_years, "DRAWS", 2),
+        ):
             patch = mock.patch.object(module, name, value)
             patch.start()
             self.addCleanup(patch.stop)
@@ -84,8 +86,9 @@ class Hours(YearTest):
         QTest.keyClick(picture, Qt.Key.Key_Left)
         self.assertEqual(w.view.hour, 8760 - 24)
         at = picture.hour_at(QPointF(picture.width() / 2, 70.0))
-        QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=QPointF(
-            picture.width() / 2, 70.0).toPoint())  # fmt: skip
+        QTest.mouseClick(
+            picture, Qt.MouseButton.LeftButton, pos=QPointF(picture.width() / 2, 70.0).toPoint()
+        )
         self.assertEqual(w.view.hour, at)
         self.assertIn(f"{at % 24}:00", w.seasons.year.said.text())
 
@@ -252,8 +255,9 @@ class Proposing(YearTest):
     def test_designs_are_proposed_from_limits_and_taken(self) -> None:
         w = self.window(only("timber"))
         for name, few in (
-            ("shipped_make_ups", lambda: shipped_make_ups()[:1]), ("SIZES_M", (0.05,)),
-        ):  # fmt: skip
+            ("shipped_make_ups", lambda: shipped_make_ups()[:1]),
+            ("SIZES_M", (0.05,)),
+        ):
             patch = mock.patch.object(candidates_module, name, few)
             patch.start()
             self.addCleanup(patch.stop)

@@ -27,8 +27,9 @@ WORKSHOP = shipped_stock()[0].workshop
 class Courses(unittest.TestCase):
     def test_heights(self) -> None:
         """264 = 215 + 47: too low to saw, two share; 508 = 2·217 + 74 (build-diary 1.4)."""
-        self.assertEqual([round(h, 4) for h in course_heights_m(0.508, 0.215, 0.002)],
-                         [0.074, 0.215, 0.215])  # fmt: skip
+        self.assertEqual(
+            [round(h, 4) for h in course_heights_m(0.508, 0.215, 0.002)], [0.074, 0.215, 0.215]
+        )
         self.assertEqual(course_heights_m(0.264, 0.215, 0.0), [0.132, 0.132])
         self.assertEqual(course_heights_m(0.43, 0.215, 0.0), [0.215, 0.215])
         self.assertEqual(course_heights_m(0.09, 0.215, 0.002), [0.09])
@@ -65,9 +66,14 @@ class Courses(unittest.TestCase):
 
     def test_corners_interlock_and_joints_overlap(self) -> None:
         """EN 1996-1-1, 8.1.4: 0.4 of the height, 40 mm at least (from memory)."""
-        design = box(layer("aircrete", 100), openings=(), joinery=Joinery(blocks="thin glue"),
-                     form=StackedBoxes(frame_count=30, box_height_m=0.45, frame_height_m=0.44,
-                                       bottom_space_m=0.0))  # fmt: skip
+        design = box(
+            layer("aircrete", 100),
+            openings=(),
+            joinery=Joinery(blocks="thin glue"),
+            form=StackedBoxes(
+                frame_count=30, box_height_m=0.45, frame_height_m=0.44, bottom_space_m=0.0
+            ),
+        )
         wall = block_walls(design, TABLE, WORKSHOP)[0]
         for below, above in pairwise(wall.courses):
             starts = [{r.side: r.start_m for r in c.runs} for c in (below, above)]
@@ -94,17 +100,27 @@ class Courses(unittest.TestCase):
 
     def test_glue_a_square_metre(self) -> None:
         """Thin bed: (1/0.217 + 1/0.602)·t·0.002 = 1.25 L/m² at 100 mm, a large wall."""
-        design = box(layer("aircrete", 100), openings=(), joinery=Joinery(blocks="thin glue"),
-                     form=StackedBoxes(frame_count=40, frame_length_m=1.4, box_height_m=0.868,
-                                       frame_height_m=0.8, bottom_space_m=0.0))  # fmt: skip
+        design = box(
+            layer("aircrete", 100),
+            openings=(),
+            joinery=Joinery(blocks="thin glue"),
+            form=StackedBoxes(
+                frame_count=40,
+                frame_length_m=1.4,
+                box_height_m=0.868,
+                frame_height_m=0.8,
+                bottom_space_m=0.0,
+            ),
+        )
         wall = block_walls(design, TABLE, WORKSHOP)[0]
         around = 2 * (wall.outer_m[0] + wall.outer_m[1]) - 0.4
         litres = wall.glue_l / 1.1 / (around * wall.height_m)
         self.assertAlmostEqual(litres, 1.25, delta=0.25)
 
     def test_a_floor_of_blocks_lies_flat(self) -> None:
-        flat = [w for w in block_walls(workshop_project().design("trough"), TABLE, WORKSHOP)
-                if w.flat]  # fmt: skip
+        flat = [
+            w for w in block_walls(workshop_project().design("trough"), TABLE, WORKSHOP) if w.flat
+        ]
         self.assertEqual(len(flat), 1)
         wide = sum(c.height_m for c in flat[0].courses)
         self.assertAlmostEqual(wide, 0.667)
@@ -121,8 +137,9 @@ class Courses(unittest.TestCase):
         self.assertIn("queen may pass", says)
         glued = replace(trough, joinery=replace(trough.joinery, blocks="thin glue"))
         walls = block_walls(glued, TABLE, WORKSHOP)
-        self.assertIn("divider in blocks",
-                      {m.id for m in stack_up(glued, TABLE, WORKSHOP, walls).says})  # fmt: skip
+        self.assertIn(
+            "divider in blocks", {m.id for m in stack_up(glued, TABLE, WORKSHOP, walls).says}
+        )
 
 
 class Casts(unittest.TestCase):
@@ -142,8 +159,9 @@ class Casts(unittest.TestCase):
     def test_the_cast_hive_of_the_trade(self) -> None:
         """Floor part 35, super 23, lid 23.5 kg at 1000 kg/m³ (common practice): within a third."""
         cast = workshop_project().design("cast")
-        found = {c.part.role: c for c in cast_parts(pieces_of(cast, build_solids(cast), TABLE),
-                                                    TABLE)}  # fmt: skip
+        found = {
+            c.part.role: c for c in cast_parts(pieces_of(cast, build_solids(cast), TABLE), TABLE)
+        }
         self.assertEqual(found["box"].count, 2)
         self.assertAlmostEqual(found["box"].dry_kg, 23.0, delta=1.0)
         self.assertAlmostEqual(found["lid"].dry_kg, 23.5, delta=3.0)
@@ -159,8 +177,11 @@ class Casts(unittest.TestCase):
         """ρ·g·h: 1500 kg/m³ on 250 mm are 3.7 kPa."""
         self.assertAlmostEqual(1500 * 9.80665 * 0.25, 3677, delta=1)
         cast = workshop_project().design("cast")
-        part = next(c for c in cast_parts(pieces_of(cast, build_solids(cast), TABLE), TABLE)
-                    if c.part.role == "box")  # fmt: skip
+        part = next(
+            c
+            for c in cast_parts(pieces_of(cast, build_solids(cast), TABLE), TABLE)
+            if c.part.role == "box"
+        )
         assert part.mix is not None
         self.assertAlmostEqual(part.pressure_pa, part.mix.fresh_kg * 9.80665 * 0.244, places=6)
         core = [b for b in part.mould if b.where.startswith("core")]

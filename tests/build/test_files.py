@@ -38,9 +38,12 @@ FloatArray = NDArray[np.float64]
 def plan(project: Project, design: str) -> BuildPlan:
     """Return the plan of a design of a project."""
     return build_plan(
-        project.design(design), project.material_table(), project.colony, project.place,
+        project.design(design),
+        project.material_table(),
+        project.colony,
+        project.place,
         workshop_of(project),
-    )  # fmt: skip
+    )
 
 
 class Files(unittest.TestCase):
@@ -86,16 +89,24 @@ class Drawings(Files):
             design = project.designs[0]
             with self.subTest(seed=seed):
                 made = plan(project, design.id)
-                laid = {s.row for x in made.boards for b in x.boards for le in b.lengths
-                        for s in le.strips}  # fmt: skip
-                laid |= {x.rows[p.blank] for x in made.sheets for s in x.plan.sheets
-                         for p in s.placed}  # fmt: skip
+                laid = {
+                    s.row
+                    for x in made.boards
+                    for b in x.boards
+                    for le in b.lengths
+                    for s in le.strips
+                }
+                laid |= {
+                    x.rows[p.blank] for x in made.sheets for s in x.plan.sheets for p in s.placed
+                }
                 for row in made.rows:
                     if row.piece.bought_as in ("board", "sheet"):
                         self.assertIn(row.number, laid | set(made.ordered))
                 table = project.material_table()
-                for drawing in (*hive_drawings(made, table, METRIC),
-                                *layout_drawings(made, table, INCH)):  # fmt: skip
+                for drawing in (
+                    *hive_drawings(made, table, METRIC),
+                    *layout_drawings(made, table, INCH),
+                ):
                     y0, y1, z0, z1 = drawing.frame
                     self.assertTrue(y1 > y0 and z1 > z0, drawing.title)
                     self.assertTrue(np.isfinite((y0, y1, z0, z1)).all(), drawing.title)
@@ -126,8 +137,12 @@ def is_closed(triangles: list[tuple[int, ...]]) -> bool:
 class Solids(Files):
     def test_every_mesh_is_closed_and_has_the_volume(self) -> None:
         demo, workshop = demo_project(), workshop_project()
-        cases = ((demo, "composite"), (workshop, "trapezoid"), (workshop, "stingless"),
-                 (demo, "hollow-tree"))  # fmt: skip
+        cases = (
+            (demo, "composite"),
+            (workshop, "trapezoid"),
+            (workshop, "stingless"),
+            (demo, "hollow-tree"),
+        )
         for project, key in cases:
             made = plan(project, key)
             meshes = meshes_of(made.pieces, made.hive)
@@ -141,9 +156,10 @@ class Solids(Files):
     def test_stl(self) -> None:
         self.write("parts.stl")
         files = sorted(self.folder.glob("parts-*.stl"))
-        self.assertEqual([f.name for f in files],
-                         ["parts-box-1.stl", "parts-box-2.stl", "parts-floor.stl",
-                          "parts-lid.stl"])  # fmt: skip
+        self.assertEqual(
+            [f.name for f in files],
+            ["parts-box-1.stl", "parts-box-2.stl", "parts-floor.stl", "parts-lid.stl"],
+        )
         total = 0.0
         for file in files:
             data = file.read_bytes()
@@ -191,8 +207,9 @@ class Tables(Files):
     def test_ods(self) -> None:
         """By the standard's own element names (ISO/IEC 26300), not by the package that wrote it."""
         with zipfile.ZipFile(self.write("plan.ods")) as archive:
-            self.assertEqual(archive.read("mimetype"),
-                             b"application/vnd.oasis.opendocument.spreadsheet")  # fmt: skip
+            self.assertEqual(
+                archive.read("mimetype"), b"application/vnd.oasis.opendocument.spreadsheet"
+            )
             root = Xml.fromstring(archive.read("content.xml"))
         table = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
         office = "{urn:oasis:names:tc:opendocument:xmlns:office:1.0}"
@@ -212,8 +229,14 @@ class Sheets(Files):
     def test_pdf_has_all_of_it(self) -> None:
         reader = pypdf.PdfReader(self.write("plan.pdf"))
         text = "\n".join(page.extract_text() for page in reader.pages).replace("\t", " ")
-        for words in ("parts drawn apart", "Cut list", "What each lift weighs", "Steps",
-                      "522 x 244 x 12", "Guidance for planning"):  # fmt: skip
+        for words in (
+            "parts drawn apart",
+            "Cut list",
+            "What each lift weighs",
+            "Steps",
+            "522 x 244 x 12",
+            "Guidance for planning",
+        ):
             self.assertTrue(words in text, words)
 
     def test_templates_are_true_to_scale(self) -> None:

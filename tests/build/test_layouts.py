@@ -28,14 +28,16 @@ DEMO = demo_project()
 
 _QUICK = settings(max_examples=40, deadline=None, derandomize=True)
 LENGTHS = st.lists(
-    st.sampled_from([0.244, 0.398, 0.467, 0.522, 0.591, 0.615, 1.044, 1.27]), min_size=1,
+    st.sampled_from([0.244, 0.398, 0.467, 0.522, 0.591, 0.615, 1.044, 1.27]),
+    min_size=1,
     max_size=40,
-)  # fmt: skip
+)
 
 
 class Bars(unittest.TestCase):
-    def check(self, plan: BarPlan, lengths: list[float], stock: list[Bar], kerf: float,
-              trim: float) -> None:  # fmt: skip
+    def check(
+        self, plan: BarPlan, lengths: list[float], stock: list[Bar], kerf: float, trim: float
+    ) -> None:
         cut = sorted(i for bar in plan.bars for i in bar.pieces)
         self.assertEqual(cut, list(range(len(lengths))))
         for bar in plan.bars:
@@ -79,9 +81,10 @@ class Bars(unittest.TestCase):
         closed = 0
         for _ in range(20):
             lengths = [
-                w for w in (round(r.uniform(0.2, 1.3), 3) for _ in range(6))
+                w
+                for w in (round(r.uniform(0.2, 1.3), 3) for _ in range(6))
                 for _ in range(r.randint(2, 6))
-            ]  # fmt: skip
+            ]
             plan = cut_bars(lengths, [Bar(4.0, 1.0)], 0.003, 0.01)
             self.check(plan, lengths, [Bar(4.0, 1.0)], 0.003, 0.01)
             closed += plan.above == 0
@@ -90,8 +93,9 @@ class Bars(unittest.TestCase):
     def test_the_same_plan_each_time(self) -> None:
         lengths = [0.591, 0.522, 0.467, 0.398] * 8
         stock = [Bar(2.0, 2.1), Bar(4.0, 4.0)]
-        self.assertEqual(cut_bars(lengths, stock, 0.003, 0.01),
-                         cut_bars(lengths, stock, 0.003, 0.01))  # fmt: skip
+        self.assertEqual(
+            cut_bars(lengths, stock, 0.003, 0.01), cut_bars(lengths, stock, 0.003, 0.01)
+        )
 
     def test_too_long(self) -> None:
         with self.assertRaisesRegex(DomainError, "4500 mm is longer than every board"):
@@ -227,11 +231,14 @@ def is_guillotine(pieces: list[Placed]) -> bool:
 
 BLANKS = st.lists(
     st.builds(
-        Blank, st.sampled_from([0.2, 0.244, 0.467, 0.522, 0.615]),
-        st.sampled_from([0.05, 0.1, 0.244, 0.4, 0.5]), st.booleans(),
+        Blank,
+        st.sampled_from([0.2, 0.244, 0.467, 0.522, 0.615]),
+        st.sampled_from([0.05, 0.1, 0.244, 0.4, 0.5]),
+        st.booleans(),
     ),
-    min_size=1, max_size=24,
-)  # fmt: skip
+    min_size=1,
+    max_size=24,
+)
 
 
 class Sheets(unittest.TestCase):
@@ -306,10 +313,12 @@ class Stock(unittest.TestCase):
     def test_refusals(self) -> None:
         item = StockItem(name="b", kind="board", fits="wood", length_m=2.0, width_m=0.145)
         for change, words in (
-            ({"kerf_m": 0.011}, "kerf of the saw"), ({"kerf_m": -0.001}, "kerf of the saw"),
-            ({"trim_m": 0.3}, "trim"), ({"currency": "gold"}, "currency"),
+            ({"kerf_m": 0.011}, "kerf of the saw"),
+            ({"kerf_m": -0.001}, "kerf of the saw"),
+            ({"trim_m": 0.3}, "trim"),
+            ({"currency": "gold"}, "currency"),
             ({"items": (replace(item, length_m=0.06),), "trim_m": 0.05}, "quarter of"),
-        ):  # fmt: skip
+        ):
             with self.subTest(words=words), self.assertRaisesRegex(DomainError, words):
                 Workshop(**({"items": (item,)} | change))
         with self.assertRaisesRegex(DomainError, "“b” width"):
@@ -319,8 +328,9 @@ class Stock(unittest.TestCase):
         workshop = shipped_stock()[0].workshop
         items = items_for(workshop, "board", "softwood", "wood", 0.020)
         self.assertEqual({i.thickness_m for i in items}, {0.022})
-        own = StockItem(name="own", kind="board", fits="softwood", length_m=2.5, width_m=0.2,
-                        thickness_m=0.02)  # fmt: skip
+        own = StockItem(
+            name="own", kind="board", fits="softwood", length_m=2.5, width_m=0.2, thickness_m=0.02
+        )
         mine = replace(workshop, items=(*workshop.items, own))
         self.assertEqual(items_for(mine, "board", "softwood", "wood", 0.020), (own,))
 

@@ -32,9 +32,14 @@ PROJECT = demo_project()
 TABLE = PROJECT.material_table()
 SHIPPED = workshop_of(PROJECT)
 PLANK = StockItem(
-    name="mine", kind="board", fits="softwood", length_m=2.4, width_m=0.15, thickness_m=0.032,
+    name="mine",
+    kind="board",
+    fits="softwood",
+    length_m=2.4,
+    width_m=0.15,
+    thickness_m=0.032,
     have=3,
-)  # fmt: skip
+)
 
 
 def plan_with(design_id: str, *own: StockItem, shop: Workshop = SHIPPED) -> BuildPlan:
@@ -123,15 +128,17 @@ class Boards(unittest.TestCase):
         for _ in range(60):
             own = [
                 StockItem(
-                    name=f"own {k}", kind=source.choice(("board", "board", "sheet")),
+                    name=f"own {k}",
+                    kind=source.choice(("board", "board", "sheet")),
                     fits=source.choice(("wood", "softwood", "xps", "eps-dense")),
                     length_m=source.choice((0.4, 0.7, 1.2, 2.4)),
                     width_m=source.choice((0.06, 0.1, 0.15, 0.3, 0.6)),
                     thickness_m=source.choice((0.0, 0.012, 0.019, 0.025, 0.032, 0.04, 0.05)),
-                    have=source.randint(1, 8), more=source.random() < 0.3,
+                    have=source.randint(1, 8),
+                    more=source.random() < 0.3,
                 )
                 for k in range(source.randint(1, 4))
-            ]  # fmt: skip
+            ]
             which = source.choice(ids)
             plan = plan_with(which, *own)
             with self.subTest(which=which, own=own):
@@ -166,8 +173,16 @@ class Boards(unittest.TestCase):
 class SheetsAndBlocks(unittest.TestCase):
     def test_an_offcut_of_foam_is_used(self) -> None:
         bare = plan_with("polystyrene")
-        cut = StockItem(name="offcut", kind="sheet", fits="eps-dense", length_m=1.0, width_m=0.6,
-                        thickness_m=0.04, have=1, more=False)  # fmt: skip
+        cut = StockItem(
+            name="offcut",
+            kind="sheet",
+            fits="eps-dense",
+            length_m=1.0,
+            width_m=0.6,
+            thickness_m=0.04,
+            have=1,
+            more=False,
+        )
         plan = plan_with("polystyrene", cut)
         self.assertEqual([len(x.plan.sheets) for x in plan.sheets if x.own], [1])
         self.assertLessEqual(plan.bought, bare.bought)
@@ -179,8 +194,9 @@ class SheetsAndBlocks(unittest.TestCase):
         bare = plan_with("aircrete")
         needed = sum(w.blocks for w in bare.walls)
         own = replace(bare.walls[0].block, have=needed - 1)
-        shop = replace(SHIPPED, items=tuple(own if i == bare.walls[0].block else i
-                                            for i in SHIPPED.items))  # fmt: skip
+        shop = replace(
+            SHIPPED, items=tuple(own if i == bare.walls[0].block else i for i in SHIPPED.items)
+        )
         plan = plan_with("aircrete", shop=shop)
         self.assertEqual(sum(w.own for w in plan.walls), needed - 1)
         block = (bare.bought - plan.bought) / (needed - 1)
@@ -233,8 +249,11 @@ class List(unittest.TestCase):
             old = "name,kind,fits,length_m,width_m\nb,board,wood,2.0,0.1\n"
             path.write_text(old, encoding="utf-8")
             self.assertEqual((read_stock(path)[0].have, read_stock(path)[0].more), (0, True))
-            for cell, words in (("1.5,yes", "whole number"), ("x,yes", "not a number"),
-                                ("1,perhaps", "neither yes nor no")):  # fmt: skip
+            for cell, words in (
+                ("1.5,yes", "whole number"),
+                ("x,yes", "not a number"),
+                ("1,perhaps", "neither yes nor no"),
+            ):
                 text = f"name,kind,fits,length_m,width_m,have,more\nb,board,wood,2,0.1,{cell}\n"
                 path.write_text(text, encoding="utf-8")
                 with self.subTest(cell=cell), self.assertRaisesRegex(FileError, words):

@@ -81,11 +81,15 @@ class Volumes(unittest.TestCase):
                 except CalvethError:
                     continue
                 joinery = replace(
-                    design.joinery, corner="posts", fixing="timber spacers", stand="legs",
+                    design.joinery,
+                    corner="posts",
+                    fixing="timber spacers",
+                    stand="legs",
                     timber="softwood",
-                )  # fmt: skip
-                lined = replace(joinery, entrance="solid block", corner="insulation meets",
-                                fixing="none")  # fmt: skip
+                )
+                lined = replace(
+                    joinery, entrance="solid block", corner="insulation meets", fixing="none"
+                )
                 for choice in (design.joinery, joinery, lined):
                     built = replace(design, joinery=choice)
                     pieces, said = cut(built), f"{make_up.id} {frames.id}"
@@ -197,9 +201,11 @@ class Corners(unittest.TestCase):
     def test_lengths(self) -> None:
         self.assertEqual(rebate_depth_m(0.012), 0.007)
         for kind, front, side in (
-            ("butt", 0.522, 0.591), ("rebate", 0.522, 0.591 + 2 * 0.007),
-            ("finger", 0.523, 0.616), ("mitre", 0.522, 0.615),
-        ):  # fmt: skip
+            ("butt", 0.522, 0.591),
+            ("rebate", 0.522, 0.591 + 2 * 0.007),
+            ("finger", 0.523, 0.616),
+            ("mitre", 0.522, 0.615),
+        ):
             with self.subTest(kind=kind):
                 found = self.sides(kind)
                 self.assertAlmostEqual(found[0], front, places=9)
@@ -246,9 +252,12 @@ class Holes(unittest.TestCase):
 
     def test_a_solid_block_is_one_piece_with_a_hole(self) -> None:
         design = box(
-            layer("softwood", 12), layer("xps", 50), layer("softwood", 12),
-            openings=(hole(0.1, 0.025),), joinery=Joinery(entrance="solid block"),
-        )  # fmt: skip
+            layer("softwood", 12),
+            layer("xps", 50),
+            layer("softwood", 12),
+            openings=(hole(0.1, 0.025),),
+            joinery=Joinery(entrance="solid block"),
+        )
         blocks = [p for p in cut(design) if p.role == "entrance block"]
         self.assertEqual(len(blocks), 1)
         self.assertEqual([c.round for c in blocks[0].cutouts], [True])
@@ -257,9 +266,12 @@ class Holes(unittest.TestCase):
 
     def test_posts_part_the_insulation(self) -> None:
         design = box(
-            layer("softwood", 12), layer("xps", 50), layer("softwood", 12), openings=(),
+            layer("softwood", 12),
+            layer("xps", 50),
+            layer("softwood", 12),
+            openings=(),
             joinery=Joinery(corner="posts", timber="softwood"),
-        )  # fmt: skip
+        )
         fronts = of(cut(design), material="xps", side="front", role="box")
         # Between posts of 50 mm: the outer length of the foam less both.
         self.assertEqual({round(p.length_m, 9) for p in fronts}, {0.374 + 2 * 0.062 - 0.1})
@@ -295,16 +307,31 @@ class Rows(unittest.TestCase):
 
     def test_details_become_work_and_fixings(self) -> None:
         details = Details(
-            grips="cut-outs", tool_bevel=True, drip_edge=True, hinge=True, grease_cups=True,
-            strap="to ground anchors", rough_inside=True, strap_groove=True, tight_faces=True,
-        )  # fmt: skip
+            grips="cut-outs",
+            tool_bevel=True,
+            drip_edge=True,
+            hinge=True,
+            grease_cups=True,
+            strap="to ground anchors",
+            rough_inside=True,
+            strap_groove=True,
+            tight_faces=True,
+        )
         joinery = Joinery(stand="legs")
         rows, bulk = listed(box(openings=(slot(),), details=details, joinery=joinery), TABLE)
         work = {m.id for r in rows for m in r.piece.work}
         self.assertLessEqual(
-            {"grip", "tool bevel", "drip groove", "left rough inside", "strap groove",
-             "planed faces", "end grain sealed"}, work,
-        )  # fmt: skip
+            {
+                "grip",
+                "tool bevel",
+                "drip groove",
+                "left rough inside",
+                "strap groove",
+                "planed faces",
+                "end grain sealed",
+            },
+            work,
+        )
         bought = {b.what for b in bulk}
         self.assertLessEqual({"hinges", "stay", "grease cups", "strap", "anchors", "bolts"}, bought)
 
@@ -324,8 +351,12 @@ class Rows(unittest.TestCase):
         self.assertAlmostEqual(fill.amount, 1100 * inside, places=6)
         _, tree = listed(demo_project().design("hollow-tree"), TABLE)
         self.assertEqual([b.what for b in tree], ["trunk"])
-        painted = box(layer("paint-white", 0.2), layer("softwood", 19), openings=(),
-                      lid=(layer("softwood", 19),))  # fmt: skip
+        painted = box(
+            layer("paint-white", 0.2),
+            layer("softwood", 19),
+            openings=(),
+            lid=(layer("softwood", 19),),
+        )
         _, coats = listed(painted, TABLE)
         outer = 2 * (0.412 + 0.505) * (0.508 + 0.038 + 0.0002 * 0)
         coat = next(b for b in coats if b.what == "coat")

@@ -148,9 +148,8 @@ class FramesGoIn(unittest.TestCase):
     def test_a_board_thinner_than_the_rest_is_cut_lower(self) -> None:
         thin = box(layer("xps", 40), layer("plywood", 6))
         front = next(
-            p for p in sawn(thin)[1]
-            if p.role == "box" and p.place == "inner" and p.side == "front"
-        )  # fmt: skip
+            p for p in sawn(thin)[1] if p.role == "box" and p.place == "inner" and p.side == "front"
+        )
         told = work(front, "strip cut lower")
         self.assertAlmostEqual(float(str(told["wide"])), 0.004)
         self.assertAlmostEqual(float(str(told["deep"])), 0.036)
@@ -174,13 +173,16 @@ class Rebuilt(unittest.TestCase):
             side = r.choice(WALL_SIDES)
             way = replace(slot(), side=side)
             design = box(
-                *walls, lid=(layer("softwood", 20),), openings=(way,),
+                *walls,
+                lid=(layer("softwood", 20),),
+                openings=(way,),
                 form=StackedBoxes(frame_count=r.randint(4, 12), box_count=r.randint(1, 3)),
                 joinery=Joinery(
-                    corner_cut=cut, entrance=r.choice(["bare", "solid block"]),
+                    corner_cut=cut,
+                    entrance=r.choice(["bare", "solid block"]),
                     fixing=r.choice(["none", "timber spacers"]),
                 ),
-            )  # fmt: skip
+            )
             if design.joinery.fixing != "none":
                 # A block in the way of a batten would count twice.
                 design = replace(design, joinery=replace(design.joinery, entrance="bare"))
@@ -205,8 +207,11 @@ class Rebuilt(unittest.TestCase):
         hive = workshop_project().designs[0]
         hive = replace(hive, joinery=replace(hive.joinery, corner_cut="rebate"))
         _, pieces, _ = sawn(hive)
-        front = [p for p in pieces if p.part.role == "floor" and p.side == "front"
-                 and work(p, "corner rebate")]  # fmt: skip
+        front = [
+            p
+            for p in pieces
+            if p.part.role == "floor" and p.side == "front" and work(p, "corner rebate")
+        ]
         ends = {str(work(p, "corner rebate")["ends"]) for p in front}
         self.assertEqual(ends, {"the left end", "the right end"})
 
@@ -221,8 +226,15 @@ class Rebuilt(unittest.TestCase):
 class HolesOfBoards(unittest.TestCase):
     def test_measured_from_the_board_that_is_sawn(self) -> None:
         """An entrance in the middle of the left wall is in the middle of its board."""
-        way = Opening(id="low", name="low", shape="slot", side="left", bottom_m=0.003,
-                      width_m=0.1, height_m=0.0127)  # fmt: skip
+        way = Opening(
+            id="low",
+            name="low",
+            shape="slot",
+            side="left",
+            bottom_m=0.003,
+            width_m=0.1,
+            height_m=0.0127,
+        )
         for cut in get_args(CornerCut):
             design = replace(demo_project().design("timber"), openings=(way,))
             design = replace(design, joinery=replace(design.joinery, corner_cut=cut))
@@ -249,8 +261,9 @@ class HolesOfBoards(unittest.TestCase):
                 self.assertAlmostEqual(piece.thickness_m, wall)
                 for hole in through:
                     self.assertLess(hole.wide_m, piece.length_m - 1e-6)
-                    self.assertLess(abs(hole.u_m - piece.length_m / 2) + hole.wide_m / 2,
-                                    piece.length_m / 2)  # fmt: skip
+                    self.assertLess(
+                        abs(hole.u_m - piece.length_m / 2) + hole.wide_m / 2, piece.length_m / 2
+                    )
                     sides = {p.side for p in pieces if p.role == "entrance block"}
                     self.assertNotIn(None, sides)
                 tried += 1

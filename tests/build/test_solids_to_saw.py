@@ -41,15 +41,20 @@ class Parts(unittest.TestCase):
     def test_two_boxes_are_the_same_box(self) -> None:
         """Boxes that can be swapped have the same boards, whatever the joints of lid and floor."""
         lids: tuple[LidJoint, ...] = (
-            "board on the rim", "insulation meets", "insulation past the rim",
-        )  # fmt: skip
+            "board on the rim",
+            "insulation meets",
+            "insulation past the rim",
+        )
         floors: tuple[FloorJoint, ...] = ("walls on the board", "insulation meets")
         for lid in lids:
             for floor in floors:
                 design = box(
-                    layer("softwood", 12), layer("xps", 50), layer("softwood", 12), openings=(),
+                    layer("softwood", 12),
+                    layer("xps", 50),
+                    layer("softwood", 12),
+                    openings=(),
                     joinery=Joinery(lid=lid, floor=floor, corner="posts"),
-                )  # fmt: skip
+                )
                 found: dict[int, list[tuple[float, ...]]] = {1: [], 2: []}
                 for s in solids(design, "box"):
                     b = block(s)
@@ -117,8 +122,9 @@ class Parts(unittest.TestCase):
             self.assertEqual(inside, b.y1 - b.y0 < 0.1)
         self.assertEqual(sizes, {(1284, 45, 45): 2, (45, 45, 360): 4, (45, 744, 45): 2})
         cut = [p for p in pieces_of(design, made, TABLE) if p.role == "legs"]
-        self.assertEqual(sorted(round(1000 * p.length_m) for p in cut),
-                         [360] * 4 + [744] * 2 + [1284] * 2)  # fmt: skip
+        self.assertEqual(
+            sorted(round(1000 * p.length_m) for p in cut), [360] * 4 + [744] * 2 + [1284] * 2
+        )
         self.assertEqual({round(1000 * p.width_m) for p in cut}, {45})
 
     def test_the_stand_is_wider_than_the_body(self) -> None:
@@ -159,9 +165,12 @@ class Parts(unittest.TestCase):
         bars = [s for s in build_solids(design).inset if s.role == "nest bars"]
         self.assertEqual([s.lifted_with.number for s in bars], [2, 2, 3, 3])
         self.assertFalse(
-            [s for s in build_solids(box(openings=(), form=LittleBoxes())).inset
-             if s.role == "nest bars"]
-        )  # fmt: skip
+            [
+                s
+                for s in build_solids(box(openings=(), form=LittleBoxes())).inset
+                if s.role == "nest bars"
+            ]
+        )
 
 
 class Openings(unittest.TestCase):

@@ -55,10 +55,14 @@ class Stack(unittest.TestCase):
 
     def test_a_lid_that_no_longer_closes(self) -> None:
         says = {
-            overlap: {m.id for m in plan(box(openings=(), joinery=Joinery(
-                lid="telescoping rim", overlap_m=overlap))).stack.says}
+            overlap: {
+                m.id
+                for m in plan(
+                    box(openings=(), joinery=Joinery(lid="telescoping rim", overlap_m=overlap))
+                ).stack.says
+            }
             for overlap in (0.008, 0.05)
-        }  # fmt: skip
+        }
         self.assertIn("lid too short", says[0.008])
         self.assertIn("lid closes", says[0.05])
 
@@ -86,8 +90,9 @@ class Versions(unittest.TestCase):
 
     def test_shallower_boxes_are_cut_down(self) -> None:
         old = box(openings=(), form=StackedBoxes(frame_count=10))
-        new = replace(old, form=StackedBoxes(frame_count=10, box_height_m=0.168,
-                                             frame_height_m=0.156))  # fmt: skip
+        new = replace(
+            old, form=StackedBoxes(frame_count=10, box_height_m=0.168, frame_height_m=0.156)
+        )
         changes = changes_between(plan(old).pieces, plan(new).pieces)
         self.assertEqual(len(changes.recut), 4)
         for recut in changes.recut:
@@ -117,16 +122,20 @@ class Plans(unittest.TestCase):
                 self.assertEqual([r.number for r in made.rows], list(range(1, len(made.rows) + 1)))
                 self.assertTrue(made.steps)
                 for units in (METRIC, INCH):
-                    for html in (to_get_html(made, table, units, "€"), weights_html(made, units),
-                                 steps_html(made, units)):  # fmt: skip
+                    for html in (
+                        to_get_html(made, table, units, "€"),
+                        weights_html(made, units),
+                        steps_html(made, units),
+                    ):
                         self.assertNotIn("{", html)
                         self.assertGreater(len(html), 80)
 
     def test_every_row_is_cut_from_something(self) -> None:
         for design in DEMO.designs:
             made = plan(design)
-            placed = {s.row for x in made.boards for b in x.boards for y in b.lengths
-                      for s in y.strips}  # fmt: skip
+            placed = {
+                s.row for x in made.boards for b in x.boards for y in b.lengths for s in y.strips
+            }
             placed |= {n for x in made.sheets for n in x.rows} | set(made.ordered)
             built = {r.number for r in made.rows if r.piece.bought_as in ("block", "cast")}
             self.assertEqual(placed | built, {r.number for r in made.rows}, design.id)
@@ -160,8 +169,13 @@ class Plans(unittest.TestCase):
 
     def test_stock_without_a_price(self) -> None:
         free = replace(TABLE["softwood"], price_eur_m3=0.0)
-        made = build_plan(DEMO.design("timber"), {**TABLE, "softwood": free}, DEMO.colony,
-                          DEMO.place, workshop_of(DEMO))  # fmt: skip
+        made = build_plan(
+            DEMO.design("timber"),
+            {**TABLE, "softwood": free},
+            DEMO.colony,
+            DEMO.place,
+            workshop_of(DEMO),
+        )
         self.assertFalse(made.priced)
         self.assertTrue(made.boards)
         self.assertIn("no price", to_get_html(made, TABLE, METRIC, "€"))

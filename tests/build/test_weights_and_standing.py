@@ -55,8 +55,12 @@ class Weights(unittest.TestCase):
 
         Aircrete 55 with the floor's rim in it; 53 without, since the floor has it.
         """
-        for key, kilos in (("polystyrene", 29), ("plain-boards", 32), ("timber", 35),
-                           ("aircrete", 53)):  # fmt: skip
+        for key, kilos in (
+            ("polystyrene", 29),
+            ("plain-boards", 32),
+            ("timber", 35),
+            ("aircrete", 53),
+        ):
             design = DEMO.design(key)
             lifts = lifts_of(design, build_solids(design), TABLE, DEMO.colony)
             full = next(x for x in lifts if x.part.label == "box 2")
@@ -97,9 +101,10 @@ class Lifting(unittest.TestCase):
     def test_the_revised_equation(self) -> None:
         """Values of build-diary 1.5; the first is the load constant itself (Waters et al. 1993)."""
         for arguments, kilos in (
-            ((25, 75, 25, 0, "good"), 23.0), ((40, 50, 70, 0, "fair"), 11.17),
+            ((25, 75, 25, 0, "good"), 23.0),
+            ((40, 50, 70, 0, "fair"), 11.17),
             ((45, 60, 60, 0, "poor"), 9.83),
-        ):  # fmt: skip
+        ):
             self.assertAlmostEqual(recommended_kg(*arguments), kilos, places=2)  # type: ignore[arg-type]
         self.assertEqual(recommended_kg(64, 75, 25, 0, "good"), 0.0)
         self.assertEqual(recommended_kg(30, 176, 25, 0, "good"), 0.0)
@@ -128,10 +133,10 @@ class Lifting(unittest.TestCase):
 
     def test_what_helps_is_tried(self) -> None:
         design = DEMO.design("timber")
-        said = {m.id: dict(m.values)["kg"].value
-                for m in what_helps(design, TABLE, DEMO.colony)}  # fmt: skip
-        self.assertEqual(set(said), {"medium boxes", "shallow boxes", "eight frames",
-                                     "combs one by one"})  # fmt: skip
+        said = {m.id: dict(m.values)["kg"].value for m in what_helps(design, TABLE, DEMO.colony)}
+        self.assertEqual(
+            set(said), {"medium boxes", "shallow boxes", "eight frames", "combs one by one"}
+        )
         self.assertLess(float(str(said["shallow boxes"])), float(str(said["medium boxes"])))
         self.assertEqual(said["combs one by one"], single_comb_kg(design))
 
@@ -147,8 +152,9 @@ class Lifting(unittest.TestCase):
         json.dumps(plan_record(plan, TABLE, "€"), allow_nan=False)
         for count, stays in ((14, True), (13, False)):
             long = box(layer("softwood", 25), form=StackedBoxes(frame_count=count))
-            judged = [judge(x, long) for x in
-                      lifts_of(long, build_solids(long), TABLE, DEMO.colony)]  # fmt: skip
+            judged = [
+                judge(x, long) for x in lifts_of(long, build_solids(long), TABLE, DEMO.colony)
+            ]
             self.assertEqual(any(v.stays for v in judged if v.lift.part.role == "box"), stays)
 
     def test_a_trough_stays_where_it_stands(self) -> None:
@@ -168,8 +174,12 @@ class Wind(unittest.TestCase):
         self.assertAlmostEqual(
             gust_pressure_pa(25, "farmland", 10) / (0.5 * 1.25 * 625), 2.352, places=3
         )
-        for terrain, pascal in (("farmland", 556), ("open water or plain", 602),
-                                ("village or orchard", 500), ("forest", 459)):  # fmt: skip
+        for terrain, pascal in (
+            ("farmland", 556),
+            ("open water or plain", 602),
+            ("village or orchard", 500),
+            ("forest", 459),
+        ):
             self.assertAlmostEqual(gust_pressure_pa(25, terrain, 0.6), pascal, delta=1.5)  # type: ignore[arg-type]
         with self.assertRaisesRegex(DomainError, "storm wind"):
             gust_pressure_pa(61, "farmland", 1)
@@ -181,8 +191,11 @@ class Wind(unittest.TestCase):
 
     def test_a_plain_block_by_hand(self) -> None:
         """A closed box of one density: θ = atan(b/h), F = m·g·b/(2·h)."""
-        design = box(layer("softwood", 40), openings=(), form=StackedBoxes(
-            frame_count=10, bottom_space_m=0.0))  # fmt: skip
+        design = box(
+            layer("softwood", 40),
+            openings=(),
+            form=StackedBoxes(frame_count=10, bottom_space_m=0.0),
+        )
         s = stand(design)
         wide, deep, high = 0.374 + 0.08, 0.467 + 0.08, 0.244 + 0.08
         self.assertAlmostEqual(s.height_m, high / 2)
@@ -225,8 +238,10 @@ class Wind(unittest.TestCase):
     def test_anchors_close_what_is_missing(self) -> None:
         s = stand(DEMO.design("polystyrene"), shelter="open", terrain="farmland")
         self.assertGreater(s.anchor_n, 0)
-        wide = min(max(x for x, _ in s.foot) - min(x for x, _ in s.foot),
-                   max(y for _, y in s.foot) - min(y for _, y in s.foot))  # fmt: skip
+        wide = min(
+            max(x for x, _ in s.foot) - min(x for x, _ in s.foot),
+            max(y for _, y in s.foot) - min(y for _, y in s.foot),
+        )
         # With the pull on the lee side's lever the foot stands just so.
         missing = s.anchor_n * wide
         held = s.joints[0].tips
@@ -240,7 +255,10 @@ class Wind(unittest.TestCase):
         self.assertIn("cover", above)
 
     def test_a_tilted_hive_on_a_narrow_foot_falls_by_itself(self) -> None:
-        tall = box(openings=(), form=StackedBoxes(frame_count=3, frame_length_m=0.1,
-                                                  box_count=8), tilt_deg=12.0)  # fmt: skip
+        tall = box(
+            openings=(),
+            form=StackedBoxes(frame_count=3, frame_length_m=0.1, box_count=8),
+            tilt_deg=12.0,
+        )
         with self.assertRaisesRegex(DomainError, "falls by itself; widen the spread"):
             stand(tall)

@@ -13,8 +13,16 @@ class Build(Base):
     def test_text(self) -> None:
         code, out, _ = self.call("build", self.file, "--design", "composite")
         self.assertEqual(code, 0)
-        for words in ("54 pieces", "522 x 244 x 12", "boards", "lifts", "standing", "steps",
-                      "! Cut foam cold", "bought"):  # fmt: skip
+        for words in (
+            "54 pieces",
+            "522 x 244 x 12",
+            "boards",
+            "lifts",
+            "standing",
+            "steps",
+            "! Cut foam cold",
+            "bought",
+        ):
             self.assertIn(words, out)
         _, inch, _ = self.call("build", self.file, "--design", "composite", "--inch")
         self.assertIn("sizes in in", inch)
@@ -83,7 +91,7 @@ class Stock(Base):
             ("name,kind,fits,length_m,width_m\nx,plank,wood,2,0.1\n", "line 2"),
             ("name,kind,fits,length_m,width_m\nx,board,wood,2,0\n", "width"),
             ("name,kind,fits,length_m,width_m\n", "holds no sizes"),
-        ):  # fmt: skip
+        ):
             bad.write_text(text, encoding="utf-8")
             with self.subTest(words=words):
                 self.assertIn(words, self.refused("stock", "--read", bad))

@@ -71,8 +71,14 @@ class Assess(Base):
         self.assertEqual(code, 0)
         design = json.loads(out)["designs"][0]
         self.assertEqual(len(design["months"]), 12)
-        for key in ("cavity_l", "shell_conductance_w_k", "mass_to_conductance_kg_k_w",
-                    "winter_honey_kg", "winter_honey_low_kg", "winter_honey_high_kg"):  # fmt: skip
+        for key in (
+            "cavity_l",
+            "shell_conductance_w_k",
+            "mass_to_conductance_kg_k_w",
+            "winter_honey_kg",
+            "winter_honey_low_kg",
+            "winter_honey_high_kg",
+        ):
             self.assertGreater(design[key], 0)
         faces = sum(design["face_conductance_w_k"].values())
         self.assertAlmostEqual(faces, design["shell_conductance_w_k"], places=3)
@@ -95,8 +101,20 @@ class Assess(Base):
         self.assertLess(float(rows[0]["outside_degc"]), 0)
 
     def test_one_condition(self) -> None:
-        options = ("assess", self.file, "--design", "timber", "--outside-temp=-12",
-                   "--outside-rh", "0.9", "--wind", "3", "--month", "2", "--format")  # fmt: skip
+        options = (
+            "assess",
+            self.file,
+            "--design",
+            "timber",
+            "--outside-temp=-12",
+            "--outside-rh",
+            "0.9",
+            "--wind",
+            "3",
+            "--month",
+            "2",
+            "--format",
+        )
         code, out, _ = self.call(*options, "json")
         record = json.loads(out)["timber"]
         self.assertEqual(code, 0)
@@ -120,16 +138,27 @@ class Assess(Base):
 
     def test_humidity_in_percent_and_a_bare_minus(self) -> None:
         outs = [
-            self.call("assess", self.file, "--design", "timber", "--outside-temp", "-6",
-                      "--outside-rh", rh, "--format", "json")[1]
+            self.call(
+                "assess",
+                self.file,
+                "--design",
+                "timber",
+                "--outside-temp",
+                "-6",
+                "--outside-rh",
+                rh,
+                "--format",
+                "json",
+            )[1]
             for rh in ("0.9", "90%", "90 %")
-        ]  # fmt: skip
+        ]
         self.assertEqual(len(set(outs)), 1)
 
     def test_colder_is_said_to_cost_more(self) -> None:
         def honey(t: str) -> float:
-            _, out, _ = self.call("assess", self.file, "--design", "timber",
-                                  f"--outside-temp={t}", "--format", "json")  # fmt: skip
+            _, out, _ = self.call(
+                "assess", self.file, "--design", "timber", f"--outside-temp={t}", "--format", "json"
+            )
             return float(json.loads(out)["timber"]["honey_g_day"])
 
         self.assertGreater(honey("-15"), honey("5"))
@@ -208,13 +237,27 @@ class Verify(Base):
         for row in document["checks"]:
             self.assertEqual(
                 set(row),
-                {"name", "unit", "expected", "computed", "deviation", "tolerance", "passed",
-                 "source"},
-            )  # fmt: skip
+                {
+                    "name",
+                    "unit",
+                    "expected",
+                    "computed",
+                    "deviation",
+                    "tolerance",
+                    "passed",
+                    "source",
+                },
+            )
 
     def test_one_that_fails_is_shown_and_changes_the_exit_code(self) -> None:
-        bad = Check(name="broken", unit="Pa", expected=1.0, computed=2.0, tolerance=0.1,
-                    source="made up for this test")  # fmt: skip
+        bad = Check(
+            name="broken",
+            unit="Pa",
+            expected=1.0,
+            computed=2.0,
+            tolerance=0.1,
+            source="made up for this test",
+        )
         with mock.patch("calveth.core.published.published_checks", return_value=[bad]):
             code, out, _ = self.call("verify")
         self.assertEqual(code, 1)
@@ -264,13 +307,19 @@ class Process(Base):
     def run_it(
         self, *arguments: object, run: tuple[str, ...] = ("-m", "calveth.cli.entry")
     ) -> subprocess.CompletedProcess[str]:
-        clean = {k: v for k, v in os.environ.items()
-                 if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}  # fmt: skip
+        clean = {
+            k: v
+            for k, v in os.environ.items()
+            if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+        }
         return subprocess.run(
             [sys.executable, *run, *map(str, arguments)],
-            capture_output=True, encoding="utf-8", check=False, timeout=400,
+            capture_output=True,
+            encoding="utf-8",
+            check=False,
+            timeout=400,
             env={**clean, "XDG_DATA_HOME": str(self.folder)},
-        )  # fmt: skip
+        )
 
     def test_demo_without_a_display_says_what_to_do(self) -> None:
         done = self.run_it("demo")
@@ -319,8 +368,12 @@ class Process(Base):
     def test_a_reader_that_leaves_early_is_no_error(self) -> None:
         done = subprocess.run(
             f'"{sys.executable}" -m calveth.cli.entry assess "{self.file}" | head -n 1',
-            shell=True, capture_output=True, encoding="utf-8", check=False, timeout=60,
-        )  # fmt: skip
+            shell=True,
+            capture_output=True,
+            encoding="utf-8",
+            check=False,
+            timeout=60,
+        )
         self.assertEqual(done.stderr, "")
 
     def test_usage_error(self) -> None:

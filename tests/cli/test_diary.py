@@ -24,9 +24,15 @@ from calveth.store.project_file import ProjectFile, load_project
 from tests.app.test_logs import BOATHOUSE, boathouse
 
 TAKE = (
-    "--take", "lid °C=under the lid", "--take", "lid %=under the lid",
-    "--take", "lid CO2 ppm=under the lid", "--take", "outside °C=outside",
-)  # fmt: skip
+    "--take",
+    "lid °C=under the lid",
+    "--take",
+    "lid %=under the lid",
+    "--take",
+    "lid CO2 ppm=under the lid",
+    "--take",
+    "outside °C=outside",
+)
 
 
 class DiaryCommands(unittest.TestCase):
@@ -44,8 +50,18 @@ class DiaryCommands(unittest.TestCase):
         return code, out.getvalue(), err.getvalue()
 
     def import_(self, *more: str) -> tuple[int, str, str]:
-        return self.run_("log", "import", str(BOATHOUSE), "--into", str(self.path), "--hive",
-                         "Boathouse", "--zone", "Etc/GMT-1", *more)  # fmt: skip
+        return self.run_(
+            "log",
+            "import",
+            str(BOATHOUSE),
+            "--into",
+            str(self.path),
+            "--hive",
+            "Boathouse",
+            "--zone",
+            "Etc/GMT-1",
+            *more,
+        )
 
     def test_a_log_comes_in_and_says_what_was_read(self) -> None:
         code, text, _ = self.import_(*TAKE)
@@ -64,16 +80,18 @@ class DiaryCommands(unittest.TestCase):
     def test_samples_go_out_and_come_in_again(self) -> None:
         self.import_(*TAKE)
         out = self.folder / "out.csv"
-        code, text, _ = self.run_("log", "export", str(out), "--into", str(self.path), "--hive",
-                                  "Boathouse")  # fmt: skip
+        code, text, _ = self.run_(
+            "log", "export", str(out), "--into", str(self.path), "--hive", "Boathouse"
+        )
         self.assertEqual(code, 0)
         self.assertIn("3168 rows of 5 logs", text)
         back = {c.name: c.series for c in read_log(out, "UTC").columns}
         self.assertEqual(len(back), 5)
         for log in load_project(self.path).diary.logs:
             series = unpacked(log.chunks, log.quantity)
-            name = next(n for n in back if n.startswith(log.at)
-                        and back[n].quantity == log.quantity)  # fmt: skip
+            name = next(
+                n for n in back if n.startswith(log.at) and back[n].quantity == log.quantity
+            )
             self.assertTrue((back[name].minutes == series.minutes).all())
             np.testing.assert_allclose(back[name].values, series.values, rtol=0, atol=1e-5)
 
@@ -82,12 +100,18 @@ class DiaryCommands(unittest.TestCase):
         # With the model's own error these logs tell of the leakage too little to take over.
         with mock.patch.multiple(calibrate_module, _STARTS=(0.7,), _MOST_RUNS=4, MODEL_ERROR=1.0):
             code, text, _ = self.run_(
-                "calibrate", str(self.path), "--hive", "Boathouse", "--format", "json",
+                "calibrate",
+                str(self.path),
+                "--hive",
+                "Boathouse",
+                "--format",
+                "json",
                 "--take-over",
-            )  # fmt: skip
+            )
         record = json.loads(text)
-        self.assertEqual((code, record["season"], record["hours_of_weather_logged"]),
-                         (0, 2024, 3168))  # fmt: skip
+        self.assertEqual(
+            (code, record["season"], record["hours_of_weather_logged"]), (0, 2024, 3168)
+        )
         leak = next(f for f in record["factors"] if f["factor"] == "leakage")
         # The truth the apiary was made with is 2.
         self.assertLess(leak["low_90"], 2.0)
@@ -160,15 +184,63 @@ class DiaryCommands(unittest.TestCase):
             (("calibrate", project, "--hive", "Boathouse", "--season", "1990"), "is empty"),
             (("calibrate", project, "--hive", "Boathouse", "--season", "x"), "is no year"),
             (("log", "import", str(BOATHOUSE)), "--into"),
-            (("log", "import", str(BOATHOUSE), "--into", project, "--take", "lid °C=under the lid"),
-             "--hive"),
-            (("log", "import", str(BOATHOUSE), "--into", project, "--hive", "Boathouse", "--take",
-              "lid °C=in the sky"), "no place of a probe"),
-            (("log", "import", str(BOATHOUSE), "--into", project, "--hive", "Boathouse", "--take",
-              "window °C=outside"), "is no column"),
-            (("log", "import", str(BOATHOUSE), "--into", project, "--hive", "Boathouse", "--take",
-              "outside °C=under the lid", "--take", "lid °C=outside"), "swapped"),
-        ):  # fmt: skip
+            (
+                (
+                    "log",
+                    "import",
+                    str(BOATHOUSE),
+                    "--into",
+                    project,
+                    "--take",
+                    "lid °C=under the lid",
+                ),
+                "--hive",
+            ),
+            (
+                (
+                    "log",
+                    "import",
+                    str(BOATHOUSE),
+                    "--into",
+                    project,
+                    "--hive",
+                    "Boathouse",
+                    "--take",
+                    "lid °C=in the sky",
+                ),
+                "no place of a probe",
+            ),
+            (
+                (
+                    "log",
+                    "import",
+                    str(BOATHOUSE),
+                    "--into",
+                    project,
+                    "--hive",
+                    "Boathouse",
+                    "--take",
+                    "window °C=outside",
+                ),
+                "is no column",
+            ),
+            (
+                (
+                    "log",
+                    "import",
+                    str(BOATHOUSE),
+                    "--into",
+                    project,
+                    "--hive",
+                    "Boathouse",
+                    "--take",
+                    "outside °C=under the lid",
+                    "--take",
+                    "lid °C=outside",
+                ),
+                "swapped",
+            ),
+        ):
             with self.subTest(words=words[2:]):
                 code, _, err = self.run_(*words)
                 self.assertEqual((code, err.count("\n")), (2, 1), err)

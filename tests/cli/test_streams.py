@@ -40,10 +40,20 @@ class Streams(Base):
     def test_ctrl_c(self) -> None:
         # A test run in the background of a shell has the signal switched off for its children too.
         child = subprocess.Popen(
-            ["env", "--default-signal=INT", sys.executable, "-m", "calveth.cli.entry", "report",
-             str(self.file), "-o", str(self.folder / "r.pdf")],
-            stdout=subprocess.PIPE, stderr=subprocess.PIPE,
-        )  # fmt: skip
+            [
+                "env",
+                "--default-signal=INT",
+                sys.executable,
+                "-m",
+                "calveth.cli.entry",
+                "report",
+                str(self.file),
+                "-o",
+                str(self.folder / "r.pdf"),
+            ],
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+        )
         time.sleep(2.0)
         # Pressed again where the first fell into the loading of a library that swallows it.
         for _ in range(10):
@@ -73,8 +83,10 @@ class Streams(Base):
         # A test run in the background of a shell has the signal switched off for its children too.
         made = subprocess.run(
             ["env", "--default-signal=INT", sys.executable, "-c", code],
-            capture_output=True, encoding="utf-8", check=False,
-        )  # fmt: skip
+            capture_output=True,
+            encoding="utf-8",
+            check=False,
+        )
         self.assertEqual((made.stdout, made.stderr), ("stopped\n", ""))
 
     def test_output_that_is_closed_or_full(self) -> None:

@@ -129,8 +129,9 @@ class Room(Tables):
         room = WinterRoom(hives=40)
         ProjectFile.create(path, replace(project, place=replace(project.place, room=room))).close()
         rows = self.rows("room", path, "--design", "timber")
-        self.assertEqual([r["month"] for r in rows], [
-            "January", "February", "March", "November", "December"])  # fmt: skip
+        self.assertEqual(
+            [r["month"] for r in rows], ["January", "February", "March", "November", "December"]
+        )
         # Carbon of the honey in the air of a steady room: m³/h = kg CO2 a day / 24 / ρ / Δx
         # (1.98 kg/m³ at 0 °C, 101.3 kPa: from memory; the room stands at 5 °C and 420 m).
         first = rows[0]
@@ -160,11 +161,21 @@ class Conduct(Tables):
         """The dew-point margin of a spot is its temperature less the dew point of its air."""
         found = [
             json.loads(
-                self.call("conduct", self.file, "--design", "composite", "--outside-temp", degc,
-                          "--outside-rh", "90%", "--format", "json")[1]
+                self.call(
+                    "conduct",
+                    self.file,
+                    "--design",
+                    "composite",
+                    "--outside-temp",
+                    degc,
+                    "--outside-rh",
+                    "90%",
+                    "--format",
+                    "json",
+                )[1]
             )
             for degc in ("-15", "5")
-        ]  # fmt: skip
+        ]
         cold, mild = found
         self.assertEqual((cold["outside_degc"], mild["outside_degc"]), (-15.0, 5.0))
         for one, two in zip(cold["spots"], mild["spots"], strict=True):
@@ -212,8 +223,11 @@ class Report(Base):
         self.assertEqual(json.loads(out)["sheets"], load_workbook(path).sheetnames)
 
     def test_refusals(self) -> None:
-        for name, word in (("r.doc", "end in"), ("no/r.pdf", "does not exist"),
-                           ("no/r.xlsx", "does not exist")):  # fmt: skip
+        for name, word in (
+            ("r.doc", "end in"),
+            ("no/r.pdf", "does not exist"),
+            ("no/r.xlsx", "does not exist"),
+        ):
             with self.subTest(name=name):
                 self.assertIn(word, self.refused("report", self.file, "-o", self.folder / name))
         self.assertEqual(
@@ -224,19 +238,23 @@ class Report(Base):
 class SectionToScale(Base):
     def test_it_is_written_and_refused(self) -> None:
         path = self.folder / "s.svg"
-        code, out, _ = self.call("section", self.file, "--design", "timber", "--scale", "1",
-                                 "-o", path)  # fmt: skip
+        code, out, _ = self.call(
+            "section", self.file, "--design", "timber", "--scale", "1", "-o", path
+        )
         self.assertEqual(code, 0)
         self.assertIn("1:1", out)
         self.assertIn("<svg", path.read_text(encoding="utf-8"))
         for arguments, word in (
-            (("--scale", "0"), "--scale"), (("--scale", "nan"), "--scale"),
+            (("--scale", "0"), "--scale"),
+            (("--scale", "nan"), "--scale"),
             (("--month", "13"), "month"),
-        ):  # fmt: skip
+        ):
             said = self.refused("section", self.file, "--design", "timber", "-o", path, *arguments)
             self.assertIn(word, said)
-        self.assertIn("end in", self.refused("section", self.file, "--design", "timber",
-                                             "-o", self.folder / "s.png"))  # fmt: skip
+        self.assertIn(
+            "end in",
+            self.refused("section", self.file, "--design", "timber", "-o", self.folder / "s.png"),
+        )
 
 
 class New(Base):
@@ -247,8 +265,17 @@ class New(Base):
         return path
 
     def test_place_frames_and_construction(self) -> None:
-        path = self.new("t.calveth", "--place", "whare-downs", "--frames", "trough-20",
-                        "--make-up", "block-trough", "--colony", "strong")  # fmt: skip
+        path = self.new(
+            "t.calveth",
+            "--place",
+            "whare-downs",
+            "--frames",
+            "trough-20",
+            "--make-up",
+            "block-trough",
+            "--colony",
+            "strong",
+        )
         project = load_project(path)
         self.assertLess(project.place.latitude_deg, 0)
         self.assertEqual(project.designs[0].id, "block-trough")

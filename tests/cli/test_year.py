@@ -69,9 +69,17 @@ class YearCommands(unittest.TestCase):
         self.assertEqual(code, 0)
         self.assertGreaterEqual(len({c["place"] for c in cells}), 12)
         code, text, _ = self._run(
-            "feed-table", self.file, "--design", "composite", "--place", "skerrel", "--draws", "1",
-            "--format", "csv",
-        )  # fmt: skip
+            "feed-table",
+            self.file,
+            "--design",
+            "composite",
+            "--place",
+            "skerrel",
+            "--draws",
+            "1",
+            "--format",
+            "csv",
+        )
         rows = list(csv.DictReader(io.StringIO(text)))
         self.assertEqual((code, len(rows)), (0, 6))
         self.assertEqual({r["top"] for r in rows}, {"sealed", "vented"})

@@ -22,9 +22,13 @@ def layer(material: str, mm: float) -> Layer:
 def slot(width: float = 0.1, height: float = 0.0127, bottom: float = 0.003) -> Opening:
     """Return a low slot in the front [m]."""
     return Opening(
-        id="low", name="low entrance", shape="slot", bottom_m=bottom, width_m=width,
+        id="low",
+        name="low entrance",
+        shape="slot",
+        bottom_m=bottom,
+        width_m=width,
         height_m=height,
-    )  # fmt: skip
+    )
 
 
 def hole(bottom: float, diameter: float = 0.019, name: str = "high") -> Opening:

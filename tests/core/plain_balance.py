@@ -39,8 +39,9 @@ def main() -> None:
         away = np.array([0.8, -0.5, 0.6, 0.3, 0.2, -0.3, 0.1, 0.1, 0.1])
         tried = [
             root(residual, x[:9] / UNIT + far * away, method=m, options={"xtol": 1e-12})
-            for m in ("hybr", "lm") for far in (1.0, -0.4)
-        ]  # fmt: skip
+            for m in ("hybr", "lm")
+            for far in (1.0, -0.4)
+        ]
         best = min(tried, key=lambda found: float(np.abs(residual(found.x)).max()))
         told["scipy"][key] = (best.x * UNIT).tolist()
     print(json.dumps(told))

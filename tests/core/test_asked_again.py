@@ -38,9 +38,15 @@ WINDOW = Window(
     bottom_m=0.05, width_m=0.2, height_m=0.12, stack=(layer("softwood", 19), layer("glass", 4))
 )
 SCREEN = Opening(
-    id="screen", name="screen", shape="screen", side="floor", bottom_m=0.0, width_m=0.3,
-    height_m=0.3, mesh_share=0.5,
-)  # fmt: skip
+    id="screen",
+    name="screen",
+    shape="screen",
+    side="floor",
+    bottom_m=0.0,
+    width_m=0.3,
+    height_m=0.3,
+    mesh_share=0.5,
+)
 
 
 def hives() -> dict[str, Design]:
@@ -49,17 +55,32 @@ def hives() -> dict[str, Design]:
     beyond: tuple[Beyond, ...] = ("empty room", BOTH, "second colony")
     parted = {
         f"window, {kind}": box(
-            layer("softwood", 12), layer("xps", 40), layer("softwood", 12), window=WINDOW,
-            openings=(slot(), SCREEN), has_tray=True, tilt_deg=3.0,
-            form=StackedBoxes(frame_count=12, box_count=2, rack_m=0.05, frames_in_use=6,
-                              beyond=kind, feed_room_m=0.04),
+            layer("softwood", 12),
+            layer("xps", 40),
+            layer("softwood", 12),
+            window=WINDOW,
+            openings=(slot(), SCREEN),
+            has_tray=True,
+            tilt_deg=3.0,
+            form=StackedBoxes(
+                frame_count=12,
+                box_count=2,
+                rack_m=0.05,
+                frames_in_use=6,
+                beyond=kind,
+                feed_room_m=0.04,
+            ),
             joinery=Joinery(
-                corner="posts", window_frame="timber through", entrance="solid block",
-                fixing="timber spacers", stand="legs", lid="telescoping rim",
+                corner="posts",
+                window_frame="timber through",
+                entrance="solid block",
+                fixing="timber spacers",
+                stand="legs",
+                lid="telescoping rim",
             ),
         )
         for kind in beyond
-    }  # fmt: skip
+    }
     glazed = {
         name: replace(demo.design(name), window=WINDOW) for name in ("quilt", "cover", "aircrete")
     }
@@ -90,10 +111,13 @@ def questions(case: HiveCase) -> dict[str, Callable[[], object]]:
         found = assess_months(case)
         nights = assess_nights(found)
         return (
-            found.conductance_w_k, found.winter_honey_kg, found.honey_kg_month,
-            found.months.balance.temperature_degc, nights.wet_nights,
+            found.conductance_w_k,
+            found.winter_honey_kg,
+            found.honey_kg_month,
+            found.months.balance.temperature_degc,
+            nights.wet_nights,
             [f.said for f in findings(found, 0)],
-        )  # fmt: skip
+        )
 
     return {
         "months": months,

@@ -111,9 +111,13 @@ class Plain(unittest.TestCase):
     def setUpClass(cls) -> None:
         env = {**os.environ, "NUMBA_DISABLE_JIT": "1"}
         made = subprocess.run(
-            [sys.executable, "-m", "tests.core.plain_balance"], capture_output=True,
-            encoding="utf-8", env=env, check=True, cwd=Path(__file__).parents[2],
-        )  # fmt: skip
+            [sys.executable, "-m", "tests.core.plain_balance"],
+            capture_output=True,
+            encoding="utf-8",
+            env=env,
+            check=True,
+            cwd=Path(__file__).parents[2],
+        )
         cls.plain = json.loads(made.stdout)
 
     def test_compiled_and_plain_say_the_same(self) -> None:
@@ -175,9 +179,11 @@ class Limits(unittest.TestCase):
 
     def test_no_air_is_said_in_words(self) -> None:
         design = box(
-            layer("urethane-foil", 50), openings=(replace(slot(), free_share=0.0),),
-            joints="propolised", name="Sealed",
-        )  # fmt: skip
+            layer("urethane-foil", 50),
+            openings=(replace(slot(), free_share=0.0),),
+            joints="propolised",
+            name="Sealed",
+        )
         tight = replace(design, form=HollowTree())
         with self.assertRaises(NotBalancedError) as caught:
             solve(model(tight).terms, january(), outside(5.0), names=["Sealed"])
@@ -278,9 +284,11 @@ class AnyHive(unittest.TestCase):
                 self.assertTrue(np.all(np.isfinite(b.state)))
                 released = float(b.ledger.water_kg_s[0])
                 gone = float(
-                    b.vapour_carried_kg_s[0] + b.vapour_diffused_kg_s[0]
-                    + b.condensing_kg_s.sum() + b.comb_kg_s.sum()
-                )  # fmt: skip
+                    b.vapour_carried_kg_s[0]
+                    + b.vapour_diffused_kg_s[0]
+                    + b.condensing_kg_s.sum()
+                    + b.comb_kg_s.sum()
+                )
                 self.assertAlmostEqual(gone / released, 1.0, places=2)
         self.assertGreater(answered, 32)
 
@@ -293,9 +301,10 @@ class AnyHive(unittest.TestCase):
             form=HollowTree(inner_diameter_m=0.2, cavity_height_m=1.2),
             openings=(slot(0.1, 0.008), hole(0.548, 0.008)),
             joints="propolised",
-            shell=Shell(walls=(layer("eps", 100),), lid=(layer("eps", 100),),
-                        floor=(layer("eps", 100),)),
-        )  # fmt: skip
+            shell=Shell(
+                walls=(layer("eps", 100),), lid=(layer("eps", 100),), floor=(layer("eps", 100),)
+            ),
+        )
         for t in np.arange(-20.0, 20.0, 2.5):
             with self.subTest(t=t):
                 case = moments(tree, outside(float(t), 0.8, 0.0))

@@ -21,11 +21,13 @@ from calveth.core.hive.season_plan import (
 
 A_YEAR = 2023  # without a leap day
 SETTINGS = st.builds(
-    Setting, quilt=st.booleans(), cover=st.booleans(),
+    Setting,
+    quilt=st.booleans(),
+    cover=st.booleans(),
     open_shares=st.lists(
         st.tuples(st.sampled_from(["low", "high"]), st.sampled_from([0.0, 0.5, 1.0])), max_size=3
     ).map(tuple),
-)  # fmt: skip
+)
 PLANS = st.dictionaries(st.integers(1, 365), SETTINGS, max_size=6).map(
     lambda d: SeasonPlan(periods=tuple(Period(from_day=k, setting=s) for k, s in d.items()))
 )
@@ -88,8 +90,9 @@ class Plans(unittest.TestCase):
         plan = monthly_plan((*(winter,) * 3, *(AS_BUILT,) * 6, *(winter,) * 3))
         self.assertEqual([p.from_day for p in plan.periods], [91, 274])
         # Over the turn of the year the last setting holds on.
-        self.assertEqual([plan.in_month(k).share("low", 1.0) for k in (0, 2, 3, 9)],
-                         [0.3, 0.3, 1.0, 0.3])  # fmt: skip
+        self.assertEqual(
+            [plan.in_month(k).share("low", 1.0) for k in (0, 2, 3, 9)], [0.3, 0.3, 1.0, 0.3]
+        )
         self.assertFalse(NO_PLAN)
         self.assertTrue(monthly_plan((winter,) * 12))
 

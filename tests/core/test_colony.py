@@ -47,10 +47,12 @@ def any_lane(colony: Colony, month: int, area_m2: float = 1e-3) -> tuple[Hive, F
     model = hive_model(case)
     bees = colony_at(colony, np.array([month]))
     out = Outside(
-        temperature_degc=np.array([20.0]), vapour_pressure_pa=np.array([1200.0]),
-        wind_m_s=np.zeros(1), pressure_pa=101325.0,
+        temperature_degc=np.array([20.0]),
+        vapour_pressure_pa=np.array([1200.0]),
+        wind_m_s=np.zeros(1),
+        pressure_pa=101325.0,
         co2_mass_fraction=np.full(1, c.CO2_OUTSIDE_MASS_FRACTION.value),
-    )  # fmt: skip
+    )
     hives, _, lanes = packed(model.terms, bees, out)
     one = {n: v if n == "path_share" else v[0] for n, v in hives._asdict().items()}
     parts = one["parts"].copy()
@@ -172,8 +174,9 @@ class Cluster(unittest.TestCase):
                 t: float, p: float, hive: Hive = hive, lane: FloatArray = lane
             ) -> FloatArray:
                 state, found = (
-                    np.array([t] * 3 + [p] * 3 + [0.0005] * 3 + [0.0]), np.zeros(BEE_COLUMNS),
-                )  # fmt: skip
+                    np.array([t] * 3 + [p] * 3 + [0.0005] * 3 + [0.0]),
+                    np.zeros(BEE_COLUMNS),
+                )
                 ask_bees(hive, lane, state, found)
                 return found
 
@@ -181,10 +184,13 @@ class Cluster(unittest.TestCase):
             by_t = (bees_at(degc + 1e-4, pa) - bees_at(degc - 1e-4, pa)) / 2e-4
             by_p = (bees_at(degc, pa + 0.01) - bees_at(degc, pa - 0.01)) / 0.02
             for value, slope, steps in (
-                (BEE_NECTAR, BEE_NECTAR_T, by_t), (BEE_NECTAR, BEE_NECTAR_P, by_p),
-                (BEE_HEAT, BEE_HEAT_T, by_t), (BEE_HEAT, BEE_HEAT_P, by_p),
-                (BEE_COOL, BEE_COOL_T, by_t), (BEE_FAN, BEE_FAN_T, by_t),
-            ):  # fmt: skip
+                (BEE_NECTAR, BEE_NECTAR_T, by_t),
+                (BEE_NECTAR, BEE_NECTAR_P, by_p),
+                (BEE_HEAT, BEE_HEAT_T, by_t),
+                (BEE_HEAT, BEE_HEAT_P, by_p),
+                (BEE_COOL, BEE_COOL_T, by_t),
+                (BEE_FAN, BEE_FAN_T, by_t),
+            ):
                 with self.subTest(kg_day=kg_day, value=value, slope=slope):
                     self.assertNotEqual(float(at[value]), 0.0)
                     near = 1e-5 * abs(float(steps[value])) + 1e-12
@@ -193,8 +199,9 @@ class Cluster(unittest.TestCase):
     def test_bees_in_the_cluster_dry_no_nectar(self) -> None:
         hive, lane = any_lane(replace(COLONY, nectar_kg_day=(0.5,) * 12), 6)
         state, bees = (
-            np.array([8.0] * 3 + [500.0] * 3 + [0.0005] * 3 + [0.0]), np.zeros(BEE_COLUMNS),
-        )  # fmt: skip
+            np.array([8.0] * 3 + [500.0] * 3 + [0.0005] * 3 + [0.0]),
+            np.zeros(BEE_COLUMNS),
+        )
         ask_bees(hive, lane, state, bees)
         self.assertEqual(float(bees[BEE_NECTAR]), 0.0)
 

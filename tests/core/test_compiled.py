@@ -55,9 +55,12 @@ print(kernel_solve.solve_all.stats.cache_hits.total() > 0)
 def answers(code: str, source: Path = SOURCE, **environment: str) -> list[str]:
     """Return what a program prints that runs with the sources of a folder."""
     run = subprocess.run(
-        [sys.executable, "-c", code], capture_output=True, text=True, check=False,
+        [sys.executable, "-c", code],
+        capture_output=True,
+        text=True,
+        check=False,
         env={**os.environ, "PYTHONPATH": str(source), **environment},
-    )  # fmt: skip
+    )
     assert run.returncode == 0, run.stderr
     return run.stdout.split()
 
@@ -87,6 +90,22 @@ class Shipped(unittest.TestCase):
         self.assertEqual(taken_from_what_was_kept, "True")
 
 
+class Nowhere(unittest.TestCase):
+    def test_where_nothing_may_be_written_a_folder_of_the_run_does(self) -> None:
+        """As of a user without a home: the folder of the sources and the cache are not theirs."""
+        with tempfile.TemporaryDirectory() as folder:
+            blocked = Path(folder) / "blocked"
+            blocked.write_text("", encoding="utf-8")
+            with (
+                mock.patch.object(compiled, "CORE", blocked),
+                mock.patch.dict(os.environ, {"XDG_CACHE_HOME": str(blocked)}),
+            ):
+                made = compiled._folder()
+        self.assertTrue(made.is_dir())
+        self.assertNotIn(blocked, made.parents)
+        shutil.rmtree(made.parent)
+
+
 class Packing(unittest.TestCase):
     def test_packed_and_unpacked_is_the_same(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
@@ -94,7 +113,6 @@ class Packing(unittest.TestCase):
             compiled.pack(packed)
             target.mkdir()
             self.assertTrue(compiled.unpack(target, packed))
-            assert compiled._KEPT is not None
             here = {
                 str(p.relative_to(compiled._KEPT)): p.read_bytes()
                 for p in compiled._KEPT.rglob("*.nb?")

@@ -73,15 +73,18 @@ class Exact(unittest.TestCase):
     def test_a_wall_of_layers(self) -> None:
         """EN ISO 6946: 1/U is the sum of the resistances, to rounding on any grid."""
         model = ConductionModel(
-            outside=(space("out", block((0, 1), (0, 1), (0.09, 0.1)), 0.04),
-                     space("in", block((0, 1), (0, 1), (-0.01, 0)), 0.1)),
+            outside=(
+                space("out", block((0, 1), (0, 1), (0.09, 0.1)), 0.04),
+                space("in", block((0, 1), (0, 1), (-0.01, 0)), 0.1),
+            ),
             bodies=(
                 Body(part="board", shape=block((0, 1), (0, 1), (0, 0.02)), conductivity_w_mk=0.13),
-                Body(part="foam", shape=block((0, 1), (0, 1), (0.02, 0.09)),
-                     conductivity_w_mk=0.035),
+                Body(
+                    part="foam", shape=block((0, 1), (0, 1), (0.02, 0.09)), conductivity_w_mk=0.035
+                ),
             ),
             inside=(),
-        )  # fmt: skip
+        )
         found = solve(model, Fineness(), "xy")
         u = 1 / (0.04 + 0.02 / 0.13 + 0.07 / 0.035 + 0.1)
         self.assertAlmostEqual(found.coupling_w_k[0, 1], u, places=9)
@@ -95,10 +98,15 @@ class Exact(unittest.TestCase):
         thick, side = 0.05, 0.4
         model = ConductionModel(
             outside=(space("out", block((0, 1), (-0.02, side + thick), (-0.02, side + thick))),),
-            bodies=(Body(part="shell", shape=block((0, 1), (0, side + thick), (0, side + thick)),
-                         conductivity_w_mk=1.0),),
+            bodies=(
+                Body(
+                    part="shell",
+                    shape=block((0, 1), (0, side + thick), (0, side + thick)),
+                    conductivity_w_mk=1.0,
+                ),
+            ),
             inside=(space("in", block((0, 1), (thick, side + thick), (thick, side + thick))),),
-        )  # fmt: skip
+        )
         coarse, fine = (
             solve(model, Fineness(first_m=h, growth=1.15)).coupling_w_k[0, 1] for h in (2e-3, 8e-4)
         )
@@ -110,12 +118,15 @@ class Exact(unittest.TestCase):
         """A thin straight fin with films: tanh(mL)/(mL) (Incropera et al.), metal across air."""
         length, half, film, k = 0.1, 0.001, 0.1, 50.0
         model = ConductionModel(
-            outside=(space("air", block((0, 1), (0, length), (half, half + 0.01)), film),
-                     space("root", block((0, 1), (-0.01, 0), (0, half)))),
-            bodies=(Body(part="fin", shape=block((0, 1), (0, length), (0, half)),
-                         conductivity_w_mk=k),),
+            outside=(
+                space("air", block((0, 1), (0, length), (half, half + 0.01)), film),
+                space("root", block((0, 1), (-0.01, 0), (0, half))),
+            ),
+            bodies=(
+                Body(part="fin", shape=block((0, 1), (0, length), (0, half)), conductivity_w_mk=k),
+            ),
             inside=(),
-        )  # fmt: skip
+        )
         m = (1 / film / (k * half)) ** 0.5
         exact = k * half * m * tanh(m * length)
         found = solve(model, Fineness(first_m=0.0005, growth=1.1))
@@ -128,10 +139,15 @@ class Exact(unittest.TestCase):
             thick = 0.05
             model = ConductionModel(
                 outside=(space("out", block((0, 1), (-0.02, 0.15), (-0.02, 0.15)), 0.04),),
-                bodies=(Body(part="shell", shape=block((0, 1), (0, 0.15), (0, 0.15)),
-                             conductivity_w_mk=0.1),),
+                bodies=(
+                    Body(
+                        part="shell",
+                        shape=block((0, 1), (0, 0.15), (0, 0.15)),
+                        conductivity_w_mk=0.1,
+                    ),
+                ),
                 inside=(space("in", block((0, 1), (thick, 0.15), (thick, 0.15)), 0.13),),
-            )  # fmt: skip
+            )
             errors.append(solve(model, Fineness().finer(times)).coupling_w_k[0, 1])
         first, second = errors[1] - errors[0], errors[2] - errors[1]
         self.assertGreater(first, 0)  # finite volumes come up from below

@@ -44,8 +44,10 @@ PROJECT = demo_project()
 def evidence(design: Design, place=PROJECT.place, colony=COLONY) -> Evidence:  # type: ignore[no-untyped-def]
     monthly = assess_months(hive_case(design, place, colony, TABLE))
     return Evidence(
-        monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly),
-    )  # fmt: skip
+        monthly=monthly,
+        nights=assess_nights(monthly),
+        damp=damp_year(monthly),
+    )
 
 
 class Fates(unittest.TestCase):
@@ -174,11 +176,13 @@ class Rain(unittest.TestCase):
 
     def test_more_wind_more_water_up_to_full(self) -> None:
         held = [
-            float(rain_year(TABLE["aircrete"], 0.1, self.months, np.full(12, v), 0.5,
-                            fill=0.12, drying=0.3)
-                  .held_kg_m2.max())
+            float(
+                rain_year(
+                    TABLE["aircrete"], 0.1, self.months, np.full(12, v), 0.5, fill=0.12, drying=0.3
+                ).held_kg_m2.max()
+            )
             for v in (0.1, 0.2, 2.0, 4.0)
-        ]  # fmt: skip
+        ]
         self.assertLess(held[0], held[1])
         self.assertAlmostEqual(held[2], held[3], places=6)
 
@@ -203,8 +207,11 @@ class Schools(unittest.TestCase):
                     self.assertTrue(all(c.sense == "yes" for c in verdict.has))
                     self.assertTrue(all(c.of_ten is None for c in verdict.has))
                     for c in verdict.criteria:
-                        met = {"at least": c.value >= c.limit, "at most": c.value <= c.limit,
-                               "yes": c.value == 1.0}[c.sense]  # fmt: skip
+                        met = {
+                            "at least": c.value >= c.limit,
+                            "at most": c.value <= c.limit,
+                            "yes": c.value == 1.0,
+                        }[c.sense]
                         self.assertEqual(c.passed, met)
 
     def test_one_hive_passes_for_one_and_fails_for_another(self) -> None:
@@ -213,8 +220,12 @@ class Schools(unittest.TestCase):
         self.assertFalse(found["sealed warm top"])
 
     def test_the_sealed_top_wants_the_hole_shut(self) -> None:
-        warm = box(layer("urethane-foil", 80), layer("softwood", 12),
-                   openings=(slot(width=0.3), hole(0.45)), joints="planed")  # fmt: skip
+        warm = box(
+            layer("urethane-foil", 80),
+            layer("softwood", 12),
+            openings=(slot(width=0.3), hole(0.45)),
+            joints="planed",
+        )
         mild = replace(
             PROJECT.place,
             months=tuple(
@@ -255,7 +266,7 @@ class Schools(unittest.TestCase):
         good = replace(PROJECT.place, room=WinterRoom())
         dry = replace(PROJECT.place, room=WinterRoom(relative_humidity=0.10))
         design = box(openings=(slot(width=0.3), hole(0.45, 0.03)))
-        for place, fails in ((good, []), (dry, ["room humidity", "drink"])):  # fmt: skip
+        for place, fails in ((good, []), (dry, ["room humidity", "drink"])):
             verdict = school_verdict("winter room", evidence(design, place))
             self.assertEqual([c.id for c in verdict.criteria if not c.passed], fails)
         self.assertEqual(surroundings(good)[0].temperature_degc, 5.0)
@@ -302,8 +313,12 @@ class CommonPractice(unittest.TestCase):
 
     def test_a_thick_lid_keeps_the_crown_dry(self) -> None:
         thin = box(layer("softwood", 25), openings=(slot(), hole(0.45)))
-        thick = replace(thin, shell=replace(thin.shell, lid=(
-            layer("softwood", 19), layer("xps", 80), layer("plywood", 9))))  # fmt: skip
+        thick = replace(
+            thin,
+            shell=replace(
+                thin.shell, lid=(layer("softwood", 19), layer("xps", 80), layer("plywood", 9))
+            ),
+        )
         margins = [
             float(
                 assess_months(hive_case(d, PROJECT.place, COLONY, TABLE)).months.margin_k[
@@ -316,18 +331,24 @@ class CommonPractice(unittest.TestCase):
         self.assertGreater(margins[1], 0.5)
 
     def test_ring_wet_middle_dry_under_a_thick_lid_on_thin_walls(self) -> None:
-        design = box(layer("softwood", 19), lid=(layer("softwood", 19), layer("xps", 80),
-                     layer("plywood", 9)))  # fmt: skip
+        design = box(
+            layer("softwood", 19),
+            lid=(layer("softwood", 19), layer("xps", 80), layer("plywood", 9)),
+        )
         m = assess_months(hive_case(design, PROJECT.place, COLONY, TABLE)).months
         self.assertLess(float(m.margin_k[LID_RIM, 0]), 0)
         self.assertGreater(float(m.margin_k[LID_MIDDLE, 0]), 0)
 
     def test_litres_weights_and_frames_of_the_trade(self) -> None:
         # Stingless box 105 × 105 × 90 mm: 1 litre each; ten frames where eleven fit at 32 mm.
-        stingless = make_design(shipped_make_ups()[-1], named("frames", "stingless",
-                                shipped_frames()))  # fmt: skip
-        year = assess_months(hive_case(stingless, PROJECT.place, curves_for(PROJECT.place,
-                             "small stingless bees"), TABLE))  # fmt: skip
+        stingless = make_design(
+            shipped_make_ups()[-1], named("frames", "stingless", shipped_frames())
+        )
+        year = assess_months(
+            hive_case(
+                stingless, PROJECT.place, curves_for(PROJECT.place, "small stingless bees"), TABLE
+            )
+        )
         self.assertAlmostEqual(year.model.litres / 3, 1.0, delta=0.03)
         wide = StackedBoxes(frame_count=10, frame_pitch_m=0.035)
         narrow = StackedBoxes(frame_count=11, frame_pitch_m=0.032)
@@ -349,12 +370,14 @@ class CommonPractice(unittest.TestCase):
         self.assertFalse(closed_by_ice(hole(0.45)))
 
     def test_a_sealed_iced_hive_suffocates_in_words_not_in_a_crash(self) -> None:
-        tight = box(layer("urethane-foil", 60), joints="filled",
-                    openings=(slot(height=0.006, width=0.03),))  # fmt: skip
+        tight = box(
+            layer("urethane-foil", 60), joints="filled", openings=(slot(height=0.006, width=0.03),)
+        )
         year = assess_months(hive_case(tight, PROJECT.place, COLONY, TABLE))
         iced = when_iced(year, [0, 1])
-        self.assertTrue(all(i.moments is None or
-                            i.moments.co2_volume_share.max() > 0.05 for i in iced))  # fmt: skip
+        self.assertTrue(
+            all(i.moments is None or i.moments.co2_volume_share.max() > 0.05 for i in iced)
+        )
 
 
 if __name__ == "__main__":

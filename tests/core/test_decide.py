@@ -52,8 +52,10 @@ TIMBER = PROJECT.design("timber")
 class Sweeps(unittest.TestCase):
     def points(self, sizes=(0.019, 0.025, 0.032, 0.05), **kw: object):  # type: ignore[no-untyped-def]
         usual: dict[str, object] = {
-            "honey_price_eur_kg": 8.0, "years_of_use": 10.0, "solve": False,
-        }  # fmt: skip
+            "honey_price_eur_kg": 8.0,
+            "years_of_use": 10.0,
+            "solve": False,
+        }
         return sweep(hive_case(TIMBER, PLACE, COLONY, TABLE), "walls", 0, sizes, **{**usual, **kw})  # type: ignore[arg-type]
 
     def test_each_point_is_the_hive_of_that_thickness(self) -> None:
@@ -80,8 +82,10 @@ class Sweeps(unittest.TestCase):
 
     def test_dear_honey_pays_for_more(self) -> None:
         sizes = (0.019, 0.025, 0.032, 0.05, 0.1, 0.2)
-        cheap, dear = self.points(sizes, honey_price_eur_kg=2.0), self.points(
-            sizes, honey_price_eur_kg=80.0)  # fmt: skip
+        cheap, dear = (
+            self.points(sizes, honey_price_eur_kg=2.0),
+            self.points(sizes, honey_price_eur_kg=80.0),
+        )
         ends = [p.thickness_m if (p := last_that_pays(x)) else 0.0 for x in (cheap, dear)]
         self.assertLess(ends[0], ends[1])
         self.assertIsNone(last_that_pays(self.points(sizes, honey_price_eur_kg=0.0)))
@@ -130,10 +134,14 @@ class Cost(unittest.TestCase):
 
     def test_a_film_costs_by_its_area(self) -> None:
         plain, painted = (
-            box(*coat, layer("softwood", 20), lid=(layer("softwood", 20),),
-                floor=(layer("softwood", 20),))
+            box(
+                *coat,
+                layer("softwood", 20),
+                lid=(layer("softwood", 20),),
+                floor=(layer("softwood", 20),),
+            )
             for coat in ((), (layer("paint-white", 0.2),))
-        )  # fmt: skip
+        )
         costs = [material_cost_eur(d, TABLE) for d in (plain, painted)]
         walls = 2 * (0.374 + 0.467) * 0.508
         self.assertAlmostEqual(costs[1] - costs[0], 4 * walls, delta=0.2)
@@ -160,11 +168,16 @@ class Targets(unittest.TestCase):
                         moments_in_month([hive_case(made, PLACE, COLONY, TABLE)], 0)[0], goal
                     )
                     for made in (
-                        replace(self.design, openings=(slot(), resized(
-                            self.design.openings[1], answer.size_m - step)))
+                        replace(
+                            self.design,
+                            openings=(
+                                slot(),
+                                resized(self.design.openings[1], answer.size_m - step),
+                            ),
+                        )
                         for step in (1e-4, 0.0)
                     )
-                )  # fmt: skip
+                )
                 self.assertAlmostEqual(got, answer.reached, places=9)
                 # The first tenth of a millimetre that meets it: the one before does not.
                 self.assertTrue(min(before, got) <= target <= max(before, got))
@@ -306,8 +319,9 @@ class Workings(unittest.TestCase):
         asked = Asked(monthly=year, nights=None, month=0, materials=TABLE)
         found = working("lid rim above dew", asked)
         rows = {i.name: float(i.value.split()[0]) for i in found.inputs}
-        self.assertAlmostEqual(float(found.result.split()[0]), rows["surface"] - rows["dew point"],
-                               delta=0.011)  # fmt: skip
+        self.assertAlmostEqual(
+            float(found.result.split()[0]), rows["surface"] - rows["dew point"], delta=0.011
+        )
 
 
 class Whole(unittest.TestCase):
@@ -337,10 +351,14 @@ class Whole(unittest.TestCase):
         )[0]
         self.assertAlmostEqual(
             goal_value(alone, "fresh air"),
-            litres_per_hour(float(year.months.exchange_m3_s[3])), delta=0.05,
-        )  # fmt: skip
-        self.assertAlmostEqual(goal_value(alone, "CO2 in the nest"),
-                               float(year.months.co2_volume_share[NEST, 3]), places=5)  # fmt: skip
+            litres_per_hour(float(year.months.exchange_m3_s[3])),
+            delta=0.05,
+        )
+        self.assertAlmostEqual(
+            goal_value(alone, "CO2 in the nest"),
+            float(year.months.co2_volume_share[NEST, 3]),
+            places=5,
+        )
 
 
 if __name__ == "__main__":

@@ -51,9 +51,11 @@ def bands_of(values: np.ndarray, count: int) -> YearBands:
     case = case_of("composite")
     table = np.repeat(values.reshape(-1, 1), len(NAMES), axis=1)
     return YearBands(
-        case=case, likely=year_figures(year_of("composite")), values=table,
+        case=case,
+        likely=year_figures(year_of("composite")),
+        values=table,
         parameters=draws(count, 3),
-    )  # fmt: skip
+    )
 
 
 class Days(unittest.TestCase):
@@ -67,9 +69,13 @@ class Days(unittest.TestCase):
         for kg, feeds in ((0.97 * RESERVE_KG, True), (1.03 * RESERVE_KG, False)):
             with mock.patch.object(due, "expected_stores_kg", return_value=kg):
                 acts = due_acts(
-                    DIARY, PROJECT.place, 17.0, {d.id: NO_PLAN for d in PROJECT.designs},
-                    {"hive-1": year_of("plain-boards")}, date(2025, 11, 1),
-                )  # fmt: skip
+                    DIARY,
+                    PROJECT.place,
+                    17.0,
+                    {d.id: NO_PLAN for d in PROJECT.designs},
+                    {"hive-1": year_of("plain-boards")},
+                    date(2025, 11, 1),
+                )
             self.assertTrue(any(a.kind == "heft" for a in acts))
             self.assertEqual(any(a.kind == "feed" for a in acts), feeds, kg)
 
@@ -90,8 +96,12 @@ class Workshop(unittest.TestCase):
     def test_a_hive_stands_when_stack_and_lid_do(self) -> None:
         sure = tuple(replace(j, tips=2.0, slides=2.0) for j in self.stand().joints)
         weak = tuple(replace(j, tips=0.5, slides=2.0) for j in self.stand().joints)
-        for joints, lid_n, stands in ((sure, 90.0, True), (sure, 40.0, False),
-                                      (weak, 90.0, False), (weak, 40.0, False)):  # fmt: skip
+        for joints, lid_n, stands in (
+            (sure, 90.0, True),
+            (sure, 40.0, False),
+            (weak, 90.0, False),
+            (weak, 40.0, False),
+        ):
             found = self.stand(joints=joints, lid_n=lid_n, lid_up_n=50.0)
             self.assertEqual(found.stands, stands)
 
@@ -104,15 +114,23 @@ class Workshop(unittest.TestCase):
             20 + 100 * lift.deep_m / 2, max(100 * lift.grip_m, 25.0), 40.0, 0.0, "poor"
         )
         self.assertAlmostEqual(judge(lift, design).limit_kg, by_hand, places=9)
-        self.assertAlmostEqual(by_hand, 23 * 25 / (20 + 50 * lift.deep_m) * 0.9
-                               * (1 - 0.003 * abs(max(100 * lift.grip_m, 25.0) - 75))
-                               * (0.82 + 4.5 / 40), places=6)  # fmt: skip
+        self.assertAlmostEqual(
+            by_hand,
+            23
+            * 25
+            / (20 + 50 * lift.deep_m)
+            * 0.9
+            * (1 - 0.003 * abs(max(100 * lift.grip_m, 25.0) - 75))
+            * (0.82 + 4.5 / 40),
+            places=6,
+        )
 
     def test_hands_hold_a_box_at_its_middle_above_the_ground(self) -> None:
         """On legs of 25 cm under a floor of 19 mm the lowest box of 244 mm begins 20 mm up."""
         design = box(joinery=Joinery(stand="legs", leg_high_m=0.25))
-        lifts = {x.part.label: x for x in
-                 lifts_of(design, build_solids(design), TABLE, DEMO.colony)}  # fmt: skip
+        lifts = {
+            x.part.label: x for x in lifts_of(design, build_solids(design), TABLE, DEMO.colony)
+        }
         self.assertAlmostEqual(lifts["box 1"].grip_m, 0.25 + 0.019 + 0.020 + 0.122, delta=0.0005)
 
     def test_the_core_of_a_mould_goes_into_its_walls(self) -> None:
@@ -124,7 +142,7 @@ class Workshop(unittest.TestCase):
         room = min(
             max(s.x1 for s in shapes) - min(s.x0 for s in shapes),
             max(s.y1 for s in shapes) - min(s.y0 for s in shapes),
-        ) - 2 * min(min(s.x1 - s.x0, s.y1 - s.y0) for s in shapes)  # fmt: skip
+        ) - 2 * min(min(s.x1 - s.x0, s.y1 - s.y0) for s in shapes)
         core = next(b for b in mould_of(group) if b.where == "core, short")
         self.assertAlmostEqual(core.length_m + 2 * MOULD_BOARD.value, room, places=9)
 
@@ -136,9 +154,10 @@ class Figures(unittest.TestCase):
         self.assertTrue(brood.any() and (~brood).any())
         limit = BROOD_HARMED.value
         with mock.patch.object(
-            type(run), "column", lambda r, n: np.full(8760, limit + 1.0) if n == "nest_degc"
-            else _column(r, n)
-        ):  # fmt: skip
+            type(run),
+            "column",
+            lambda r, n: np.full(8760, limit + 1.0) if n == "nest_degc" else _column(r, n),
+        ):
             self.assertEqual(year_figures(run).harmful_hours, float(brood.sum()))
         self.assertEqual(year_figures(run).harmful_hours, float(((nest > limit) & brood).sum()))
 
@@ -162,10 +181,13 @@ class Figures(unittest.TestCase):
         design = DEMO.design("quilt")
         model = hive_model(hive_case(design, DEMO.place, DEMO.colony, TABLE))
         k = max(
-            (n for n, y in enumerate(design.shell.lid)
-             if y.fitting == "quilt" and TABLE[y.material].kind == "solid"),
+            (
+                n
+                for n, y in enumerate(design.shell.lid)
+                if y.fitting == "quilt" and TABLE[y.material].kind == "solid"
+            ),
             key=lambda n: design.shell.lid[n].thickness_m,
-        )  # fmt: skip
+        )
         heat = model.faces["lid"]
         layers = heat.layers_m2k_w
         inner = heat.film_m2k_w + sum(layers[k + 1 :]) + layers[k] / 2

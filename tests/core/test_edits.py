@@ -56,8 +56,9 @@ class Layers(unittest.TestCase):
 
     def test_add_and_remove(self) -> None:
         more = edits.add_layer(PROJECT, "timber", "walls", 1, CORK, 0.04)
-        self.assertEqual([x.material for x in more.design("timber").shell.walls],
-                         ["softwood", "cork"])  # fmt: skip
+        self.assertEqual(
+            [x.material for x in more.design("timber").shell.walls], ["softwood", "cork"]
+        )
         back = edits.remove_layer(more, "timber", "walls", 1)
         self.assertEqual(back.design("timber"), PROJECT.design("timber"))
 
@@ -174,11 +175,12 @@ EDITS: tuple[Callable[[Project, str, float], Project], ...] = (
 
 ANY_EDITS = st.lists(
     st.tuples(
-        st.integers(0, len(EDITS) - 1), st.integers(0, 5),
+        st.integers(0, len(EDITS) - 1),
+        st.integers(0, 5),
         st.one_of(st.floats(-0.1, 1.2), st.just(float("nan"))),
     ),
     max_size=12,
-)  # fmt: skip
+)
 """Which edit, of which design, with what number."""
 
 

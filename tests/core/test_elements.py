@@ -56,10 +56,17 @@ class Exact(unittest.TestCase):
             far = stretch * (thick + side)
             model = ConductionModel(
                 outside=(held("out", block((0, 1), (-0.01, far), (-0.01, thick + side))),),
-                bodies=(Body(part="shell", shape=block((0, 1), (0, far), (0, thick + side)),
-                             conductivity_w_mk=lam, grain="y", along_grain=along),),
+                bodies=(
+                    Body(
+                        part="shell",
+                        shape=block((0, 1), (0, far), (0, thick + side)),
+                        conductivity_w_mk=lam,
+                        grain="y",
+                        along_grain=along,
+                    ),
+                ),
                 inside=(held("in", block((0, 1), (stretch * thick, far), (thick, thick + side))),),
-            )  # fmt: skip
+            )
             fine = Fineness(first_m=0.002, growth=1.2)
             return float(solve_conduction(model, make_grid(model, fine, "x")).coupling_w_k[0, 1])
 
@@ -106,19 +113,27 @@ class SlopedSides(unittest.TestCase):
             ((0, -t), (a, -t), (0, 0), (a, 0), 3 * n, n),
             ((a, -t), (a + level, -t), (a, 0), (a + level, 0), n, n),
             ((a, 0), (a + level, 0), (b, self.TALL), (b + level, self.TALL), n, 6 * n),
-            ((b, self.TALL), (b + level, self.TALL), (b, self.TALL + t),
-             (b + level, self.TALL + t), n, n),
+            (
+                (b, self.TALL),
+                (b + level, self.TALL),
+                (b, self.TALL + t),
+                (b + level, self.TALL + t),
+                n,
+                n,
+            ),
             ((0, self.TALL), (b, self.TALL), (0, self.TALL + t), (b, self.TALL + t), 5 * n, n),
-        )  # fmt: skip
+        )
         whole = None
         for p00, p10, p01, p11, i, j in plates:
             unit = skfem.MeshQuad.init_tensor(np.linspace(0, 1, i + 1), np.linspace(0, 1, j + 1))
             u, v = unit.p
             corners = [np.array(p, float)[:, None] for p in (p00, p10, p01, p11)]
             points = (
-                corners[0] * (1 - u) * (1 - v) + corners[1] * u * (1 - v)
-                + corners[2] * (1 - u) * v + corners[3] * u * v
-            )  # fmt: skip
+                corners[0] * (1 - u) * (1 - v)
+                + corners[1] * u * (1 - v)
+                + corners[2] * (1 - u) * v
+                + corners[3] * u * v
+            )
             part = skfem.MeshQuad(points, unit.t)
             whole = part if whole is None else whole + part
         return whole
@@ -186,8 +201,9 @@ class SlopedSides(unittest.TestCase):
         names = [s.name for s in found.model.spaces]
         ours = sum(
             found.coupling_w_k[names.index("outside"), k]
-            for k, name in enumerate(names) if name != "outside"
-        )  # fmt: skip
+            for k, name in enumerate(names)
+            if name != "outside"
+        )
         self.assertAlmostEqual(ours / fine, 1, delta=1e-3)
         self.assertGreater(ours, fine)  # elements come down on the truth
         # What `calveth verify` prints was worked out so.

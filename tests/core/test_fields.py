@@ -107,10 +107,12 @@ class Refused(unittest.TestCase):
 
     def test_blocks_round_entrances_that_meet(self) -> None:
         design = box(
-            layer("softwood", 12), layer("xps", 50), layer("softwood", 12),
+            layer("softwood", 12),
+            layer("xps", 50),
+            layer("softwood", 12),
             openings=(slot(), hole(0.04, 0.02, "hole")),
             joinery=Joinery(entrance="solid block", block_m=0.05),
-        )  # fmt: skip
+        )
         with self.assertRaisesRegex(DomainError, "entrance block: low entrance and entrance"):
             hive_conduction(design, TABLE)
 
@@ -126,9 +128,10 @@ class Refused(unittest.TestCase):
 
     def test_a_lid_that_comes_down_below_the_floor(self) -> None:
         design = box(
-            form=FORMS["stingless"], openings=(),
+            form=FORMS["stingless"],
+            openings=(),
             joinery=Joinery(lid="telescoping rim", overlap_m=0.4),
-        )  # fmt: skip
+        )
         with self.assertRaisesRegex(DomainError, "overlap of the lid"):
             hive_conduction(design, TABLE)
 

@@ -165,8 +165,9 @@ class Rooms(unittest.TestCase):
         middle = both.spans_m[0] / 2
         way = hive.holes[0].shape
         for low, high in (
-            (min(f.x0 for f in hive.frames), max(f.x1 for f in hive.frames)), (way.x0, way.x1),
-        ):  # fmt: skip
+            (min(f.x0 for f in hive.frames), max(f.x1 for f in hive.frames)),
+            (way.x0, way.x1),
+        ):
             self.assertAlmostEqual(0.5 * (low + high), middle, places=9)
         solved = [hive_conduction(box(form=f, openings=()), TABLE) for f in (one, both)]
         self.assertLess(solved[1].conductance_w_k, solved[0].conductance_w_k)
@@ -181,8 +182,9 @@ class Rooms(unittest.TestCase):
         design = box(layer("plywood", 25), form=form, openings=())
         wood = TABLE["plywood"]
         more = {
-            **TABLE, "plywood": replace(wood, conductivity_w_mk=1.002 * wood.conductivity_w_mk),
-        }  # fmt: skip
+            **TABLE,
+            "plywood": replace(wood, conductivity_w_mk=1.002 * wood.conductivity_w_mk),
+        }
         one, two = (hive_conduction(design, table, 0.6) for table in (TABLE, more))
         gain = sum(g for _, g in one.part_w_k.values())
         rise = (two.conductance_w_k - one.conductance_w_k) / 0.002
@@ -275,10 +277,16 @@ class Clearances(unittest.TestCase):
 class Refused(unittest.TestCase):
     def test_sizes_by_name(self) -> None:
         rows: tuple[tuple[str, type, dict[str, object]], ...] = (
-            ("height of the section", BarTrough, {"bar_count": 9,
-             "section": ((0.2, 0.0), (0.3, 0.0))}),
-            ("height of the section", BarTrough, {"bar_count": 9,
-             "section": ((0.2, 0.1), (0.3, 0.3))}),
+            (
+                "height of the section",
+                BarTrough,
+                {"bar_count": 9, "section": ((0.2, 0.0), (0.3, 0.0))},
+            ),
+            (
+                "height of the section",
+                BarTrough,
+                {"bar_count": 9, "section": ((0.2, 0.1), (0.3, 0.3))},
+            ),
             ("section", BarTrough, {"bar_count": 9, "section": ((0.2, 0.0),)}),
             ("number of bars", BarTrough, {"bar_count": 0}),
             ("frames in use", BarTrough, {"bar_count": 9, "frames_in_use": 9}),
@@ -287,7 +295,7 @@ class Refused(unittest.TestCase):
             ("inner diameter", HollowTree, {"inner_diameter_m": float("nan")}),
             ("joint of lid and walls", Joinery, {"lid": "glued"}),
             ("overlap of the lid", Joinery, {"overlap_m": 2.0}),
-        )  # fmt: skip
+        )
         for field, kind, values in rows:
             with self.subTest(field=field), self.assertRaises(DomainError) as caught:
                 kind(**values)

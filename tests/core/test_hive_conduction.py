@@ -116,12 +116,15 @@ class Rim(unittest.TestCase):
     def test_names(self) -> None:
         room = Cuboid(x0=0, x1=0.4, y0=0, y1=0.5, z0=0, z1=0.5)
         for (axis, x, y, z), name in (
-            ((2, 0.2, 0.2, 0.5), "lid middle"), ((2, 0.01, 0.2, 0.5), "lid rim"),
-            ((2, 0.01, 0.49, 0.5), "lid in the corner"), ((2, 0.2, 0.2, 0.0), "floor middle"),
-            ((0, 0.0, 0.25, 0.25), "wall middle"), ((0, 0.0, 0.01, 0.25), "corner of the walls"),
-            ((1, 0.2, 0.0, 0.49), "wall under the lid"), ((1, 0.2, 0.0, 0.01),
-             "wall above the floor"),
-        ):  # fmt: skip
+            ((2, 0.2, 0.2, 0.5), "lid middle"),
+            ((2, 0.01, 0.2, 0.5), "lid rim"),
+            ((2, 0.01, 0.49, 0.5), "lid in the corner"),
+            ((2, 0.2, 0.2, 0.0), "floor middle"),
+            ((0, 0.0, 0.25, 0.25), "wall middle"),
+            ((0, 0.0, 0.01, 0.25), "corner of the walls"),
+            ((1, 0.2, 0.0, 0.49), "wall under the lid"),
+            ((1, 0.2, 0.0, 0.01), "wall above the floor"),
+        ):
             with self.subTest(name=name):
                 self.assertEqual(spot_name(room, axis, x, y, z), name)
 
@@ -148,9 +151,12 @@ class OwnMaterials(unittest.TestCase):
         self.assertEqual({s.side: s.grain for s in boards}["front"], "x")
         self.assertEqual({s.side: s.grain for s in boards}["left"], "y")
         framed = box(
-            layer("softwood", 12), layer("xps", 50), layer("softwood", 12), openings=(),
+            layer("softwood", 12),
+            layer("xps", 50),
+            layer("softwood", 12),
+            openings=(),
             joinery=Joinery(corner="posts", stand="legs"),
-        )  # fmt: skip
+        )
         fittings = {s.role: s.grain for s in build_solids(framed).inset}
         self.assertEqual(fittings["corner posts"], "z")
         tree = build_solids(demo_project().design("hollow-tree"))

@@ -69,15 +69,20 @@ class ByHand(unittest.TestCase):
         self.assertAlmostEqual(float(year.gathered_g_m2.sum()), 0.0, delta=1e-6)
 
     def test_a_dry_face_stays_dry(self) -> None:
-        year = inside_year((layer("softwood", 19),), TABLE, "horizontal",
-                           climate(10, 0.4, COLD_YEAR, 0.7))  # fmt: skip
+        year = inside_year(
+            (layer("softwood", 19),), TABLE, "horizontal", climate(10, 0.4, COLD_YEAR, 0.7)
+        )
         self.assertEqual((year.first_month, year.worst_month, year.most_g_m2), (-1, -1, 0.0))
         self.assertEqual(year.wet_layers(), ())
 
     def test_a_month_is_cut_where_a_plane_dries_out(self) -> None:
         """With little water the end of drying falls into a month; nothing goes below zero."""
-        year = inside_year((layer("softwood", 12), layer("cork", 40), layer("softwood", 12)),
-                           TABLE, "up", climate(8, 0.8, COLD_YEAR, 0.75))  # fmt: skip
+        year = inside_year(
+            (layer("softwood", 12), layer("cork", 40), layer("softwood", 12)),
+            TABLE,
+            "up",
+            climate(8, 0.8, COLD_YEAR, 0.75),
+        )
         self.assertGreaterEqual(float(year.held_g_m2.min()), 0.0)
         for k in range(12):
             before = year.held_g_m2[(k - 1) % 12].sum()
@@ -108,8 +113,10 @@ class SeveralPlanes(unittest.TestCase):
             row[i - 1], row[i], row[i + 1] = -1 / a, 1 / a + 1 / b, -1 / b
             rows.append(row)
             right.append(0.0)
-        bounds = [(ceiling[i], ceiling[i]) if i in (0, n - 1, *fixed) else (None, ceiling[i])
-                  for i in range(n)]  # fmt: skip
+        bounds = [
+            (ceiling[i], ceiling[i]) if i in (0, n - 1, *fixed) else (None, ceiling[i])
+            for i in range(n)
+        ]
         limits = {"A_ub": np.array(rows), "b_ub": right} if rows else {}
         found = linprog(-np.ones(n), bounds=bounds, **limits)
         self.assertTrue(found.success)
@@ -138,8 +145,13 @@ class SeveralPlanes(unittest.TestCase):
 
     def test_two_planes_at_once(self) -> None:
         """A tight board in the middle and one outside: water stops before both."""
-        stack = (layer("plywood", 9), layer("wood-fibre", 40), layer("plywood", 9),
-                 layer("wood-fibre", 40), layer("softwood", 9.5))  # fmt: skip
+        stack = (
+            layer("plywood", 9),
+            layer("wood-fibre", 40),
+            layer("plywood", 9),
+            layer("wood-fibre", 40),
+            layer("softwood", 9.5),
+        )
         year = inside_year(stack, TABLE, "up", climate(18, 0.8, [-12.0] * 12, 0.8))
         wet = year.held_g_m2[-1] > 1.0
         planes = np.flatnonzero(np.diff(wet.astype(int)) == 1).size
@@ -153,8 +165,9 @@ class Nodes(unittest.TestCase):
         plane, ring = (face_nodes(stack, TABLE, "horizontal", radius) for radius in (None, 0.1))
         # Fourier for a hollow cylinder: r1·ln(r2/r1)/λ per inner area.
         by_hand = 0.1 * np.log(0.25 / 0.1) / 0.15
-        self.assertAlmostEqual(float(ring.thermal_m2k_w[-1] - ring.thermal_m2k_w[0]), by_hand,
-                               places=6)  # fmt: skip
+        self.assertAlmostEqual(
+            float(ring.thermal_m2k_w[-1] - ring.thermal_m2k_w[0]), by_hand, places=6
+        )
         self.assertLess(float(ring.vapour_depth_m[-1]), float(plane.vapour_depth_m[-1]))
 
 

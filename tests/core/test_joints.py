@@ -77,9 +77,14 @@ class ColdestSpot(unittest.TestCase):
     def corner(self, design: Design, finer: float) -> tuple[float, float]:
         """Return the coldest factor as read to the edge, and as the grid alone has it."""
         found = section_conduction(
-            design, TABLE, "damp", "z", 0.2,
-            lambda s: replace(s, x1=min(s.x1, 0.19), y1=min(s.y1, 0.23)), finer=finer,
-        )  # fmt: skip
+            design,
+            TABLE,
+            "damp",
+            "z",
+            0.2,
+            lambda s: replace(s, x1=min(s.x1, 0.19), y1=min(s.y1, 0.23)),
+            finer=finer,
+        )
         inside = [float(s.name not in ("outside", "recess")) for s in found.found.model.spaces]
         in_room = np.array(inside)[found.found.surfaces.space] > 0
         raw = found.found.surface_degc(np.array(inside))[in_room].min()
@@ -99,11 +104,16 @@ class ColdestSpot(unittest.TestCase):
         design = box(*walls, openings=(), joinery=Joinery(corner="posts", timber="steel"))
         usual, fine = (
             section_conduction(
-                design, TABLE, "heat", "z", 0.2,
-                lambda s: replace(s, x1=min(s.x1, 0.19), y1=min(s.y1, 0.23)), finer=finer,
+                design,
+                TABLE,
+                "heat",
+                "z",
+                0.2,
+                lambda s: replace(s, x1=min(s.x1, 0.19), y1=min(s.y1, 0.23)),
+                finer=finer,
             ).through_w_k
             for finer in (1.0, 3.0)
-        )  # fmt: skip
+        )
         self.assertAlmostEqual(usual / fine, 1, delta=0.02)
 
 
@@ -123,9 +133,10 @@ class Rim(unittest.TestCase):
             fault.shell, walls=(layer("softwood", 12), layer("xps", 30), *fault.shell.walls)
         )
         sleeve = replace(fault, shell=more)
-        meets, past = sandwich(lid="insulation meets"), sandwich(
-            lid="insulation past the rim", overlap_m=0.1
-        )  # fmt: skip
+        meets, past = (
+            sandwich(lid="insulation meets"),
+            sandwich(lid="insulation past the rim", overlap_m=0.1),
+        )
         rim = {
             name: solved(d)[0].coldest["lid rim"].factor
             for name, d in (("fault", fault), ("sleeve", sleeve), ("meets", meets), ("past", past))
@@ -267,9 +278,12 @@ class Tree(unittest.TestCase):
         self.assertLess(1.5 / boards, 0.8)
         thick = replace(
             project.design("hollow-tree"),
-            shell=Shell(walls=(Layer(material="tree-trunk", thickness_m=0.3),),
-                        lid=(layer("tree-trunk", 400),), floor=(layer("tree-trunk", 400),)),
-        )  # fmt: skip
+            shell=Shell(
+                walls=(Layer(material="tree-trunk", thickness_m=0.3),),
+                lid=(layer("tree-trunk", 400),),
+                floor=(layer("tree-trunk", 400),),
+            ),
+        )
         self.assertGreater(5 / hive_conduction(thick, TABLE).conductance_w_k, 5)
         self.assertGreater(5 / tree, 4)
 

@@ -108,8 +108,9 @@ class Ventilated(unittest.TestCase):
         loss = []
         for vents in (0.0, 2000.0):
             design = box(*self.wall(vents))
-            loss.append(float(whole_conductance_w_k(
-                shell_heat(design, build_solids(design), TABLE))))  # fmt: skip
+            loss.append(
+                float(whole_conductance_w_k(shell_heat(design, build_solids(design), TABLE)))
+            )
         self.assertGreater(loss[1], 1.1 * loss[0])
 
     def test_an_open_gap_lets_vapour_out(self) -> None:

@@ -27,9 +27,17 @@ TABLE = {m.id: m for m in shipped_materials()}
 FRAMES = {f.id: f for f in shipped_frames()}
 MAKE_UPS = {m.id: m for m in shipped_make_ups()}
 CLIMATES = (
-    "cold and dry", "cold and damp", "ocean", "upland", "Mediterranean", "humid subtropical",
-    "wet tropical", "high and dry", "steppe", "sub-arctic",
-)  # fmt: skip
+    "cold and dry",
+    "cold and damp",
+    "ocean",
+    "upland",
+    "Mediterranean",
+    "humid subtropical",
+    "wet tropical",
+    "high and dry",
+    "steppe",
+    "sub-arctic",
+)
 
 
 class EveryCombination(unittest.TestCase):
@@ -45,8 +53,19 @@ class EveryCombination(unittest.TestCase):
     def test_the_list_of_constructions(self) -> None:
         """Those a user looks for, by id."""
         self.assertLessEqual(
-            {"standard", "heavy", "cover", "sleeve", "block-trough", "cast", "quilt", "cork",
-             "straw"}, set(MAKE_UPS))  # fmt: skip
+            {
+                "standard",
+                "heavy",
+                "cover",
+                "sleeve",
+                "block-trough",
+                "cast",
+                "quilt",
+                "cork",
+                "straw",
+            },
+            set(MAKE_UPS),
+        )
 
     def test_each_climate_has_its_place(self) -> None:
         climates = [p.climate for p in shipped_places()]

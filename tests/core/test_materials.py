@@ -87,13 +87,44 @@ class ShippedMaterials(unittest.TestCase):
         table = {m.id: m for m in shipped_materials()}
         self.assertGreaterEqual(len(table), 60)
         for wanted in (
-            "softwood", "light-softwood", "larch", "hardwood", "plywood", "eps", "xps", "urethane",
-            "bubble-foil", "cork", "wood-fibre", "straw", "reed", "sheep-wool", "shavings",
-            "aircrete-light", "aircrete", "aircrete-dense", "cast-600", "cast-1000", "cast-1400",
-            "brick", "roof-tile", "acrylic", "polycarbonate", "glass", "steel", "galvanised",
-            "foil", "wool-felt", "canvas", "paint-white", "oil", "wax", "propolis", "foil-film",
+            "softwood",
+            "light-softwood",
+            "larch",
+            "hardwood",
+            "plywood",
+            "eps",
+            "xps",
+            "urethane",
+            "bubble-foil",
+            "cork",
+            "wood-fibre",
+            "straw",
+            "reed",
+            "sheep-wool",
+            "shavings",
+            "aircrete-light",
+            "aircrete",
+            "aircrete-dense",
+            "cast-600",
+            "cast-1000",
+            "cast-1400",
+            "brick",
+            "roof-tile",
+            "acrylic",
+            "polycarbonate",
+            "glass",
+            "steel",
+            "galvanised",
+            "foil",
+            "wool-felt",
+            "canvas",
+            "paint-white",
+            "oil",
+            "wax",
+            "propolis",
+            "foil-film",
             "bitumen",
-        ):  # fmt: skip
+        ):
             with self.subTest(material=wanted):
                 self.assertIn(wanted, table)
 
@@ -114,8 +145,10 @@ class ShippedMaterials(unittest.TestCase):
 
     def test_dense_mineral_conducts_more(self) -> None:
         # EN 1745: conductivity rises with density within a family.
-        for family in (("aircrete-light", "aircrete", "aircrete-dense"),
-                       ("cast-600", "cast-1000", "cast-1400")):  # fmt: skip
+        for family in (
+            ("aircrete-light", "aircrete", "aircrete-dense"),
+            ("cast-600", "cast-1000", "cast-1400"),
+        ):
             rows = [m for m in shipped_materials() if m.id in family]
             rows.sort(key=lambda m: m.density_kg_m3)
             lambdas = [m.conductivity_w_mk for m in rows]

@@ -69,9 +69,12 @@ def project_of(case: tuple[int, int, int, int, int]) -> Project:
         design = replace(design, openings=(*design.openings, opening))
     little = isinstance(design.form, LittleBoxes)
     return Project(
-        name="matrix", place=place, materials=tuple(TABLE.values()), designs=(design,),
+        name="matrix",
+        place=place,
+        materials=tuple(TABLE.values()),
+        designs=(design,),
         colony=curves_for(place, "small stingless bees" if little else "normal"),
-    )  # fmt: skip
+    )
 
 
 def run(project: Project) -> str:

@@ -38,8 +38,13 @@ CALM = np.zeros(1)
 def opening(shape: str, **fields: object) -> Opening:
     """Return an opening of a shape with the fields given."""
     usual: dict[str, object] = {
-        "id": "x", "name": "x", "shape": shape, "bottom_m": 0.1, "width_m": 0.02, "height_m": 0.02,
-    }  # fmt: skip
+        "id": "x",
+        "name": "x",
+        "shape": shape,
+        "bottom_m": 0.1,
+        "width_m": 0.02,
+        "height_m": 0.02,
+    }
     return Opening(**{**usual, **fields})  # type: ignore[arg-type]
 
 
@@ -55,10 +60,12 @@ class Areas(unittest.TestCase):
             (opening("hole"), math.pi / 4 * 0.02**2),
             (opening("row of holes", count=6), 6 * math.pi / 4 * 0.02**2),
             # Along two long and one short wall, 3 mm high.
-            (opening("lid gap", side="back", width_m=2.0, height_m=0.003),
-             0.003 * (0.374 + 2 * 0.467)),
+            (
+                opening("lid gap", side="back", width_m=2.0, height_m=0.003),
+                0.003 * (0.374 + 2 * 0.467),
+            ),
             (opening("screen", side="floor", width_m=0.3, height_m=0.4, mesh_share=0.5), 0.06),
-        )  # fmt: skip
+        )
         for o, expected in rows:
             with self.subTest(shape=o.shape):
                 self.assertAlmostEqual(self.area(o), expected, places=9)

@@ -105,8 +105,11 @@ class Lanes(unittest.TestCase):
         racked = replace(CASE.design.form, rack_m=0.05)  # type: ignore[arg-type]
         draughts = []
         for share in RANGES["slats_share"]:
-            case = replace(CASE, design=replace(CASE.design, form=racked),
-                           parameters=replace(LIKELY, slats_share=share))  # fmt: skip
+            case = replace(
+                CASE,
+                design=replace(CASE.design, form=racked),
+                parameters=replace(LIKELY, slats_share=share),
+            )
             draughts.append(assess_months(case).months.openings(0)[0].draught_m_s)
         self.assertAlmostEqual(draughts[1] / draughts[0], 0.7 / 0.3)
 
@@ -139,10 +142,13 @@ class Lanes(unittest.TestCase):
     def test_a_hive_without_an_answer_harms_no_other(self) -> None:
         foil = tuple(replace(y, material="urethane-foil") for y in CASE.design.shell.walls)
         shut = replace(
-            CASE.design, id="shut", name="shut", joints="filled",
+            CASE.design,
+            id="shut",
+            name="shut",
+            joints="filled",
             shell=Shell(walls=foil, lid=foil, floor=foil),
             openings=tuple(replace(o, free_share=0.0) for o in CASE.design.openings),
-        )  # fmt: skip
+        )
         holes = replace(CASE.design, openings=(*CASE.design.openings, hole(0.4, name="third")))
         answers = assess_each([CASE, CASE.of(shut), CASE.of(holes), CASE])
         self.assertIs(type(answers[1]), NotBalancedError)

@@ -64,9 +64,15 @@ class RoundWalls(unittest.TestCase):
     def test_trunk_by_hand(self) -> None:
         # Fourier for a hollow cylinder: T falls with ln(r); films 0.13 inside, 0.04 outside.
         p = face_profile(
-            (layer("tree-trunk", 150),), TABLE, "horizontal", inside_degc=5.0, inside_pa=700.0,
-            outside_degc=-5.0, outside_pa=350.0, inner_radius_m=0.1,
-        )  # fmt: skip
+            (layer("tree-trunk", 150),),
+            TABLE,
+            "horizontal",
+            inside_degc=5.0,
+            inside_pa=700.0,
+            outside_degc=-5.0,
+            outside_pa=350.0,
+            inner_radius_m=0.1,
+        )
         lam = TABLE["tree-trunk"].conductivity_w_mk
         whole = 0.13 + 0.1 * math.log(2.5) / lam + 0.04 / 2.5
         for depth, t in zip(p.depth_m, p.temperature_degc, strict=True):
@@ -79,10 +85,15 @@ class RoundWalls(unittest.TestCase):
     def test_a_wide_ring_is_a_plate(self) -> None:
         plate = profile((layer("softwood", 19),))
         ring = face_profile(
-            (layer("softwood", 19),), TABLE, "horizontal", inside_degc=20.0,
-            inside_pa=float(vapour_pressure_pa(20.0, 0.5)), outside_degc=0.0,
-            outside_pa=float(vapour_pressure_pa(0.0, 0.8)), inner_radius_m=1e4,
-        )  # fmt: skip
+            (layer("softwood", 19),),
+            TABLE,
+            "horizontal",
+            inside_degc=20.0,
+            inside_pa=float(vapour_pressure_pa(20.0, 0.5)),
+            outside_degc=0.0,
+            outside_pa=float(vapour_pressure_pa(0.0, 0.8)),
+            inner_radius_m=1e4,
+        )
         np.testing.assert_allclose(ring.temperature_degc, plate.temperature_degc, atol=1e-4)
 
 
@@ -164,8 +175,9 @@ class OneShell(unittest.TestCase):
                     self.assertAlmostEqual(
                         float(profile.temperature_degc[0]),
                         float(months.balance.surface_degc[surface, month]),
-                        places=6, msg=f"{design.id} {face} {month}",
-                    )  # fmt: skip
+                        places=6,
+                        msg=f"{design.id} {face} {month}",
+                    )
         self.assertGreater(seen, 15)
 
 

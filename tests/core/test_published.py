@@ -68,8 +68,17 @@ class PublishedChecks(unittest.TestCase):
 
     def test_the_topics_are_all_there(self) -> None:
         names = " ".join(check.name for check in published_checks())
-        for topic in ("saturation", "dew point", "air gap", "hollow box", "cylinder",
-                      "two openings", "one tall opening", "honey", "carbon"):  # fmt: skip
+        for topic in (
+            "saturation",
+            "dew point",
+            "air gap",
+            "hollow box",
+            "cylinder",
+            "two openings",
+            "one tall opening",
+            "honey",
+            "carbon",
+        ):
             with self.subTest(topic=topic):
                 self.assertIn(topic, names)
 

@@ -33,8 +33,9 @@ WINTER = MonthClimate(temperature_degc=-5.0, daily_swing_k=6, relative_humidity=
 class Room(unittest.TestCase):
     def air(self, room: WinterRoom, outside: MonthClimate = WINTER):  # type: ignore[no-untyped-def]
         # A hive that burns 20 g a day: 13.4 g of water, 24.4 g of CO2, 2.5 W.
-        return room_air(room, outside, 0.0, water_kg_s=13.4e-3 / 86400,
-                        co2_kg_s=24.4e-3 / 86400, heat_w=2.5)  # fmt: skip
+        return room_air(
+            room, outside, 0.0, water_kg_s=13.4e-3 / 86400, co2_kg_s=24.4e-3 / 86400, heat_w=2.5
+        )
 
     def test_co2_by_hand(self) -> None:
         air = self.air(WinterRoom(hives=100, target_co2=0.005))
@@ -84,10 +85,12 @@ class Room(unittest.TestCase):
     def test_refusals(self) -> None:
         good = WinterRoom()
         for field, value, part in (
-            ("first_month", 13, "first month"), ("temperature_degc", 80.0, "room temperature"),
-            ("relative_humidity", 0.0, "humidity"), ("hives", 0, "hives"),
+            ("first_month", 13, "first month"),
+            ("temperature_degc", 80.0, "room temperature"),
+            ("relative_humidity", 0.0, "humidity"),
+            ("hives", 0, "hives"),
             ("target_co2", 0.9, "CO2"),
-        ):  # fmt: skip
+        ):
             with self.subTest(field=field), self.assertRaises(DomainError) as caught:
                 replace(good, **{field: value})  # type: ignore[arg-type]
             self.assertIn(part, str(caught.exception))

@@ -35,8 +35,12 @@ class Tenths(unittest.TestCase):
 class Snow(unittest.TestCase):
     def iced(self, month: int, **changed: object) -> Iced:
         known: dict[str, object] = {
-            "month": month, "days": 20.0, "moments": object(), "shut": ("low",), "left": (),
-        }  # fmt: skip
+            "month": month,
+            "days": 20.0,
+            "moments": object(),
+            "shut": ("low",),
+            "left": (),
+        }
         return Iced(**{**known, **changed})  # type: ignore[arg-type]
 
     def test_each_kind_of_month(self) -> None:
@@ -81,9 +85,12 @@ class Bare(unittest.TestCase):
             project = set_layer_material(project, "composite", "floor", 1, LIST[material])
             design = project.design("composite")
             plan = build_plan(
-                design, project.material_table(), project.colony, project.place,
+                design,
+                project.material_table(),
+                project.colony,
+                project.place,
                 workshop_of(project),
-            )  # fmt: skip
+            )
             cautions = {c for step in plan.steps for c in step.cautions}
             with self.subTest(material=material):
                 self.assertIn(own, cautions)

@@ -71,10 +71,16 @@ class OfAMonth(unittest.TestCase):
         self.assertEqual(setting.share("high", 0.8), 0.8)
 
     def test_a_tray_leaves_a_little(self) -> None:
-        screen = Opening(id="s", name="screen", shape="screen", side="floor", bottom_m=0.0,
-                         width_m=0.3, height_m=0.4)  # fmt: skip
-        design = box(openings=(slot(), screen), has_tray=True,
-                     seasons=plan(m0=Setting(tray=False)))  # fmt: skip
+        screen = Opening(
+            id="s",
+            name="screen",
+            shape="screen",
+            side="floor",
+            bottom_m=0.0,
+            width_m=0.3,
+            height_m=0.4,
+        )
+        design = box(openings=(slot(), screen), has_tray=True, seasons=plan(m0=Setting(tray=False)))
         self.assertEqual(in_month(design, 0).openings[1].free_share, 1.0)
         self.assertEqual(in_month(design, 1).openings[1].free_share, TRAY_LEAK)
         without = replace(design, has_tray=False)
@@ -93,10 +99,12 @@ class OfAMonth(unittest.TestCase):
             Setting(open_shares=(("low", 1.5),))
         self.assertIn("open share", str(caught.exception))
         with self.assertRaisesRegex(DomainError, "first day of two settings"):
-            SeasonPlan(periods=(
-                Period(from_day=9, setting=AS_BUILT),
-                Period(from_day=9, setting=Setting(quilt=False)),
-            ))  # fmt: skip
+            SeasonPlan(
+                periods=(
+                    Period(from_day=9, setting=AS_BUILT),
+                    Period(from_day=9, setting=Setting(quilt=False)),
+                )
+            )
         with self.assertRaisesRegex(DomainError, "first day of a setting"):
             Period(from_day=366, setting=AS_BUILT)
         project = demo_project()
@@ -152,9 +160,10 @@ class StartingPlans(unittest.TestCase):
     def test_what_the_schools_do_with_the_upper_hole(self) -> None:
         place = demo_project().place
         for school, high, low in (
-            ("sealed warm top", 0.0, 0.3), ("upper entrance", 1.0, 0.3),
+            ("sealed warm top", 0.0, 0.3),
+            ("upper entrance", 1.0, 0.3),
             ("high cross-flow", 1.0, 0.0),
-        ):  # fmt: skip
+        ):
             january = starting_plan(QUILTED, place, school).in_month(0)  # type: ignore[arg-type]
             with self.subTest(school=school):
                 self.assertEqual(january.share("high", 9), high)

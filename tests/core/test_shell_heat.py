@@ -105,10 +105,16 @@ class AgainstANumericalSolution(unittest.TestCase):
 
     def check(self, mm: float, material: str, within: float) -> None:
         form = StackedBoxes(
-            frame_count=10, frame_pitch_m=0.035, side_clearance_m=0.005, frame_length_m=0.46,
-            end_clearance_m=0.01, box_height_m=0.24, box_count=2, bottom_space_m=0.0,
+            frame_count=10,
+            frame_pitch_m=0.035,
+            side_clearance_m=0.005,
+            frame_length_m=0.46,
+            end_clearance_m=0.01,
+            box_height_m=0.24,
+            box_count=2,
+            bottom_space_m=0.0,
             frame_height_m=0.232,
-        )  # fmt: skip
+        )
         design = box(layer(material, mm), form=form, openings=())
         lam = TABLE[material].conductivity_w_mk
         # Up and down films differ; the eighth of a box has their series mean on its level faces.
@@ -151,9 +157,14 @@ class Directions(unittest.TestCase):
     def test_tree_of_the_benchmark(self) -> None:
         # Without ends: 2·π·H/(ln(r2/r1)/λ + films) by hand for the trunk of the demo.
         tree = replace(
-            box(layer("tree-trunk", 150), lid=(layer("tree-trunk", 400),),
-                floor=(layer("tree-trunk", 400),), openings=(), form=HollowTree()),
-        )  # fmt: skip
+            box(
+                layer("tree-trunk", 150),
+                lid=(layer("tree-trunk", 400),),
+                floor=(layer("tree-trunk", 400),),
+                openings=(),
+                form=HollowTree(),
+            ),
+        )
         faces = shell_heat(tree, build_solids(tree), TABLE)
         u = float(faces["walls"].middle_w_m2k())
         by_hand = 1 / (0.13 + 0.1 * math.log(2.5) / 0.15 + 0.04 / 2.5)

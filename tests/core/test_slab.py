@@ -66,8 +66,14 @@ class Films(unittest.TestCase):
     def test_outer_film_by_wind(self) -> None:
         # EN ISO 6946, annex C, table of Rse by wind (from memory): 1, 2, 3, 4, 5, 7, 10 m/s.
         for v, expected in (
-            (1, 0.08), (2, 0.06), (3, 0.05), (4, 0.04), (5, 0.04), (7, 0.03), (10, 0.02),
-        ):  # fmt: skip
+            (1, 0.08),
+            (2, 0.06),
+            (3, 0.05),
+            (4, 0.04),
+            (5, 0.04),
+            (7, 0.03),
+            (10, 0.02),
+        ):
             with self.subTest(v=v):
                 self.assertLess(abs(float(outer_film_m2k_w(float(v), 10.0)) - expected), 0.0055)
 

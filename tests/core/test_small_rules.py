@@ -145,8 +145,14 @@ class Damp(unittest.TestCase):
 
     def test_the_day_swings_more_where_more_air_goes_through(self) -> None:
         # Heat that comes with air and heat that comes through walls both swing the nest.
-        place = {"months": (MonthClimate(temperature_degc=25, daily_swing_k=12,
-                                         relative_humidity=0.5, wind_m_s=4.0),) * 12}  # fmt: skip
+        place = {
+            "months": (
+                MonthClimate(
+                    temperature_degc=25, daily_swing_k=12, relative_humidity=0.5, wind_m_s=4.0
+                ),
+            )
+            * 12
+        }
         tight = year(box(layer("eps", 60), openings=(slot(width=0.02),)), **place)
         open_ = year(box(layer("eps", 60), openings=(slot(width=0.3, height=0.02),)), **place)
         less, more = (day_swing(y).nest_k for y in (tight, open_))
@@ -159,8 +165,10 @@ class Judged(unittest.TestCase):
         # Common practice, no source: the limit stands in the words of the school.
         monthly = year(box(openings=(hole(0.4), replace(hole(0.4), id="b", side="back"))))
         evidence = Evidence(
-            monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly),
-        )  # fmt: skip
+            monthly=monthly,
+            nights=assess_nights(monthly),
+            damp=damp_year(monthly),
+        )
         verdict = school_verdict("high cross-flow", evidence)
         draught = next(k for k in verdict.criteria if k.quantity == "m/s")
         self.assertEqual((draught.limit, draught.sense), (0.2, "at most"))
@@ -169,8 +177,10 @@ class Judged(unittest.TestCase):
     def test_a_winter_room_says_nothing_of_a_hive_outdoors(self) -> None:
         monthly = year()
         evidence = Evidence(
-            monthly=monthly, nights=assess_nights(monthly), damp=damp_year(monthly),
-        )  # fmt: skip
+            monthly=monthly,
+            nights=assess_nights(monthly),
+            damp=damp_year(monthly),
+        )
         verdict = school_verdict("winter room", evidence)
         self.assertFalse(verdict.applies or verdict.passed or verdict.criteria)
 
@@ -223,21 +233,33 @@ class SolvedFactors(unittest.TestCase):
     def test_the_edge_of_a_window_is_what_the_pane_alone_does_not_lose(self) -> None:
         # A pane of the wall's own make-up in the wall changes nothing: its edge costs nothing.
         wall = (layer("softwood", 25),)
-        design = box(*wall, openings=(), window=Window(
-            side="back", bottom_m=0.1, width_m=0.15, height_m=0.15, stack=wall,
-        ))  # fmt: skip
+        design = box(
+            *wall,
+            openings=(),
+            window=Window(
+                side="back",
+                bottom_m=0.1,
+                width_m=0.15,
+                height_m=0.15,
+                stack=wall,
+            ),
+        )
         solved = hive_conduction(design, TABLE, 0.5)
         edge = next(
-            j for j in joints_of(design, TABLE, solved.conductance_w_k).joints
+            j
+            for j in joints_of(design, TABLE, solved.conductance_w_k).joints
             if j.name == "edge of the window"
-        )  # fmt: skip
+        )
         self.assertAlmostEqual(edge.psi, 0.0, delta=0.004)
 
     def test_battens_are_two_in_each_of_four_walls(self) -> None:
         design = box(
-            layer("softwood", 12), layer("eps", 40), layer("softwood", 12),
-            joinery=Joinery(fixing="timber spacers"), openings=(),
-        )  # fmt: skip
+            layer("softwood", 12),
+            layer("eps", 40),
+            layer("softwood", 12),
+            joinery=Joinery(fixing="timber spacers"),
+            openings=(),
+        )
         solved = hive_conduction(design, TABLE, 0.5)
         joints = joints_of(design, TABLE, solved.conductance_w_k).joints
         battens = next(j for j in joints if j.name == "battens")
@@ -246,14 +268,16 @@ class SolvedFactors(unittest.TestCase):
 
     def test_openings_of_every_wall_have_a_way(self) -> None:
         for side in get_args(Side):
-            o = Opening(id="o", name="o", shape="hole", side=side, bottom_m=0.1,
-                        width_m=0.03, height_m=0.03)  # fmt: skip
+            o = Opening(
+                id="o", name="o", shape="hole", side=side, bottom_m=0.1, width_m=0.03, height_m=0.03
+            )
             design = box(layer("eps", 40), openings=(o,), form=StackedBoxes(frame_count=5))
             solved = hive_conduction(design, TABLE, 0.4)
             ways = [
-                j for j in joints_of(design, TABLE, solved.conductance_w_k).joints
+                j
+                for j in joints_of(design, TABLE, solved.conductance_w_k).joints
                 if j.name.startswith("way")
-            ]  # fmt: skip
+            ]
             with self.subTest(side=side):
                 self.assertEqual(len(ways), 1)
                 # A hole of 7 cm² through 40 mm of foam: little, and the same in all walls.
@@ -267,15 +291,18 @@ class Built(unittest.TestCase):
             plain,
             shell=Shell(
                 walls=(replace(layer("softwood", 20), mixed_with="oak", mixed_share=0.5),),
-                lid=plain.shell.lid, floor=plain.shell.floor,
+                lid=plain.shell.lid,
+                floor=plain.shell.floor,
             ),
-        )  # fmt: skip
+        )
         cheap, dear = TABLE["softwood"].price_eur_m3, TABLE["oak"].price_eur_m3
         walls_m3 = sum(
             (s.shape.x1 - s.shape.x0) * (s.shape.y1 - s.shape.y0) * (s.shape.z1 - s.shape.z0)
             for s in __import__("calveth.core.hive.solids", fromlist=["build_solids"])
-            .build_solids(plain).solids if s.face == "walls"
-        )  # fmt: skip
+            .build_solids(plain)
+            .solids
+            if s.face == "walls"
+        )
         more = material_cost_eur(mixed, TABLE) - material_cost_eur(plain, TABLE)
         self.assertAlmostEqual(more, walls_m3 * 0.5 * (dear - cheap), places=6)
 
@@ -290,8 +317,9 @@ class Built(unittest.TestCase):
         self.assertEqual(frames_that_fit(narrow, 0.035), 9)
 
     def test_the_heat_of_the_hives_is_taken_off_the_heating_of_a_room(self) -> None:
-        cold = MonthClimate(temperature_degc=-5, daily_swing_k=6, relative_humidity=0.85,
-                            wind_m_s=2)  # fmt: skip
+        cold = MonthClimate(
+            temperature_degc=-5, daily_swing_k=6, relative_humidity=0.85, wind_m_s=2
+        )
         few, warm = (
             room_air(WinterRoom(hives=100), cold, 0.0, water_kg_s=1e-7, co2_kg_s=3e-7, heat_w=w)
             for w in (0.0, 5.0)

@@ -114,10 +114,16 @@ class SmallBox(unittest.TestCase):
     def test_one_litre(self) -> None:
         # Stingless box 105 × 105 × 90 mm: 0.99 L, "1 litre" in the trade (common practice).
         form = StackedBoxes(
-            frame_count=3, frame_pitch_m=0.03, frame_length_m=0.095, frame_height_m=0.08,
-            frame_thickness_m=0.01, box_height_m=0.09, side_clearance_m=0.0075,
-            end_clearance_m=0.005, bottom_space_m=0.0,
-        )  # fmt: skip
+            frame_count=3,
+            frame_pitch_m=0.03,
+            frame_length_m=0.095,
+            frame_height_m=0.08,
+            frame_thickness_m=0.01,
+            box_height_m=0.09,
+            side_clearance_m=0.0075,
+            end_clearance_m=0.005,
+            bottom_space_m=0.0,
+        )
         litres = cavity_litres(build_solids(box(form=form, openings=())))
         self.assertAlmostEqual(litres, 0.105 * 0.105 * 0.09 * 1000, places=9)
 

@@ -54,9 +54,11 @@ class NoJumps(unittest.TestCase):
         """Fresh air of a low slot and a hole high in the back, open to 4 m/s, turned round."""
         back = replace(hole(0.45, 0.0226), id="b", side="back", name="back")
         place = replace(
-            steady_place(wind=4.0), terrain="open water or plain", shelter="open",
+            steady_place(wind=4.0),
+            terrain="open water or plain",
+            shelter="open",
             wind_from_deg=180.0,
-        )  # fmt: skip
+        )
         design = box(layer("eps", 40), openings=(slot(), back))
         cases = [
             hive_case(design, replace(place, facing_deg=float(d)), COLONY, TABLE)
@@ -130,9 +132,10 @@ class Breath(unittest.TestCase):
         found = 0
         for cm in (1.0, 1.5, 2.0, 2.5, 3.0):
             design = box(
-                layer("eps", 40), joints="filled",
+                layer("eps", 40),
+                joints="filled",
                 openings=(slot(width=0.04), hole(0.40, cm / 100)),
-            )  # fmt: skip
+            )
             case = hive_case(design, steady_place(wind=1.0), COLONY, TABLE)
             monthly = assess_months(case)
             other = assess_nights(monthly).other_co2
@@ -151,12 +154,14 @@ class Breath(unittest.TestCase):
                 hive_model(
                     hive_case(
                         box(layer(m, 60), joints="filled", openings=(slot(),)),
-                        PROJECT.place, COLONY, TABLE,
+                        PROJECT.place,
+                        COLONY,
+                        TABLE,
                     )
                 ).terms.zone_breath_m3_s.sum()
             )
             for m in ("eps", "softwood", "aircrete")
-        ]  # fmt: skip
+        ]
         # What is left of foam and wood is the still air in the slot; the same for both.
         self.assertAlmostEqual(sealed[0], sealed[1], delta=0.2 * sealed[0])
         self.assertGreater(sealed[2], 20 * sealed[0])

@@ -156,10 +156,12 @@ class OneCondition(unittest.TestCase):
         monthly, _ = year("timber")
         month = PROJECT.place.months[1]
         one = assess_condition(
-            hive_case(PROJECT.design("timber"), PROJECT.place, PROJECT.colony, TABLE), month=1,
-            outside_degc=month.temperature_degc, relative_humidity=month.relative_humidity,
+            hive_case(PROJECT.design("timber"), PROJECT.place, PROJECT.colony, TABLE),
+            month=1,
+            outside_degc=month.temperature_degc,
+            relative_humidity=month.relative_humidity,
             wind_m_s=month.wind_m_s,
-        )  # fmt: skip
+        )
         np.testing.assert_allclose(
             one.balance.state[:, 0], monthly.months.balance.state[:, 1], rtol=1e-4, atol=1e-4
         )

@@ -52,9 +52,11 @@ from tests.diary.cases import KEPT, WINTER
 SEASON = 2025
 TRUTH = replace(LIKELY, leakage_factor=2.0, bees_factor=1.15, shell_factor=1.05)
 PROBES: tuple[tuple[Where, Quantity, float, float], ...] = (
-    ("under the lid", "temperature", 0.2, 0.4), ("under the lid", "humidity", 0.02, 0.02),
-    ("under the lid", "co2", 0.04, 0.1), ("scale", "weight", 0.0, 0.02),
-)  # fmt: skip
+    ("under the lid", "temperature", 0.2, 0.4),
+    ("under the lid", "humidity", 0.02, 0.02),
+    ("under the lid", "co2", 0.04, 0.1),
+    ("scale", "weight", 0.0, 0.02),
+)
 
 
 UNKNOWN = (0, 1, 2, 3)
@@ -64,8 +66,17 @@ UNKNOWN = (0, 1, 2, 3)
 def log_of(at: Where, quantity: Quantity, hive: str = "hive-1") -> Log:
     """Return a log of a place, its samples no matter."""
     chunk = Chunk(month=12 * 55, count=1, packed=Blob(b""))
-    return Log(id="x", name="x", hive=hive, at=at, quantity=quantity, file="", sha256="",
-               zone="UTC", chunks=(chunk,))  # fmt: skip
+    return Log(
+        id="x",
+        name="x",
+        hive=hive,
+        at=at,
+        quantity=quantity,
+        file="",
+        sha256="",
+        zone="UTC",
+        chunks=(chunk,),
+    )
 
 
 def logged(run: YearRun, seed: int, probes: tuple = PROBES, hive: str = "hive-1") -> Diary:  # type: ignore[type-arg]
@@ -166,8 +177,9 @@ class Channels(unittest.TestCase):
     def test_nights_and_losses_are_those_of_the_hours(self) -> None:
         run = year_of("plain-boards")
         quiet = tuple((at, q, 0.0, 0.0) for at, q, _, _ in PROBES)
-        found = {c.log.quantity: c for c in
-                 channels(logged(run, 1, quiet), "hive-1", KEPT.place, SEASON)}  # fmt: skip
+        found = {
+            c.log.quantity: c for c in channels(logged(run, 1, quiet), "hive-1", KEPT.place, SEASON)
+        }
         self.assertEqual(set(found), {"temperature", "humidity", "co2", "weight"})
         for channel in found.values():
             known = np.isfinite(channel.seen)
@@ -184,8 +196,13 @@ class Channels(unittest.TestCase):
         series = trusted(log)
         values = series.values.copy()
         values[30 * 24 + 10 :] += 4.0
-        fed = take_in(KEPT.diary, replace(series, values=values), hive="hive-1", at="scale",
-                      name="scale weight")  # fmt: skip
+        fed = take_in(
+            KEPT.diary,
+            replace(series, values=values),
+            hive="hive-1",
+            at="scale",
+            name="scale weight",
+        )
         seen = channels(fed, "hive-1", KEPT.place, SEASON)[0].seen
         calm = channels(diary, "hive-1", KEPT.place, SEASON)[0].seen
         self.assertEqual(int(np.isfinite(calm).sum() - np.isfinite(seen).sum()), 1)
@@ -212,8 +229,12 @@ class Explanations(unittest.TestCase):
         for why in ("leaks more", "fewer bees", "entrance blocked"):
             truth = run_year([c for w, _, c in changed_cases(case) if w == why][-1])
             diary = logged(truth, 2)
-            found = explain(case, lambda r, d=diary: seen_of(  # type: ignore[misc]
-                replace(d, inspections=()), "hive-1", KEPT.place, SEASON, r))  # fmt: skip
+            found = explain(
+                case,
+                lambda r, d=diary: seen_of(  # type: ignore[misc]
+                    replace(d, inspections=()), "hive-1", KEPT.place, SEASON, r
+                ),
+            )
             with self.subTest(why=why):
                 self.assertIn(why, [e.why for e in found.ranked[:2]])
                 self.assertGreater(found.gain, 3.0)
@@ -223,8 +244,10 @@ class Explanations(unittest.TestCase):
 
     def test_without_a_difference_no_reason_is_named(self) -> None:
         diary = logged(year_of("plain-boards"), 3)
-        found = explain(case_of("plain-boards"), lambda r: seen_of(
-            replace(diary, inspections=()), "hive-1", KEPT.place, SEASON, r))  # fmt: skip
+        found = explain(
+            case_of("plain-boards"),
+            lambda r: seen_of(replace(diary, inspections=()), "hive-1", KEPT.place, SEASON, r),
+        )
         self.assertEqual(found.ranked[0].why, "as worked out")
         self.assertIn("near what was expected", explained_sentences(found)[0])
 
@@ -238,8 +261,12 @@ class Explanations(unittest.TestCase):
                 drawn, leakage_factor=1.0, bees_factor=1.0, shell_factor=1.0, wind_factor=1.0
             )
             diary = logged(run_year(case_of("plain-boards", truth)), 50 + k)
-            found = explain(case_of("plain-boards"), lambda r, d=diary: seen_of(  # type: ignore[misc]
-                replace(d, inspections=()), "hive-1", KEPT.place, SEASON, r))  # fmt: skip
+            found = explain(
+                case_of("plain-boards"),
+                lambda r, d=diary: seen_of(  # type: ignore[misc]
+                    replace(d, inspections=()), "hive-1", KEPT.place, SEASON, r
+                ),
+            )
             named += found.named
         self.assertEqual(named, 0)
 
@@ -247,13 +274,15 @@ class Explanations(unittest.TestCase):
         corner = replace(WINTER, lid=("wet", *("dry",) * 8), floor="not looked", stores_kg=None)
         hive = replace(corner, hive="hive-2")
         diary = replace(KEPT.diary, inspections=(hive,))
-        found = explain(case_of("composite"), lambda r: seen_of(
-            diary, "hive-2", KEPT.place, SEASON, r))  # fmt: skip
+        found = explain(
+            case_of("composite"), lambda r: seen_of(diary, "hive-2", KEPT.place, SEASON, r)
+        )
         self.assertFalse(found.named)
         self.assertEqual([(p.place, p.cell, p.wet) for p in found.unexplained], [("lid", 0, True)])
         said = explained_sentences(found)
-        self.assertIn("None of what was tried explains that the lid at the front left was wet",
-                      said[0])  # fmt: skip
+        self.assertIn(
+            "None of what was tried explains that the lid at the front left was wet", said[0]
+        )
         self.assertIn("rain", said[1])
         self.assertNotIn("near what was expected", " ".join(said))
 
@@ -293,11 +322,14 @@ class Explanations(unittest.TestCase):
 
     def test_two_explanations_are_told_apart_by_what_they_differ_in(self) -> None:
         run = year_of("plain-boards")
-        shut = next(c for w, _, c in changed_cases(case_of("plain-boards"))
-                    if w == "entrance blocked")  # fmt: skip
+        shut = next(
+            c for w, _, c in changed_cases(case_of("plain-boards")) if w == "entrance blocked"
+        )
         diary = logged(run_year(shut), 4)
-        found = explain(case_of("plain-boards"), lambda r: seen_of(
-            replace(diary, inspections=()), "hive-1", KEPT.place, SEASON, r))  # fmt: skip
+        found = explain(
+            case_of("plain-boards"),
+            lambda r: seen_of(replace(diary, inspections=()), "hive-1", KEPT.place, SEASON, r),
+        )
         best = found.difference
         self.assertIsNotNone(best)
         assert best is not None
@@ -371,8 +403,10 @@ def study(count: int) -> None:
             of, inside = of + 1, inside + right
             told_of += each.tells
             told_wrong += each.tells and not right
-        print(f"{k + 1}: {inside} of {of} inside; told {told_of}, of them wrong {told_wrong}",
-              flush=True)  # fmt: skip
+        print(
+            f"{k + 1}: {inside} of {of} inside; told {told_of}, of them wrong {told_wrong}",
+            flush=True,
+        )
 
 
 if __name__ == "__main__":

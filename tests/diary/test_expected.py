@@ -86,8 +86,14 @@ class Expectations(unittest.TestCase):
         dry: tuple[Mark, ...] = ("dry",) * 9
         seen_dry = replace(WINTER, id="d", lid=dry)
         sure_dry = replace(expected, lid=dry, was_wet=(False, False))
-        found = agreement([(WINTER, sure_dry), (seen_dry, sure_dry), (AUTUMN, sure_dry),
-                           (seen_dry, replace(sure_dry, lid=("wet",) * 9))])  # fmt: skip
+        found = agreement(
+            [
+                (WINTER, sure_dry),
+                (seen_dry, sure_dry),
+                (AUTUMN, sure_dry),
+                (seen_dry, replace(sure_dry, lid=("wet",) * 9)),
+            ]
+        )
         self.assertEqual(
             (found.wet_and_wet, found.wet_but_dry, found.dry_but_wet, found.dry_and_dry),
             (0, 1, 1, 1),
@@ -117,8 +123,10 @@ class Expectations(unittest.TestCase):
         lost = replace(BOARDS, until="2026-02-10", fate="lost")
         spring = Inspection(id="s", hive="hive-2", at="2026-04-20T12:00", alive=True)
         found = survival(Diary(hives=(lost, WARM), inspections=(spring,)), date(2026, 6, 1))
-        self.assertEqual([(s.design, s.winters, s.alive) for s in found],
-                         [("composite", 1, 1), ("plain-boards", 1, 0)])  # fmt: skip
+        self.assertEqual(
+            [(s.design, s.winters, s.alive) for s in found],
+            [("composite", 1, 1), ("plain-boards", 1, 0)],
+        )
         self.assertEqual(survival(Diary(hives=(WARM,)), date(2026, 2, 1)), [])
         # Nobody looked after the winters that followed: they say nothing.
         later = survival(Diary(hives=(WARM,), inspections=(spring,)), date(2028, 6, 1))
@@ -146,14 +154,19 @@ class DueActs(unittest.TestCase):
     def acts(self, diary: Diary = DIARY, stores_kg: float = 18.0, **plans: object) -> list[Due]:
         seasons = {d.id: d.seasons for d in PROJECT.designs} | plans
         return due_acts(
-            diary, PROJECT.place, stores_kg, seasons,  # type: ignore[arg-type]
-            {"hive-1": year_of("plain-boards")}, date(2025, 10, 1),
-        )  # fmt: skip
+            diary,
+            PROJECT.place,
+            stores_kg,
+            seasons,  # type: ignore[arg-type]
+            {"hive-1": year_of("plain-boards")},
+            date(2025, 10, 1),
+        )
 
     def test_hefts_in_winter_against_what_was_hefted(self) -> None:
         hefts = [a for a in self.acts() if a.kind == "heft" and a.hive == BOARDS]
-        self.assertEqual([a.day.isoformat() for a in hefts],
-                         ["2025-12-15", "2026-02-01", "2026-03-15"])  # fmt: skip
+        self.assertEqual(
+            [a.day.isoformat() for a in hefts], ["2025-12-15", "2026-02-01", "2026-03-15"]
+        )
         run = year_of("plain-boards")
         from_autumn = expected_stores_kg(run, AUTUMN.when, 17.0, datetime(2025, 12, 15, 12))
         self.assertAlmostEqual(hefts[0].expected_kg or 0.0, from_autumn)

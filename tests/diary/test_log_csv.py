@@ -35,9 +35,11 @@ class Base(unittest.TestCase):
 
 class Dialects(Base):
     def test_german_dates_commas_and_units(self) -> None:
-        log = self.read("Zeit;Beute °C;Feuchte %;Waage kg\n"
-                        "03.02.2026 14:30;21,5;86,0;31,25\n03.02.2026 14:40;21,6;;31,20\n"
-                        "13.02.2026 14:40;n/a;85;31,1\n")  # fmt: skip
+        log = self.read(
+            "Zeit;Beute °C;Feuchte %;Waage kg\n"
+            "03.02.2026 14:30;21,5;86,0;31,25\n03.02.2026 14:40;21,6;;31,20\n"
+            "13.02.2026 14:40;n/a;85;31,1\n"
+        )
         hive, humid, scale = (c.series for c in log.columns)
         self.assertEqual(moment(int(hive.minutes[0])), "2026-02-03 14:30")
         self.assertEqual(hive.values.tolist(), [21.5, 21.6])
@@ -46,8 +48,10 @@ class Dialects(Base):
         self.assertIn("day first", " ".join(log.notes))
 
     def test_fahrenheit_pounds_and_parts_per_million(self) -> None:
-        log = self.read("time,hive °F,scale lb,CO2 ppm\n2026-02-03 14:30,70.7,68.9,4200\n"
-                        "2026-02-03 14:40,50,68.8,5000\n")  # fmt: skip
+        log = self.read(
+            "time,hive °F,scale lb,CO2 ppm\n2026-02-03 14:30,70.7,68.9,4200\n"
+            "2026-02-03 14:40,50,68.8,5000\n"
+        )
         hive, scale, co2 = (c.series for c in log.columns)
         np.testing.assert_allclose(hive.values, [21.5, 10.0])
         self.assertAlmostEqual(float(scale.values[0]), 31.25, delta=0.01)
@@ -63,8 +67,9 @@ class Dialects(Base):
         self.assertIn("month first", " ".join(seen.notes))
 
     def test_the_later_of_two_rows_of_a_minute_counts_and_is_told(self) -> None:
-        log = self.read("time,hive °C\n2026-02-03 14:30,21\n2026-02-03 14:30,22\n"
-                        "2026-02-03 14:20,20\n")  # fmt: skip
+        log = self.read(
+            "time,hive °C\n2026-02-03 14:30,21\n2026-02-03 14:30,22\n2026-02-03 14:20,20\n"
+        )
         self.assertEqual(log.columns[0].series.values.tolist(), [20.0, 22.0])
         self.assertIn("came twice", " ".join(log.notes))
 
@@ -94,8 +99,9 @@ class Shapes(Base):
 
     def test_half_days_offsets_and_seconds(self) -> None:
         log = self.read("time,hive °C\n13/02/2026 03:00 PM,21\n13/02/2026 11:30:20 am,22\n")
-        self.assertEqual([moment(int(m))[11:] for m in log.columns[0].series.minutes],
-                         ["11:30", "15:00"])  # fmt: skip
+        self.assertEqual(
+            [moment(int(m))[11:] for m in log.columns[0].series.minutes], ["11:30", "15:00"]
+        )
         text = "time,a °C\n2026-02-03T14:30:00+02:00,21\n2026-02-03T13:00:00Z,22\n"
         for zone in ("UTC", "Europe/Berlin"):
             own = self.read(text, zone)
@@ -111,8 +117,11 @@ class Shapes(Base):
 
     def test_a_torn_last_line_waits_and_a_footer_is_left_out(self) -> None:
         good = "time,a °C\n2026-02-03 14:30,21\n2026-02-03 14:40,22\n"
-        for end, said in (("2026-02-04T0", "next reading"), ("2026-02-03 14:50", "next reading"),
-                          ("End of file\n", "1 line at the end")):  # fmt: skip
+        for end, said in (
+            ("2026-02-04T0", "next reading"),
+            ("2026-02-03 14:50", "next reading"),
+            ("End of file\n", "1 line at the end"),
+        ):
             log = self.read(good + end)
             self.assertEqual(log.columns[0].series.values.tolist(), [21.0, 22.0])
             self.assertIn(said, " ".join(log.notes))
@@ -133,14 +142,21 @@ class Shapes(Base):
     def test_units_are_whole_words_and_two_meanings_are_asked(self) -> None:
         rows = "2026-02-03 14:30,40\n2026-02-03 14:40,41\n"
         for header, quantity, first in (
-            ("Weight of hive (kg)", "weight", 40.0), ("Gewicht auf Waage kg", "weight", 40.0),
-            ("Humidity of roof (%)", "humidity", 0.4), ("A/C %", "humidity", 0.4),
-            ("CO2 (%)", "co2", 0.4), ("Roof °C", "temperature", 40.0),
-            ("Shelf temp °C", "temperature", 40.0), ("Weight (lbs)", "weight", 18.1437),
-            ("Attic humidity %", "humidity", 0.4), ("Basic weight kg", "weight", 40.0),
-            ("Power mW", "power", 0.04), ("Weight [g]", "weight", 0.04), ("CO2", "co2", 4e-5),
+            ("Weight of hive (kg)", "weight", 40.0),
+            ("Gewicht auf Waage kg", "weight", 40.0),
+            ("Humidity of roof (%)", "humidity", 0.4),
+            ("A/C %", "humidity", 0.4),
+            ("CO2 (%)", "co2", 0.4),
+            ("Roof °C", "temperature", 40.0),
+            ("Shelf temp °C", "temperature", 40.0),
+            ("Weight (lbs)", "weight", 18.1437),
+            ("Attic humidity %", "humidity", 0.4),
+            ("Basic weight kg", "weight", 40.0),
+            ("Power mW", "power", 0.04),
+            ("Weight [g]", "weight", 0.04),
+            ("CO2", "co2", 4e-5),
             ("Temp (F)", "temperature", 4.4444),
-        ):  # fmt: skip
+        ):
             column = self.read(f"time,{header}\n{rows}").columns[0]
             self.assertEqual(column.series.quantity, quantity, header)
             self.assertAlmostEqual(float(column.series.values[0]), first, places=3, msg=header)
@@ -157,8 +173,10 @@ class Shapes(Base):
         self.assertEqual(two.columns[1].series.values.tolist(), [5.0, 6.0])
 
     def test_the_keeper_says_where_names_and_times_stand(self) -> None:
-        text = "x,y,z\n1,2,3\nread,taken,hive °C\n2026-01-01 01:00,2026-02-03 14:30,21\n" \
-               "2026-01-01 02:00,2026-02-03 14:40,22\n"  # fmt: skip
+        text = (
+            "x,y,z\n1,2,3\nread,taken,hive °C\n2026-01-01 01:00,2026-02-03 14:30,21\n"
+            "2026-01-01 02:00,2026-02-03 14:40,22\n"
+        )
         seen = self.read(text)
         self.assertEqual(moment(int(seen.columns[0].series.minutes[0])), "2026-01-01 01:00")
         told = self.read(text, layout=LogLayout(header=2, times=(1,)))  # type: ignore[arg-type]
@@ -181,8 +199,10 @@ class Clocks(Base):
     def test_autumn_has_an_hour_twice(self) -> None:
         """Berlin leaves summer time on 2025-10-26 at 03:00, 01:00 UTC (any almanac)."""
         rows = ["01:30", "02:10", "02:50", "02:10", "02:50", "03:10"]
-        log = self.read("time,a °C\n" + "".join(
-            f"2025-10-26 {t},{k}\n" for k, t in enumerate(rows)), "Europe/Berlin")  # fmt: skip
+        log = self.read(
+            "time,a °C\n" + "".join(f"2025-10-26 {t},{k}\n" for k, t in enumerate(rows)),
+            "Europe/Berlin",
+        )
         told = [moment(int(m))[8:] for m in log.columns[0].series.minutes]
         self.assertEqual(
             told, ["25 23:30", "26 00:10", "26 00:50", "26 01:10", "26 01:50", "26 02:10"]
@@ -202,11 +222,12 @@ class Clocks(Base):
 
     def test_what_is_no_log_is_one_sentence(self) -> None:
         for text, said in (
-            ("", "less than three lines"), ("time\n1\n2\n", "one column"),
+            ("", "less than three lines"),
+            ("time\n1\n2\n", "one column"),
             ("time,a °C\nyesterday,1\ntoday,2\n", "is no time"),
             ("time,a\n2026-01-01 10:00,1\n2026-01-01 11:00,2\n", "name the units"),
             ("time,a °C\n2026-13-01 10:00,1\n2026-01-01 11:00,2\n", "does not exist"),
-        ):  # fmt: skip
+        ):
             with self.subTest(said=said), self.assertRaisesRegex(FileError, said):
                 self.read(text)
         with self.assertRaisesRegex(DomainError, "time zone"):
@@ -223,8 +244,9 @@ class Command(Base):
     def test_the_stand_in_through_the_file_path(self) -> None:
         path = self.folder / "probe.csv"
         self.assertEqual(self.call("log", "stand-in", path, "--faults", "stuck,gap")[0], 0)
-        code, out, _ = self.call("log", "check", path, "--outside", "outside °C",
-                                 "--format", "json")  # fmt: skip
+        code, out, _ = self.call(
+            "log", "check", path, "--outside", "outside °C", "--format", "json"
+        )
         self.assertEqual(code, 0)
         kinds = {f["kind"] for f in json.loads(out)["columns"][0]["faults"]}
         self.assertEqual(kinds, {"stuck", "gap"})
@@ -242,8 +264,10 @@ class Command(Base):
             inside += (20.0 - 1.6 * (inside - outside)) / 2e4 * 600.0
             day, minute = divmod(10 * k, 1440)
             noisy = inside + 0.1 * rng.standard_normal()
-            lines.append(f"2026-01-{day + 1:02d} {minute // 60:02d}:{minute % 60:02d},"
-                         f"{noisy:.3f},{outside:.3f},20.0")  # fmt: skip
+            lines.append(
+                f"2026-01-{day + 1:02d} {minute // 60:02d}:{minute % 60:02d},"
+                f"{noisy:.3f},{outside:.3f},20.0"
+            )
         path.write_text("\n".join(lines), encoding="utf-8")
         code, out, _ = self.call("log", "heater", path, "--outside", "out °C", "--format", "json")
         self.assertEqual(code, 0)
@@ -252,9 +276,13 @@ class Command(Base):
             "residual current", self.call("log", "heater", path, "--outside", "out °C")[1]
         )
         self.assertIn("are missing", self.call("log", "heater", path)[2])
-        path.write_text("time,CO2 ppm\n" + "".join(
-            f"2026-01-01 1{h}:00,{420 + 19580 * np.exp(-0.726 * h):.0f}\n" for h in range(4)
-        ), encoding="utf-8")  # fmt: skip
+        path.write_text(
+            "time,CO2 ppm\n"
+            + "".join(
+                f"2026-01-01 1{h}:00,{420 + 19580 * np.exp(-0.726 * h):.0f}\n" for h in range(4)
+            ),
+            encoding="utf-8",
+        )
         self.assertIn("0.73 times an hour", self.call("log", "decay", path)[1])
 
     def test_rubbish_on_the_line(self) -> None:
@@ -263,7 +291,7 @@ class Command(Base):
             (("stand-in", path, "--faults", "rust"), "choose of"),
             (("stand-in", path, "--seed", "one"), "whole number"),
             (("check", self.folder / "none.csv"), "does not exist"),
-        ):  # fmt: skip
+        ):
             code, _, err = self.call("log", *arguments)
             self.assertEqual(code, 2)
             self.assertIn(said, err)

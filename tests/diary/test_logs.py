@@ -28,8 +28,13 @@ class Faults(unittest.TestCase):
 
     def test_each_fault_is_found_and_no_other(self) -> None:
         """A trial found 20 of 20 gaps, spikes, stuck probes, units and clocks, 13 of 20 drifts."""
-        for fault, least in (("gap", 20), ("spike", 20), ("stuck", 20), ("unit", 20),
-                             ("clock", 20)):  # fmt: skip
+        for fault, least in (
+            ("gap", 20),
+            ("spike", 20),
+            ("stuck", 20),
+            ("unit", 20),
+            ("clock", 20),
+        ):
             found = [kinds(s, fault) for s in SEEDS]  # type: ignore[arg-type]
             with self.subTest(fault=fault):
                 self.assertGreaterEqual(sum(fault in f for f in found), least)
@@ -74,9 +79,10 @@ class Faults(unittest.TestCase):
     def test_what_is_no_log(self) -> None:
         one = np.array([0, 10], dtype=np.int64)
         for minutes, values, said in (
-            (one[::-1], np.zeros(2), "do not rise"), (one, np.zeros(3), "values at 2"),
+            (one[::-1], np.zeros(2), "do not rise"),
+            (one, np.zeros(3), "values at 2"),
             (one[:0], np.zeros(0), "samples"),
-        ):  # fmt: skip
+        ):
             with self.assertRaisesRegex(DomainError, said):
                 Series(quantity="temperature", minutes=minutes, values=values)
 
@@ -94,8 +100,9 @@ def heated(hours: int, seed: int, loss: float = 1.6, noise: float = 0.2) -> tupl
             ti += (20.0 + inner * (tw - ti)) / 4e3 * 60.0 / 1.0
             tw += (inner * (ti - tw) + outer * (te - tw)) / 25e3 * 60.0
             mean += ti / 60
-        rows.append((mean + noise * random.standard_normal(),
-                     te + noise * random.standard_normal(), 20.0))  # fmt: skip
+        rows.append(
+            (mean + noise * random.standard_normal(), te + noise * random.standard_normal(), 20.0)
+        )
     return tuple(np.array(column) for column in zip(*rows, strict=True))
 
 
@@ -130,9 +137,11 @@ class EmptyHive(unittest.TestCase):
     def test_what_is_no_test(self) -> None:
         ti, te, p = heated(84, 1)
         for inside, outside, watts, said in (
-            (ti[:30], te[:30], p[:30], "too few"), (te, ti, p, "swapped"),
-            (te + 2.0, te, p, "too little difference"), (ti, te[:-1], p, "as many"),
-        ):  # fmt: skip
+            (ti[:30], te[:30], p[:30], "too few"),
+            (te, ti, p, "swapped"),
+            (te + 2.0, te, p, "too little difference"),
+            (ti, te[:-1], p, "as many"),
+        ):
             with self.assertRaisesRegex(DomainError, said):
                 heater_test(inside, outside, watts)
 
@@ -150,8 +159,10 @@ class EmptyHive(unittest.TestCase):
         self.assertLess(wide.low_1_h, 0.726)
         self.assertGreater(wide.high_1_h, 0.726)
         self.assertLess(wide.high_1_h - wide.low_1_h, 0.12)
-        for bad, said in ((np.array([500.0, 450.0, 400.0]), "not above"),
-                          (np.array([500.0, 450.0]), "too few")):  # fmt: skip
+        for bad, said in (
+            (np.array([500.0, 450.0, 400.0]), "not above"),
+            (np.array([500.0, 450.0]), "too few"),
+        ):
             with self.assertRaisesRegex(DomainError, said):
                 co2_decay(hours[: bad.size], bad)
 

@@ -40,16 +40,19 @@ class Records(unittest.TestCase):
             (lambda: replace(WINTER, lid=("wet",) * 8), "it has 9 cells"),
             (lambda: replace(WINTER, lid=("soaked",) * 9), "lid map"),  # type: ignore[arg-type]
             (lambda: replace(WINTER, stores_kg=500.0), "stores"),
-            (lambda: DIARY.with_inspection(replace(WINTER, id="x", at="2025-04-01T10:00")),
-             "not while it stands"),
-            (lambda: DIARY.with_inspection(replace(WINTER, id="x", hive="hive-9")),
-             "not there"),
+            (
+                lambda: DIARY.with_inspection(replace(WINTER, id="x", at="2025-04-01T10:00")),
+                "not while it stands",
+            ),
+            (lambda: DIARY.with_inspection(replace(WINTER, id="x", hive="hive-9")), "not there"),
             (lambda: DIARY.with_hive(replace(WARM, colony="A")), "at once"),
             (lambda: Diary(hives=(BOARDS, BOARDS)), "twice"),
             (lambda: DIARY.without_hive("hive-1"), "has inspections"),
-            (lambda: replace(KEPT, diary=Diary(hives=(replace(BOARDS, design="none"),))),
-             "is not in the project"),
-        ):  # fmt: skip
+            (
+                lambda: replace(KEPT, diary=Diary(hives=(replace(BOARDS, design="none"),))),
+                "is not in the project",
+            ),
+        ):
             with self.subTest(said=said), self.assertRaisesRegex(DomainError, said):
                 wrong()
 

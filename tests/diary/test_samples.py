@@ -43,9 +43,12 @@ class Packing(unittest.TestCase):
     def test_there_and_back_to_the_byte(self) -> None:
         random = np.random.default_rng(5)
         for quantity, low, high, step in (
-            ("temperature", -40, 60, 1e-3), ("humidity", 0, 1, 1e-5), ("co2", 0, 0.2, 1e-7),
-            ("weight", 0, 150, 1e-3), ("power", 0, 60, 1e-2),
-        ):  # fmt: skip
+            ("temperature", -40, 60, 1e-3),
+            ("humidity", 0, 1, 1e-5),
+            ("co2", 0, 0.2, 1e-7),
+            ("weight", 0, 150, 1e-3),
+            ("power", 0, 60, 1e-2),
+        ):
             minutes = np.cumsum(random.integers(1, 4000, 5000)) + 25_000_000
             values = low + (high - low) * random.random(5000)
             series = Series(quantity=quantity, minutes=minutes, values=values)  # type: ignore[arg-type]
@@ -82,8 +85,11 @@ class Packing(unittest.TestCase):
     def test_months_that_did_not_change_are_the_same_bytes(self) -> None:
         """A file that grows rewrites its last month alone."""
         made = stand_in(100, 3)
-        part = Series(quantity="temperature", minutes=made.inside.minutes[:-50],
-                      values=made.inside.values[:-50])  # fmt: skip
+        part = Series(
+            quantity="temperature",
+            minutes=made.inside.minutes[:-50],
+            values=made.inside.values[:-50],
+        )
         before, after = packed(part), packed(made.inside)
         self.assertEqual(before[:-1], after[: len(before) - 1])
         self.assertNotEqual(before[-1], after[-1])
@@ -96,18 +102,33 @@ class Packing(unittest.TestCase):
         for wrong, said in (
             (lambda: packed(replace(warm, minutes=minutes - 29_500_000)), "another century"),
             (lambda: packed(replace(warm, values=np.full(100, 900.0))), "another column or unit"),
-            (lambda: unpacked((Chunk(month=660, count=5, packed=Blob(b"nothing")),), "weight"),
-             "damaged"),
+            (
+                lambda: unpacked((Chunk(month=660, count=5, packed=Blob(b"nothing")),), "weight"),
+                "damaged",
+            ),
             (lambda: take_in(DIARY, warm, hive="", at="under the lid", name="a"), "no hive"),
-            (lambda: take_in(DIARY, warm, hive="hive-9", at="under the lid", name="a"),
-             "not there"),
+            (
+                lambda: take_in(DIARY, warm, hive="hive-9", at="under the lid", name="a"),
+                "not there",
+            ),
             (lambda: take_in(DIARY, warm, hive="hive-1", at="scale", name="a"), "does not fit"),
-            (lambda: take_in(
-                take_in(DIARY, replace(warm, minutes=many, values=np.full(1000, 9.0)), hive="",
-                        at="outside", name="o"),
-                replace(cold, minutes=many, values=np.full(1000, 2.0)), hive="hive-1",
-                at="under the lid", name="i"), "swapped"),
-        ):  # fmt: skip
+            (
+                lambda: take_in(
+                    take_in(
+                        DIARY,
+                        replace(warm, minutes=many, values=np.full(1000, 9.0)),
+                        hive="",
+                        at="outside",
+                        name="o",
+                    ),
+                    replace(cold, minutes=many, values=np.full(1000, 2.0)),
+                    hive="hive-1",
+                    at="under the lid",
+                    name="i",
+                ),
+                "swapped",
+            ),
+        ):
             with self.subTest(said=said), self.assertRaisesRegex(DomainError, said):
                 wrong()
 
@@ -181,8 +202,10 @@ class InTheFile(unittest.TestCase):
             replace(log, chunks=log.chunks[::-1])
 
     def test_two_probes_in_one_column_are_refused(self) -> None:
-        rows = [f"2026-01-{1 + k // 24:02d} {k % 24:02d}:00,{20.0 if k % 2 else 4.0}"
-                for k in range(200)]  # fmt: skip
+        rows = [
+            f"2026-01-{1 + k // 24:02d} {k % 24:02d}:00,{20.0 if k % 2 else 4.0}"
+            for k in range(200)
+        ]
         path = self.folder / "two.csv"
         path.write_text("time,temp °C\n" + "\n".join(rows) + "\n", encoding="utf-8")
         with self.assertRaisesRegex(FileError, "two probes"):
@@ -201,9 +224,11 @@ class WhatAFileSays(unittest.TestCase):
         for changed, said in (
             ({"count": 150_000_000}, "samples of a month"),
             ({"count": 2**62}, "samples of a month"),
-            ({"count": 0}, "samples of a month"), ({"month": 98_000}, "month of a log"),
-            ({"month": -5}, "month of a log"), ({"packed": Blob(bytes(500_000))}, "bytes"),
-        ):  # fmt: skip
+            ({"count": 0}, "samples of a month"),
+            ({"month": 98_000}, "month of a log"),
+            ({"month": -5}, "month of a log"),
+            ({"packed": Blob(bytes(500_000))}, "bytes"),
+        ):
             with self.assertRaisesRegex(DomainError, said):
                 Chunk(**({"month": 660, "count": 500, "packed": small} | changed))  # type: ignore[arg-type]
 

@@ -33,9 +33,12 @@ class Hours(unittest.TestCase):
         """Against numpy's calendar, over a leap day, north and south."""
         south = replace(PLACE, latitude_deg=-35.0)
         for place, season, month, year in (
-            (PLACE, 2023, 7, 2023), (PLACE, 2023, 3, 2024), (PLACE, 2023, 2, 2024),
-            (south, 2024, 3, 2024), (south, 2024, 12, 2024),
-        ):  # fmt: skip
+            (PLACE, 2023, 7, 2023),
+            (PLACE, 2023, 3, 2024),
+            (PLACE, 2023, 2, 2024),
+            (south, 2024, 3, 2024),
+            (south, 2024, 12, 2024),
+        ):
             hours = utc_hours(place, season)
             self.assertEqual(len(set(hours.tolist())), 8760)
             when = np.datetime64(f"{year}-{month:02d}-09T15", "h").astype(np.int64)
@@ -54,9 +57,11 @@ class Hours(unittest.TestCase):
     def test_seasons_turn_in_july_and_in_the_south_in_january(self) -> None:
         south = replace(PLACE, latitude_deg=-35.0)
         for place, day, season in (
-            (PLACE, date(2024, 6, 30), 2023), (PLACE, date(2024, 7, 1), 2024),
-            (south, date(2024, 6, 30), 2024), (south, date(2024, 1, 1), 2024),
-        ):  # fmt: skip
+            (PLACE, date(2024, 6, 30), 2023),
+            (PLACE, date(2024, 7, 1), 2024),
+            (south, date(2024, 6, 30), 2024),
+            (south, date(2024, 1, 1), 2024),
+        ):
             self.assertEqual(season_of(place, day), season)
 
     def test_means_of_hours_by_hand_and_gaps_stay(self) -> None:
@@ -71,8 +76,11 @@ class Weather(unittest.TestCase):
     def _logged(self, degc: float, first: int = 300 * 24, count: int = 24 * 30):  # type: ignore[no-untyped-def]
         hours = utc_hours(PLACE, 2024)[first : first + count]
         rising = np.argsort(hours)
-        made = Series(quantity="temperature", minutes=60 * hours[rising],
-                      values=degc + np.sin(np.arange(count)))  # fmt: skip
+        made = Series(
+            quantity="temperature",
+            minutes=60 * hours[rising],
+            values=degc + np.sin(np.arange(count)),
+        )
         return take_in(DIARY, made, hive="", at="outside", name="out")
 
     def test_logged_hours_take_the_place_of_the_typical_ones(self) -> None:
@@ -90,8 +98,10 @@ class Weather(unittest.TestCase):
             now.temperature_degc[outside], was.temperature_degc[outside], atol=1e-4
         )
         # As far from saturation as the typical hour: less water in colder air.
-        share = [w.vapour_pressure_pa / saturation_pressure_unchecked_pa(w.temperature_degc)
-                 for w in (was, now)]  # fmt: skip
+        share = [
+            w.vapour_pressure_pa / saturation_pressure_unchecked_pa(w.temperature_degc)
+            for w in (was, now)
+        ]
         np.testing.assert_allclose(share[1], np.minimum(share[0], 1.0), atol=1e-4)
 
     def test_too_little_is_the_typical_year(self) -> None:

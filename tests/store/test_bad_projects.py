@@ -44,13 +44,27 @@ WRONG: tuple[tuple[tuple[str | int, ...], Any, str], ...] = (
     (("designs", 1, "form", "frame_height_m"), 0.3, "frame"),
     (("designs", 1, "joints"), "loose", "joints"),
     (("designs", 1, "tilt_deg"), 80, "tilt"),
-    (("designs", 1, "window"), {"bottom_m": 0.1, "width_m": 5, "height_m": 0.1,
-     "stack": [{"material": "softwood", "thickness_m": 0.004}]}, "window"),
-    (("designs", 1, "window"), {"bottom_m": 0.1, "width_m": 0.1, "height_m": 0.1, "stack": []},
-     "pane"),
+    (
+        ("designs", 1, "window"),
+        {
+            "bottom_m": 0.1,
+            "width_m": 5,
+            "height_m": 0.1,
+            "stack": [{"material": "softwood", "thickness_m": 0.004}],
+        },
+        "window",
+    ),
+    (
+        ("designs", 1, "window"),
+        {"bottom_m": 0.1, "width_m": 0.1, "height_m": 0.1, "stack": []},
+        "pane",
+    ),
     (("designs", 1, "seasons"), {"periods": [{"from_day": 400, "setting": {}}]}, "first day"),
-    (("designs", 1, "seasons"),
-     {"periods": [{"from_day": 1, "setting": {"open_shares": [["low", 7]]}}]}, "share"),
+    (
+        ("designs", 1, "seasons"),
+        {"periods": [{"from_day": 1, "setting": {"open_shares": [["low", 7]]}}]},
+        "share",
+    ),
     (("designs", 1, "id"), "polystyrene", "polystyrene"),
     (("place", "latitude_deg"), True, "latitude"),
     (("place", "altitude_m"), 20000, "altitude"),
@@ -67,7 +81,7 @@ WRONG: tuple[tuple[tuple[str | int, ...], Any, str], ...] = (
     (("school",), "night school", "school"),
     (("years_of_use",), 0, "years"),
     (("honey_price_eur_kg",), "8 €", "honey"),
-)  # fmt: skip
+)
 
 
 class OneWrongValue(unittest.TestCase):

@@ -268,9 +268,12 @@ class Projects(Base):
         with ProjectFile.create(self.path, PROJECT) as file:
             pages = file._connection.execute("PRAGMA page_count").fetchone()[0]
             file._connection.execute(f"PRAGMA max_page_count = {pages}")
-            many = replace(big, designs=tuple(
-                replace(d, id=f"{d.id}-{k}") for k in range(9) for d in PROJECT.designs
-            ))  # fmt: skip
+            many = replace(
+                big,
+                designs=tuple(
+                    replace(d, id=f"{d.id}-{k}") for k in range(9) for d in PROJECT.designs
+                ),
+            )
             with self.assertRaisesRegex(FileError, "disk is full"):
                 file.write(PROJECT, many)
         self.assertEqual(load_project(self.path), PROJECT)

@@ -44,17 +44,53 @@ class RoundTrip(unittest.TestCase):
     def test_keys_carry_units(self) -> None:
         bare: list[str] = []
         free = {
-            "frame_count", "box_count", "from_day",
-            "free_share", "brood_share", "relative_humidity",
-            "vapour_resistance_factor", "emissivity", "last_forage_week", "first_forage_week",
-            "schema", "mixed_share", "propolis_share", "mesh_share", "count", "open_shares",
-            "wet_vapour_resistance_factor", "moisture_conversion", "moisture_50", "moisture_80",
-            "solar_absorptance", "first_snow_week", "last_snow_week", "years_of_use",
+            "frame_count",
+            "box_count",
+            "from_day",
+            "free_share",
+            "brood_share",
+            "relative_humidity",
+            "vapour_resistance_factor",
+            "emissivity",
+            "last_forage_week",
+            "first_forage_week",
+            "schema",
+            "mixed_share",
+            "propolis_share",
+            "mesh_share",
+            "count",
+            "open_shares",
+            "wet_vapour_resistance_factor",
+            "moisture_conversion",
+            "moisture_50",
+            "moisture_80",
+            "solar_absorptance",
+            "first_snow_week",
+            "last_snow_week",
+            "years_of_use",
             "frames_in_use",
-        }  # fmt: skip
-        units = ("_m", "_degc", "_k", "_m_s", "_kg", "_deg", "_w_mk", "_kg_m3", "_j_kgk",
-                 "_w_kg", "_w_k_kg23", "_mm", "_m2_m", "_1_k", "_g_m2", "_kg_m2_h05",
-                 "_eur_m3", "_eur_kg", "_kg_day")  # fmt: skip
+        }
+        units = (
+            "_m",
+            "_degc",
+            "_k",
+            "_m_s",
+            "_kg",
+            "_deg",
+            "_w_mk",
+            "_kg_m3",
+            "_j_kgk",
+            "_w_kg",
+            "_w_k_kg23",
+            "_mm",
+            "_m2_m",
+            "_1_k",
+            "_g_m2",
+            "_kg_m2_h05",
+            "_eur_m3",
+            "_eur_kg",
+            "_kg_day",
+        )
 
         def walk(value: Any, key: str) -> None:
             if isinstance(value, dict):

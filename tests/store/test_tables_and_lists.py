@@ -101,10 +101,12 @@ class MaterialLists(Folder):
         path = self.folder / "m.json"
         good = to_document(shipped_materials()[0])
         for text, part in (
-            ("", "not whole JSON"), ("[1", "not whole JSON"), ("{}", "format"),
+            ("", "not whole JSON"),
+            ("[1", "not whole JSON"),
+            ("{}", "format"),
             ('{"format": "calveth-materials", "materials": [{"id": 5}]}', "id"),
             ('{"format": "calveth-materials"}', "is not a list"),
-        ):  # fmt: skip
+        ):
             path.write_text(text, encoding="utf-8")
             with self.subTest(text=text[:20]):
                 self.assertIn(part, self.refused(read_materials, path))
@@ -267,14 +269,24 @@ class OlderFiles(Folder):
     def test_every_form_and_joint_goes_through_the_file(self) -> None:
         project = demo_project()
         forms: tuple[Form, ...] = (
-                 BarTrough(bar_count=20, frames_in_use=8), LittleBoxes(), HollowTree(),
-                 StackedBoxes(frame_count=20, frames_in_use=9, beyond="second colony"))  # fmt: skip
+            BarTrough(bar_count=20, frames_in_use=8),
+            LittleBoxes(),
+            HollowTree(),
+            StackedBoxes(frame_count=20, frames_in_use=9, beyond="second colony"),
+        )
         designs = tuple(
-            Design(id=f"d{k}", name=f"Form {k}", form=form, shell=project.designs[0].shell,
-                   openings=(), lid_shape="domed", lid_slope_deg=5.0,
-                   joinery=Joinery(lid="rebate", corner="posts", stand="legs"))
+            Design(
+                id=f"d{k}",
+                name=f"Form {k}",
+                form=form,
+                shell=project.designs[0].shell,
+                openings=(),
+                lid_shape="domed",
+                lid_slope_deg=5.0,
+                joinery=Joinery(lid="rebate", corner="posts", stand="legs"),
+            )
             for k, form in enumerate(forms)
-        )  # fmt: skip
+        )
         built = replace(project, designs=designs)
         path = self.folder / "forms.calveth"
         ProjectFile.create(path, built).close()

@@ -164,15 +164,23 @@ class Complete(Folder):
     def test_no_field_of_a_project_is_lost_by_the_file(self) -> None:
         path = self.folder / "p.calveth"
         other = {
-            "name": "another", "school": "breathing top", "honey_price_eur_kg": 11.0,
-            "years_of_use": 3.0, "colony": replace(PROJECT.colony, stores_kg=17.0),
+            "name": "another",
+            "school": "breathing top",
+            "honey_price_eur_kg": 11.0,
+            "years_of_use": 3.0,
+            "colony": replace(PROJECT.colony, stores_kg=17.0),
             "place": replace(PROJECT.place, name="elsewhere", hours=a_year()),
             "materials": (*PROJECT.materials[:-1], replace(PROJECT.materials[-1], name="other")),
             "designs": PROJECT.designs[1:],
             "workshop": shipped_stock()[1].workshop,
-            "diary": Diary(hives=(StandingHive(
-                id="h", name="H", design=PROJECT.designs[1].id, since="2026-01-01"),)),
-        }  # fmt: skip
+            "diary": Diary(
+                hives=(
+                    StandingHive(
+                        id="h", name="H", design=PROJECT.designs[1].id, since="2026-01-01"
+                    ),
+                )
+            ),
+        }
         self.assertEqual(set(other), {f.name for f in dataclasses.fields(Project)})
         ProjectFile.create(path, PROJECT).close()
         now = PROJECT

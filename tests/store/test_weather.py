@@ -37,12 +37,19 @@ def write_epw(path: Path, rows: int = 8760, **spoil: dict[int, float]) -> None:
     lines = [
         f"LOCATION,TESTTOWN,-,NOWHERE,TMY3,000000,{meta['latitude']},{meta['longitude']},-5.0,"
         f"{meta['altitude']}",
-        "DESIGN CONDITIONS,0", "TYPICAL/EXTREME PERIODS,0", "GROUND TEMPERATURES,0",
-        "HOLIDAYS/DAYLIGHT SAVINGS,No,0,0,0", "COMMENTS 1,written by a test", "COMMENTS 2,",
+        "DESIGN CONDITIONS,0",
+        "TYPICAL/EXTREME PERIODS,0",
+        "GROUND TEMPERATURES,0",
+        "HOLIDAYS/DAYLIGHT SAVINGS,No,0,0,0",
+        "COMMENTS 1,written by a test",
+        "COMMENTS 2,",
         "DATA PERIODS,1,1,Data,Sunday, 1/ 1,12/31",
-    ]  # fmt: skip
-    month_day = [(m, d + 1) for m, n in enumerate(
-        (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31), start=1) for d in range(n)]  # fmt: skip
+    ]
+    month_day = [
+        (m, d + 1)
+        for m, n in enumerate((31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31), start=1)
+        for d in range(n)
+    ]
     for hour in range(rows):
         m, d = month_day[hour // 24]
         values = ",".join(

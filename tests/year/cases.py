@@ -45,9 +45,20 @@ def still_weather(degc: float, pascal: float, wind: float) -> YearWeather:
         return np.full(8760, value)
 
     return YearWeather(
-        temperature_degc=one(degc), vapour_pressure_pa=one(pascal), wind_m_s=one(wind),
-        station_wind_m_s=NOUGHT, sector=np.full(8760, OWN_WIND), rain_mm=NOUGHT,
-        global_sun_w_m2=NOUGHT, diffuse_sun_w_m2=NOUGHT, clock_h=0,
-        sun_lid_w_m2=NOUGHT, sun_side_w_m2=np.zeros((4, 8760)),
-        sky_w_m2=NOUGHT, sky_side_w_m2=NOUGHT, snow_m=NOUGHT, ground_degc=one(degc), made_up=(),
-    )  # fmt: skip
+        temperature_degc=one(degc),
+        vapour_pressure_pa=one(pascal),
+        wind_m_s=one(wind),
+        station_wind_m_s=NOUGHT,
+        sector=np.full(8760, OWN_WIND),
+        rain_mm=NOUGHT,
+        global_sun_w_m2=NOUGHT,
+        diffuse_sun_w_m2=NOUGHT,
+        clock_h=0,
+        sun_lid_w_m2=NOUGHT,
+        sun_side_w_m2=np.zeros((4, 8760)),
+        sky_w_m2=NOUGHT,
+        sky_side_w_m2=NOUGHT,
+        snow_m=NOUGHT,
+        ground_degc=one(degc),
+        made_up=(),
+    )

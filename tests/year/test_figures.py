@@ -231,10 +231,13 @@ class Practice(unittest.TestCase):
 
     def test_more_fanning_never_warms_while_it_is_cooler_outside(self) -> None:
         weak, strong = (
-            year_of("composite", fanning_most_m3_s_kg=v, fanning_speed_m_s=RANGES[
-                "fanning_speed_m_s"][1])
+            year_of(
+                "composite",
+                fanning_most_m3_s_kg=v,
+                fanning_speed_m_s=RANGES["fanning_speed_m_s"][1],
+            )
             for v in RANGES["fanning_most_m3_s_kg"]
-        )  # fmt: skip
+        )
         nest = weak.column("nest_degc")
         hot = (nest > 35.5) & (weak.weather.temperature_degc < nest - 2)
         more = strong.column("nest_degc")[hot] - nest[hot]
@@ -341,9 +344,10 @@ class Questions(unittest.TestCase):
         for cell in feed_table([case], [place], ("weak", "strong"), draws=0):
             top = "vented" if cell.vented else "sealed"
             (told,) = (
-                r for r in rows
+                r
+                for r in rows
                 if (r["hive"], r["top"], r["colony"]) == (cell.hive, top, cell.strength)
-            )  # fmt: skip
+            )
             self.assertAlmostEqual(float(told["honey_kg"]), cell.likely_kg, delta=0.02)
             self.assertGreaterEqual(float(told["honey_kg_high"]), float(told["honey_kg"]))
 
@@ -371,11 +375,10 @@ class Words(unittest.TestCase):
         unsure.values[:, NAMES.index("lid_wet_nights")] = np.linspace(0, 90, DRAWS)
         self.assertIn("cannot be told", dry_sentences([unsure])[0])
         self.assertIn("Leave ", larder_sentence(boards))
-        self.assertIn(write("hottest_nest_degc", boards.likely.hottest_nest_degc),
-                      hot_sentence(boards))  # fmt: skip
-        poor: HiveCase = replace(
-            boards.case, colony=replace(boards.case.colony, stores_kg=3.0)
-        )  # fmt: skip
+        self.assertIn(
+            write("hottest_nest_degc", boards.likely.hottest_nest_degc), hot_sentence(boards)
+        )
+        poor: HiveCase = replace(boards.case, colony=replace(boards.case.colony, stores_kg=3.0))
         hungry = replace(boards, case=poor, likely=replace(boards.likely, empty_day=20.0))
         self.assertIn("empty on 21 January", larder_sentence(hungry))
 
@@ -384,8 +387,10 @@ class Words(unittest.TestCase):
         self.assertEqual(hour_words(24 * 59), "1 March, 0:00")
         self.assertEqual(write("empty_day", float("nan")), "never")
         self.assertEqual(write("winter_co2", float("nan")), "no winter here")
-        self.assertRegex(write_band(BANDS["composite"], "winter_honey_kg"),
-                         r"^\d+\.\d kg \(\d+\.\d to \d+\.\d\)$")  # fmt: skip
+        self.assertRegex(
+            write_band(BANDS["composite"], "winter_honey_kg"),
+            r"^\d+\.\d kg \(\d+\.\d to \d+\.\d\)$",
+        )
 
     def test_the_acts_of_a_plan_are_dated(self) -> None:
         design = PROJECT.design("quilt")
@@ -401,10 +406,11 @@ class NoAnswer(unittest.TestCase):
         case = case_of("plain-boards")
         shut = case.of(
             replace(
-                case.design, joints="filled",
+                case.design,
+                joints="filled",
                 openings=tuple(replace(o, free_share=0.0) for o in case.design.openings),
             )
-        )  # fmt: skip
+        )
         with self.assertRaisesRegex(NotBalancedError, "suffocate"):
             run_year(shut)
         bad, good = year_bands([shut, case], 1)

@@ -67,10 +67,11 @@ class OnePhysics(unittest.TestCase):
                         case,
                         still_weather(
                             float(out.temperature_degc[month]),
-                            float(out.vapour_pressure_pa[month]), float(out.wind_m_s[month]),
+                            float(out.vapour_pressure_pa[month]),
+                            float(out.wind_m_s[month]),
                         ),
                         colony_at(case.colony, np.full(8760, month)),
-                    )  # fmt: skip
+                    )
                     # An hour late in a half of the year whose walls are as warm as the month's.
                     at = 180 * 24 if warm[5] == warm[month] else 8759
                     got = run.series[at]
@@ -131,10 +132,13 @@ class OnePhysics(unittest.TestCase):
         answers = []
         for plain in ("0", "1"):
             done = subprocess.run(
-                [sys.executable, "-c", code], capture_output=True, text=True, check=True,
+                [sys.executable, "-c", code],
+                capture_output=True,
+                text=True,
+                check=True,
                 encoding="utf-8",
                 env={**__import__("os").environ, "NUMBA_DISABLE_JIT": plain},
-            )  # fmt: skip
+            )
             answers.append(np.array(eval(done.stdout, {"nan": np.nan})))
         # The compiler joins a product and a sum in one rounding.
         np.testing.assert_allclose(answers[0], answers[1], rtol=1e-6, atol=1e-6)
@@ -148,9 +152,10 @@ class WallsRemember(unittest.TestCase):
         "foam": ([(0.04, 0.035, 20, 1450)], 0.01),
         "blocks": ([(0.1, 0.12, 500, 1000)], 0.02),
         "sandwich": (
-            [(0.012, 0.13, 500, 1600), (0.05, 0.035, 20, 1450), (0.012, 0.13, 500, 1600)], 0.025
+            [(0.012, 0.13, 500, 1600), (0.05, 0.035, 20, 1450), (0.012, 0.13, 500, 1600)],
+            0.025,
         ),
-    }  # fmt: skip
+    }
 
     def test_a_wall_under_a_daily_sine_is_that_of_iso_13786(self) -> None:
         """Y11 and Y12 of EN ISO 13786:2017 against the chain driven by hour means of a sine."""

@@ -189,17 +189,25 @@ class Slants(unittest.TestCase):
         self.assertGreater(angles[90.0], angles[110.0])
         at = pvlib.solarposition.get_solarposition(
             pd.DatetimeIndex(["2025-06-21T12:30"], tz="Etc/GMT-1"),
-            self.place.latitude_deg, self.place.longitude_deg,
-        )  # fmt: skip
+            self.place.latitude_deg,
+            self.place.longitude_deg,
+        )
         zenith, azimuth = float(at["apparent_zenith"].iloc[0]), float(at["azimuth"].iloc[0])
         level = float(self.weather.global_sun_w_m2[hour])
         scattered = float(self.weather.diffuse_sun_w_m2[hour])
         for tilt, found in angles.items():
             wanted = pvlib.irradiance.get_total_irradiance(
-                tilt, 180.0, zenith, azimuth, (level - scattered) / np.cos(np.radians(zenith)),
-                level, scattered, pvlib.irradiance.get_extra_radiation(172), albedo=0.2,
+                tilt,
+                180.0,
+                zenith,
+                azimuth,
+                (level - scattered) / np.cos(np.radians(zenith)),
+                level,
+                scattered,
+                pvlib.irradiance.get_extra_radiation(172),
+                albedo=0.2,
                 model="haydavies",
-            )["poa_global"]  # fmt: skip
+            )["poa_global"]
             with self.subTest(tilt=tilt):
                 self.assertAlmostEqual(found / float(wanted), 1.0, delta=0.05)
 

@@ -258,8 +258,9 @@ class SideFilms(unittest.TestCase):
             laws[2, kp.LAW_STORE] = stored * 4e-6 * 0.17
             sides, one, four = (
                 np.tile([0.0, stored * 4e-6, 0.4, 0.0], (4, 1)),
-                np.zeros((7, kp.AT_COLUMNS)), np.zeros((7, kp.AT_COLUMNS)),
-            )  # fmt: skip
+                np.zeros((7, kp.AT_COLUMNS)),
+                np.zeros((7, kp.AT_COLUMNS)),
+            )
             kp.settle_on(surfaces, laws, 2, 10.0, pascal, 1e5, one)
             settle_on_sides(surfaces, laws, sides, 2, 10.0, pascal, 1e5, four)
             # The slope of the last step is that of the step before in one of them.
@@ -274,8 +275,9 @@ class SideFilms(unittest.TestCase):
         for pascal in (900.0, 1060.0, 1400.0):
 
             def at(degc: float, pa: float) -> FloatArray:
-                sides = np.array([[1.5, 3e-6, 0.5, 0], [-1.0, 5e-7, 0.1, 0], [0.8, 0, 0, 0],
-                                  [-1.3, 0, 0, 0]])  # fmt: skip
+                sides = np.array(
+                    [[1.5, 3e-6, 0.5, 0], [-1.0, 5e-7, 0.1, 0], [0.8, 0, 0, 0], [-1.3, 0, 0, 0]]
+                )
                 found = np.zeros((7, kp.AT_COLUMNS))
                 for _ in range(3):  # begun from its own answer, to the last digits
                     settle_on_sides(surfaces, laws, sides, 2, degc, pa, 1e5, found)
@@ -287,9 +289,11 @@ class SideFilms(unittest.TestCase):
             by_p = (at(10.0, pascal + 0.05) - at(10.0, pascal - 0.05)) / 0.1
             with self.subTest(pascal=pascal):
                 for value, slope, steps in (
-                    (kp.AT_KG_S, kp.AT_KG_T, by_t), (kp.AT_KG_S, kp.AT_KG_P, by_p),
-                    (kp.AT_DEGC, kp.AT_T_T, by_t), (kp.AT_DEGC, kp.AT_T_P, by_p),
-                ):  # fmt: skip
+                    (kp.AT_KG_S, kp.AT_KG_T, by_t),
+                    (kp.AT_KG_S, kp.AT_KG_P, by_p),
+                    (kp.AT_DEGC, kp.AT_T_T, by_t),
+                    (kp.AT_DEGC, kp.AT_T_P, by_p),
+                ):
                     near = 0.01 * abs(float(steps[value])) + 1e-13
                     self.assertAlmostEqual(float(here[slope]), float(steps[value]), delta=near)
 

@@ -188,9 +188,7 @@ class WindAndRain(unittest.TestCase):
     def test_bare_blocks_drink_rain_and_burn_more_than_painted_ones(self) -> None:
         """Common practice: unpainted blocks run colder in a wet autumn; here by some percent."""
         bare = run_year(replace(case_of("aircrete"), parameters=LIKELY))
-        dry = run_year(
-            bare.case, replace(bare.weather, rain_mm=np.zeros(8760))
-        )  # fmt: skip
+        dry = run_year(bare.case, replace(bare.weather, rain_mm=np.zeros(8760)))
         self.assertGreater(float(bare.column("rain_kg_m2").max()), 0.5)
         self.assertEqual(float(dry.column("rain_kg_m2").max()), 0.0)
         wet_honey, dry_honey = (year_figures(r).winter_honey_kg for r in (bare, dry))

@@ -43,15 +43,17 @@ def hour_view(results: Results, design: Design, view: ViewState) -> HourView | N
         return None
     moments = moments_at(run, view.hour)
     return HourView(
-        run=run, design=as_set(design, design.seasons.on(view.hour // 24)),
-        monthly=with_hour(monthly, view.month, moments), moments=moments,
+        run=run,
+        design=as_set(design, design.seasons.on(view.hour // 24)),
+        monthly=with_hour(monthly, view.month, moments),
+        moments=moments,
         sun=sun_at(run, view.hour),
         films_g=tuple(1000.0 * float(v) for v in run.series[view.hour, S_FILM : S_FILM + 7]),
         said=[
             Said(text=text, tone=tone)
             for tone, text in hour_lines(run, view.hour, moments, view.units)
         ],
-    )  # fmt: skip
+    )
 
 
 def month_sun(results: Results, design_id: str, month: int) -> FaceSun | None:

@@ -103,7 +103,8 @@ def remove(data: Path) -> list[Path]:
 def _refresh(data: Path) -> None:
     """Have the desktop read its folders anew, where it has what does so."""
     for program, folder in (
-        ("update-mime-database", data / "mime"), ("update-desktop-database", data / "applications"),
-    ):  # fmt: skip
+        ("update-mime-database", data / "mime"),
+        ("update-desktop-database", data / "applications"),
+    ):
         if shutil.which(program) and folder.is_dir():
             subprocess.run([program, str(folder)], capture_output=True, check=False, timeout=60)

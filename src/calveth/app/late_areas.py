@@ -103,6 +103,10 @@ def _next_version(w: Window, design_id: str, reason: str, month: int) -> None:
 
 
 MAKE: dict[str, Callable[[Window], QWidget]] = {
-    "place": _place, "seasons": _seasons, "compare": _compare, "build": _build, "diary": _diary,
-}  # fmt: skip
+    "place": _place,
+    "seasons": _seasons,
+    "compare": _compare,
+    "build": _build,
+    "diary": _diary,
+}
 """How each area is made."""

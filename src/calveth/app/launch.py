@@ -83,8 +83,16 @@ def use_offscreen(width: int = 1280, height: int = 800) -> None:
     folder = tempfile.mkdtemp(prefix="calveth-")
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     config = Path(folder) / f"screen-{width}x{height}.json"
-    screen = {"name": "screen", "x": 0, "y": 0, "width": width, "height": height,
-              "logicalDpi": 96, "logicalBaseDpi": 96, "dpr": 1}  # fmt: skip
+    screen = {
+        "name": "screen",
+        "x": 0,
+        "y": 0,
+        "width": width,
+        "height": height,
+        "logicalDpi": 96,
+        "logicalBaseDpi": 96,
+        "dpr": 1,
+    }
     config.write_text(json.dumps({"screens": [screen]}), encoding="utf-8")
     os.environ["QT_QPA_PLATFORM"] = f"offscreen:configfile={config}"
 
@@ -123,10 +131,14 @@ def _tell_windows(error: BaseException) -> None:
 
     from calveth.app.main_window import MainWindow
 
-    sentence = str(error) if isinstance(error, CalvethError) else (
-        f"Something went wrong ({type(error).__name__}); what you did last may not be done. "
-        "The log says more."
-    )  # fmt: skip
+    sentence = (
+        str(error)
+        if isinstance(error, CalvethError)
+        else (
+            f"Something went wrong ({type(error).__name__}); what you did last may not be done. "
+            "The log says more."
+        )
+    )
     for window in QApplication.topLevelWidgets():
         if isinstance(window, MainWindow):
             window.refuse(sentence)

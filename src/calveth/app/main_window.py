@@ -146,10 +146,17 @@ class MainWindow(QMainWindow):
         self.view = ViewState(document.project.designs[0].id, month)
         self.view.set_units(INCH if self.preferences.value.inch else METRIC)
         self.context = Context(
-            document=document, results=self.results, years=self.years, view=self.view,
-            jobs=self.jobs, log_jobs=self.log_jobs, prompts=self._prompts,
-            preferences=self.preferences, parent=self, frame=self,
-        )  # fmt: skip
+            document=document,
+            results=self.results,
+            years=self.years,
+            view=self.view,
+            jobs=self.jobs,
+            log_jobs=self.log_jobs,
+            prompts=self._prompts,
+            preferences=self.preferences,
+            parent=self,
+            frame=self,
+        )
         # Before the areas hear of a change: none may be left looking at a design that is gone.
         document.changed.connect(self._project_changed)
         self.bench = HiveBench(document, self.results, self.view)
@@ -340,9 +347,11 @@ class MainWindow(QMainWindow):
     def under_way(self) -> list[str]:
         """Return the names of what is under way."""
         rest = {
-            "figures": self.results.idle, "jobs": self.jobs.idle, "logs": self.log_jobs.idle,
+            "figures": self.results.idle,
+            "jobs": self.jobs.idle,
+            "logs": self.log_jobs.idle,
             "years": self.years.jobs.idle,
-        }  # fmt: skip
+        }
         if "build" in self._made:
             rest["plans"] = self.build.plans.idle
         if "place" in self._made:

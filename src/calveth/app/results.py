@@ -188,10 +188,13 @@ class Results(QObject):
             return None
         tried = self.remedies(design_id)
         return WholeAssessment(
-            monthly=months.monthly, deep=deep, remedies=tried or (),
-            joints=self.joints(design_id), estimated_because=months.estimated_because,
+            monthly=months.monthly,
+            deep=deep,
+            remedies=tried or (),
+            joints=self.joints(design_id),
+            estimated_because=months.estimated_because,
             remedies_tried=tried is not None,
-        )  # fmt: skip
+        )
 
     def keep(self, wholes: Iterable[WholeAssessment]) -> None:
         """Take over what an export has worked out beyond what was known."""

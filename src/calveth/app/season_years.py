@@ -68,9 +68,9 @@ class SeasonYears(QObject):
 
     def _whole(self, key: YearKey) -> tuple[object, ...]:
         project, (design, season, facing, bees) = self._document.project, key
-        logs = () if season == TYPICAL else tuple(
-            g for g in project.diary.logs if g.at == "outside"
-        )  # fmt: skip
+        logs = (
+            () if season == TYPICAL else tuple(g for g in project.diary.logs if g.at == "outside")
+        )
         return (self._results.values_of(design), season, facing, bees, logs)
 
     def _want(self, whole: tuple[object, ...], key: YearKey, *, ranged: bool) -> None:
@@ -86,12 +86,16 @@ class SeasonYears(QObject):
             return  # whoever heard of the last year has begun the next
         known = {d.id for d in self._document.project.designs}
         self._waiting = [
-            (whole, key) for whole, key in self._waiting
-            if key[0] in known and self._whole(key) == whole
-            and (whole not in self._years
-                 or (whole in self._ranged and not self._years[whole].ranged))
+            (whole, key)
+            for whole, key in self._waiting
+            if key[0] in known
+            and self._whole(key) == whole
+            and (
+                whole not in self._years
+                or (whole in self._ranged and not self._years[whole].ranged)
+            )
             and whole not in self._troubles
-        ]  # fmt: skip
+        ]
         if not self._waiting:
             return
         bare = [pair for pair in self._waiting if pair[0] not in self._years]

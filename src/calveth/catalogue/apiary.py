@@ -21,19 +21,33 @@ from calveth.store.converter import from_document
 from calveth.store.log_csv import DateOrder, read_log
 
 BUILT = (
-    StandingHive(id="hive-1", name="Jetty", design="plain-boards", since="2023-05-06",
-                 until="2024-02-26", fate="lost", colony="north swarm"),
-    StandingHive(id="hive-2", name="Boathouse", design="plain-boards", since="2023-05-06",
-                 colony="old one"),
-    StandingHive(id="hive-3", name="Reeds", design="timber", since="2023-05-13",
-                 colony="dark one"),
-    StandingHive(id="hive-4", name="Alder", design="composite", since="2023-05-13",
-                 colony="quiet one"),
-    StandingHive(id="hive-5", name="Willow", design="composite", since="2023-06-03",
-                 colony="late swarm"),
-    StandingHive(id="hive-6", name="Slipway", design="warm-lid-boards", since="2024-05-04",
-                 colony="split of old one"),
-)  # fmt: skip
+    StandingHive(
+        id="hive-1",
+        name="Jetty",
+        design="plain-boards",
+        since="2023-05-06",
+        until="2024-02-26",
+        fate="lost",
+        colony="north swarm",
+    ),
+    StandingHive(
+        id="hive-2", name="Boathouse", design="plain-boards", since="2023-05-06", colony="old one"
+    ),
+    StandingHive(id="hive-3", name="Reeds", design="timber", since="2023-05-13", colony="dark one"),
+    StandingHive(
+        id="hive-4", name="Alder", design="composite", since="2023-05-13", colony="quiet one"
+    ),
+    StandingHive(
+        id="hive-5", name="Willow", design="composite", since="2023-06-03", colony="late swarm"
+    ),
+    StandingHive(
+        id="hive-6",
+        name="Slipway",
+        design="warm-lid-boards",
+        since="2024-05-04",
+        colony="split of old one",
+    ),
+)
 """The hives of the apiary; the last is version two of the plain boards."""
 
 
@@ -43,23 +57,39 @@ def apiary_designs() -> tuple[Design, ...]:
     plain = demo.design("plain-boards")
     warm = next(d for d in demo.designs if d.id == "composite").shell.lid
     second = replace(
-        plain, id="warm-lid-boards", of="plain-boards", name="Plain 19 mm boards 2",
+        plain,
+        id="warm-lid-boards",
+        of="plain-boards",
+        name="Plain 19 mm boards 2",
         shell=replace(plain.shell, lid=warm),
         note="from Plain 19 mm boards: wet under the lid in February 2024 in Jetty and Boathouse",
-    )  # fmt: skip
+    )
     return (*demo.designs, second)
 
 
 LOGGED: tuple[tuple[str, str, DateOrder | None, tuple[tuple[str, str, Where], ...]], ...] = (
-    ("boathouse.csv", "Etc/GMT-1", None, (
-        ("lid °C", "hive-2", "under the lid"), ("lid %", "hive-2", "under the lid"),
-        ("lid CO2 ppm", "hive-2", "under the lid"),
-        ("scale kg", "hive-2", "scale"), ("outside °C", "", "outside"),
-    )),
-    ("alder.csv", "Etc/GMT-1", None, (
-        ("lid °C", "hive-4", "under the lid"), ("lid CO2 ppm", "hive-4", "under the lid"),
-    )),
-)  # fmt: skip
+    (
+        "boathouse.csv",
+        "Etc/GMT-1",
+        None,
+        (
+            ("lid °C", "hive-2", "under the lid"),
+            ("lid %", "hive-2", "under the lid"),
+            ("lid CO2 ppm", "hive-2", "under the lid"),
+            ("scale kg", "hive-2", "scale"),
+            ("outside °C", "", "outside"),
+        ),
+    ),
+    (
+        "alder.csv",
+        "Etc/GMT-1",
+        None,
+        (
+            ("lid °C", "hive-4", "under the lid"),
+            ("lid CO2 ppm", "hive-4", "under the lid"),
+        ),
+    ),
+)
 """Files of two loggers, the zone of their clocks, and where the probe of each column is."""
 
 

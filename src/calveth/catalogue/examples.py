@@ -31,16 +31,21 @@ def workshop_project() -> Project:
     designs = (_sleeve(), _trough(), _trapezoid(), _stingless(), _cast(), plain)
     used = {m.id: m for d in designs for m in materials_of(d)}
     return replace(
-        demo, name="Workshop examples", materials=tuple(used.values()), designs=designs,
+        demo,
+        name="Workshop examples",
+        materials=tuple(used.values()),
+        designs=designs,
         school="sealed warm top",
-    )  # fmt: skip
+    )
 
 
 def _made(make_up: str, frames: str, key: str, name: str) -> Design:
     return make_design(
-        named("make-up", make_up, shipped_make_ups()), named("frames", frames, shipped_frames()),
-        key, name,
-    )  # fmt: skip
+        named("make-up", make_up, shipped_make_ups()),
+        named("frames", frames, shipped_frames()),
+        key,
+        name,
+    )
 
 
 def _sleeve() -> Design:
@@ -72,9 +77,10 @@ def _stingless() -> Design:
     form = design.form
     assert isinstance(form, LittleBoxes)
     return replace(
-        design, form=replace(form, nest_bars=True),
+        design,
+        form=replace(form, nest_bars=True),
         details=Details(tight_faces=True, rough_inside=True, grease_cups=True),
-    )  # fmt: skip
+    )
 
 
 def _cast() -> Design:

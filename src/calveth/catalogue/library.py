@@ -134,9 +134,13 @@ def opening_of_kind(kind: str, form: Form) -> Opening:
 def _low_slot(form: Form) -> Opening:
     width = min(0.1016, 0.8 * side_spans_m(form)[0])
     return Opening(
-        id="low", name="low entrance", shape="slot", bottom_m=0.003, width_m=width,
+        id="low",
+        name="low entrance",
+        shape="slot",
+        bottom_m=0.003,
+        width_m=width,
         height_m=min(0.0127, 0.3 * cavity_height_m(form)),
-    )  # fmt: skip
+    )
 
 
 def _neighbours(form: Form) -> Opening:
@@ -147,38 +151,63 @@ def _neighbours(form: Form) -> Opening:
     low = _low_slot(form)
     room = max(span - begin, 0.05)
     width = min(low.width_m, 0.6 * room)
-    return replace(low, id="second", name="neighbour's entrance", width_m=round(width, 4),
-                   along_m=round(begin + room / 2, 4))  # fmt: skip
+    return replace(
+        low,
+        id="second",
+        name="neighbour's entrance",
+        width_m=round(width, 4),
+        along_m=round(begin + room / 2, 4),
+    )
 
 
 def _hole(opening_id: str, name: str, diameter: float, from_top: float, form: Form) -> Opening:
     bottom = max(0.0, cavity_height_m(form) - from_top - diameter)
     return Opening(
-        id=opening_id, name=name, shape="hole", bottom_m=round(bottom, 4), width_m=diameter,
+        id=opening_id,
+        name=name,
+        shape="hole",
+        bottom_m=round(bottom, 4),
+        width_m=diameter,
         height_m=diameter,
-    )  # fmt: skip
+    )
 
 
 def _rim_vents(form: Form) -> Opening:
     return Opening(
-        id="vents", name="vents in the rim", shape="row of holes", side="back", count=4,
-        bottom_m=round(cavity_height_m(form) - 0.02, 4), width_m=0.012, height_m=0.012,
+        id="vents",
+        name="vents in the rim",
+        shape="row of holes",
+        side="back",
+        count=4,
+        bottom_m=round(cavity_height_m(form) - 0.02, 4),
+        width_m=0.012,
+        height_m=0.012,
         mesh_share=0.6,
-    )  # fmt: skip
+    )
 
 
 def _row(_: Form) -> Opening:
     return Opening(
-        id="row", name="row of holes", shape="row of holes", count=6, bottom_m=0.02,
-        width_m=0.0159, height_m=0.0159,
-    )  # fmt: skip
+        id="row",
+        name="row of holes",
+        shape="row of holes",
+        count=6,
+        bottom_m=0.02,
+        width_m=0.0159,
+        height_m=0.0159,
+    )
 
 
 def _lid_gap(_: Form) -> Opening:
     return Opening(
-        id="gap", name="gap under the lid", shape="lid gap", side="back", bottom_m=0.0,
-        width_m=2.0, height_m=0.003,
-    )  # fmt: skip
+        id="gap",
+        name="gap under the lid",
+        shape="lid gap",
+        side="back",
+        bottom_m=0.0,
+        width_m=2.0,
+        height_m=0.003,
+    )
 
 
 def _screen(form: Form) -> Opening:
@@ -188,23 +217,39 @@ def _screen(form: Form) -> Opening:
     if isinstance(form, BarTrough):
         length = form.section[0][0]  # a floor between leaning sides is narrower than the trough
     return Opening(
-        id="screen", name="screened floor", shape="screen", side="floor", bottom_m=0.0,
-        width_m=round(0.85 * width, 3), height_m=round(0.85 * length, 3), mesh_share=0.5,
-    )  # fmt: skip
+        id="screen",
+        name="screened floor",
+        shape="screen",
+        side="floor",
+        bottom_m=0.0,
+        width_m=round(0.85 * width, 3),
+        height_m=round(0.85 * length, 3),
+        mesh_share=0.5,
+    )
 
 
 def _feed_hole(_: Form) -> Opening:
     return Opening(
-        id="feed", name="feed hole", shape="hole", side="lid", bottom_m=0.0, width_m=0.04,
+        id="feed",
+        name="feed hole",
+        shape="hole",
+        side="lid",
+        bottom_m=0.0,
+        width_m=0.04,
         height_m=0.04,
-    )  # fmt: skip
+    )
 
 
 def _tunnel(form: Form) -> Opening:
     return Opening(
-        id="tunnel", name="round entrance with a lift", shape="hole", bottom_m=0.02,
-        width_m=0.03, height_m=0.03, lift_m=round(min(0.15, 0.5 * cavity_height_m(form)), 3),
-    )  # fmt: skip
+        id="tunnel",
+        name="round entrance with a lift",
+        shape="hole",
+        bottom_m=0.02,
+        width_m=0.03,
+        height_m=0.03,
+        lift_m=round(min(0.15, 0.5 * cavity_height_m(form)), 3),
+    )
 
 
 _OPENINGS: dict[str, Callable[[Form], Opening]] = {

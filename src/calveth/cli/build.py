@@ -50,8 +50,12 @@ def add_parser(commands: Commands) -> None:
     p = commands.add_parser("build", help="cut list, layouts, weights and drawings of a design")
     p.add_argument("file", help="a .calveth or .json project")
     p.add_argument("--design", help="id or name of the design (default the first)")
-    p.add_argument("--from", dest="before", metavar="DESIGN",
-                   help="what to change to make the design from this one")  # fmt: skip
+    p.add_argument(
+        "--from",
+        dest="before",
+        metavar="DESIGN",
+        help="what to change to make the design from this one",
+    )
     p.add_argument("--inch", action="store_true", help="sizes in inches, to 1/32")
     p.add_argument("-o", "--output", metavar="X", help="write " + ", ".join(_ENDINGS))
     add_format(p, ("text", "json", "csv"))
@@ -110,12 +114,16 @@ def plan_of(project: Project, design: Design) -> BuildPlan:
 def _print(plan: BuildPlan, project: Project, units: UnitSystem) -> None:
     table, design = project.material_table(), plan.design
     unit = "mm" if units.name == "metric" else "in"
-    print(f"{design.name}: {len(plan.pieces)} pieces of {len(plan.rows)} kinds, sizes in {unit}, "
-          "length along the grain x width x thickness")  # fmt: skip
+    print(
+        f"{design.name}: {len(plan.pieces)} pieces of {len(plan.rows)} kinds, sizes in {unit}, "
+        "length along the grain x width x thickness"
+    )
     for row in plan.rows:
         size = size_text(row.piece, units)
-        print(f"{row.number:>4} {row.count:>3} x {size:<24} {parts_text(row.parts)} · "
-              f"{row_name(row)} · {table[row.piece.material].name}")  # fmt: skip
+        print(
+            f"{row.number:>4} {row.count:>3} x {size:<24} {parts_text(row.parts)} · "
+            f"{row_name(row)} · {table[row.piece.material].name}"
+        )
         work = work_text(row, units, plan.panels, plan.joined)
         if work:
             print(f"{'':>11}{work}")
@@ -124,9 +132,11 @@ def _print(plan: BuildPlan, project: Project, units: UnitSystem) -> None:
         for bulk in plan.bulk:
             print(f"  {bulk_text(bulk, units, table)}")
     for title, lines in (
-        ("boards", board_lines(plan, table, units)), ("sheets", sheet_lines(plan, table, units)),
-        ("blocks", course_lines(plan, table, units)), ("casting", cast_lines(plan, table, units)),
-    ):  # fmt: skip
+        ("boards", board_lines(plan, table, units)),
+        ("sheets", sheet_lines(plan, table, units)),
+        ("blocks", course_lines(plan, table, units)),
+        ("casting", cast_lines(plan, table, units)),
+    ):
         if lines:
             print(f"\n{title}")
             print("\n".join(f"  {line}" for line in lines))
@@ -143,8 +153,9 @@ def _print(plan: BuildPlan, project: Project, units: UnitSystem) -> None:
 def _print_weights(plan: BuildPlan, project: Project, units: UnitSystem) -> None:
     print("\nlifts (empty, in February, full)")
     for v in plan.lifts:
-        three = ", ".join(units.write(v.lift.kg(s), "mass", 1)
-                          for s in ("empty", "february", "full"))  # fmt: skip
+        three = ", ".join(
+            units.write(v.lift.kg(s), "mass", 1) for s in ("empty", "february", "full")
+        )
         print(f"  {v.lift.part.label:<10} {three}: {lift_text(v, units)}")
     if plan.helps:
         print("  what helps: " + "; ".join(said(m, units) for m in plan.helps))
@@ -156,5 +167,7 @@ def _print_weights(plan: BuildPlan, project: Project, units: UnitSystem) -> None
         print(f"  {said(message, units)}")
     currency = project.workshop.currency
     known = "" if plan.priced else " (some prices are not known)"
-    print(f"\nbought {money(plan.bought, currency)}, of it used {money(plan.used, currency)}"
-          f"{known}; work is left out")  # fmt: skip
+    print(
+        f"\nbought {money(plan.bought, currency)}, of it used {money(plan.used, currency)}"
+        f"{known}; work is left out"
+    )

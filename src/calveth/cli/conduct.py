@@ -66,13 +66,14 @@ def _moment(args: argparse.Namespace, design: Design, project: Project) -> Momen
     climate = project.place.months[month]
     outside, humidity = args.outside_temp, args.outside_rh
     return assess_condition(
-        solved_case(estimated_case(project, design))[0], month=month,
-        outside_degc=climate.temperature_degc if outside is None
+        solved_case(estimated_case(project, design))[0],
+        month=month,
+        outside_degc=climate.temperature_degc
+        if outside is None
         else finite("--outside-temp", outside),
-        relative_humidity=climate.relative_humidity if humidity is None
-        else humidity_of(humidity),
+        relative_humidity=climate.relative_humidity if humidity is None else humidity_of(humidity),
         wind_m_s=climate.wind_m_s,
-    )  # fmt: skip
+    )
 
 
 def _at(spot: Spot, moment: Moments) -> dict[str, Any]:
@@ -107,24 +108,37 @@ def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]
         },
         "faces_w_k": round(joints.faces_w_k, 4),
         "joints": [
-            {"joint": j.name, "choice": j.choice, "length_m": round(j.length_m, 3),
-             "psi_w_mk": round(j.psi, 4) if j.length_m else None,
-             "whole_w_k": round(j.whole_w_k, 4),
-             "temperature_factor": None if j.factor is None else round(j.factor, 3),
-             "without_it": None if j.plain_factor is None else round(j.plain_factor, 3)}
+            {
+                "joint": j.name,
+                "choice": j.choice,
+                "length_m": round(j.length_m, 3),
+                "psi_w_mk": round(j.psi, 4) if j.length_m else None,
+                "whole_w_k": round(j.whole_w_k, 4),
+                "temperature_factor": None if j.factor is None else round(j.factor, 3),
+                "without_it": None if j.plain_factor is None else round(j.plain_factor, 3),
+            }
             for j in joints.joints
         ],
         "rest": rest_name(joints),
         "rest_w_k": round(joints.rest_w_k, 4),
         "parts": [
-            {"part": part, "from_inside_w_k": round(into, 4),
-             "to_outside_w_k": round(solved.leaving_w_k[part], 4),
-             "if_twice_as_conductive_w_k": round(g, 4)}
+            {
+                "part": part,
+                "from_inside_w_k": round(into, 4),
+                "to_outside_w_k": round(solved.leaving_w_k[part], 4),
+                "if_twice_as_conductive_w_k": round(g, 4),
+            }
             for part, (into, g) in solved.part_w_k.items()
         ],
         "spots": [
-            {"spot": s.name, "temperature_factor": round(s.factor, 3), **_at(s, moment),
-             "x_mm": round(1000 * s.x_m), "y_mm": round(1000 * s.y_m), "z_mm": round(1000 * s.z_m)}
+            {
+                "spot": s.name,
+                "temperature_factor": round(s.factor, 3),
+                **_at(s, moment),
+                "x_mm": round(1000 * s.x_m),
+                "y_mm": round(1000 * s.y_m),
+                "z_mm": round(1000 * s.z_m),
+            }
             for s in sorted(solved.coldest.values(), key=lambda spot: spot.factor)
         ],
         "cells": solved.cells,
@@ -132,13 +146,15 @@ def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]
         "imbalance": solved.imbalance,
         "change_on_finer_grid": round(change.conductance, 5),
         "factor_change_on_finer_grid": round(change.factor, 4),
-    }  # fmt: skip
+    }
 
 
 def _print(r: dict[str, Any]) -> None:
     off = 100 * (r["estimate_w_k"] / r["conductance_w_k"] - 1)
-    print(f"{r['name']}: {r['conductance_w_k']:.3f} W/K solved, {r['estimate_w_k']:.3f} W/K "
-          f"estimated ({off:+.1f} %)")  # fmt: skip
+    print(
+        f"{r['name']}: {r['conductance_w_k']:.3f} W/K solved, {r['estimate_w_k']:.3f} W/K "
+        f"estimated ({off:+.1f} %)"
+    )
     print("  " + ", ".join(f"{name} {v:.3f} W/K" for name, v in r["zones_w_k"].items()))
     _print_joints(r)
     print(f"\n{'W/K from inside':>15} {'to outside':>11} {'if twice as':>12}")
@@ -148,8 +164,10 @@ def _print(r: dict[str, Any]) -> None:
             f"{part['if_twice_as_conductive_w_k']:>+12.3f}  "
             f"{part['part']}"
         )
-    print(f"\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25 at edges), at "
-          f"{r['outside_degc']:.1f} °C outside")  # fmt: skip
+    print(
+        f"\ntemperature factor at the coldest spots (0 outside, 1 inside; Rsi 0.25 at edges), at "
+        f"{r['outside_degc']:.1f} °C outside"
+    )
     for spot in r["spots"]:
         print(
             f"{spot['temperature_factor']:>8.3f} {spot['temperature_degc']:>7.1f} °C "
@@ -172,7 +190,9 @@ def _print_joints(r: dict[str, Any]) -> None:
             "" if v is None else f"{v:.2f}" for v in (j["temperature_factor"], j["without_it"])
         ]
         name = j["joint"] + (f", {j['choice']}" if j["choice"] else "")
-        print(f"{psi:>10} {length:>6} {j['whole_w_k']:>+7.3f}  {factors[0]:>7} {factors[1]:>7}  "
-              f"{name}")  # fmt: skip
+        print(
+            f"{psi:>10} {length:>6} {j['whole_w_k']:>+7.3f}  {factors[0]:>7} {factors[1]:>7}  "
+            f"{name}"
+        )
     print(f"{'':>17} {r['faces_w_k']:>+7.3f}  {'':>15}  the faces alone, by their inside")
     print(f"{'':>17} {r['rest_w_k']:>+7.3f}  {'':>15}  {r['rest']}")

@@ -36,9 +36,10 @@ def add_parser(commands: Commands) -> None:
     p = commands.add_parser("diary", help="hives that stand: what was seen, what was expected")
     p.add_argument("file", help="a .calveth or .json project")
     p.add_argument(
-        "--read", metavar="FILE",
+        "--read",
+        metavar="FILE",
         help="first take in inspections from JSON: a list of them, or what “inspections” holds",
-    )  # fmt: skip
+    )
     add_format(p, ("text", "json", "csv"))
     p.set_defaults(run=run)
 

@@ -42,9 +42,14 @@ def run(args: argparse.Namespace) -> int:
             runs[key] = run_year(season_case(project, *key))
     years = {hive: runs[key] for hive, key in of_hive.items() if key in runs}
     acts = due_acts(
-        project.diary, project.place, project.colony.stores_kg,
-        {d.id: d.seasons for d in project.designs}, years, begins, DAYS_IN_YEAR,
-    )  # fmt: skip
+        project.diary,
+        project.place,
+        project.colony.stores_kg,
+        {d.id: d.seasons for d in project.designs},
+        years,
+        begins,
+        DAYS_IN_YEAR,
+    )
     told = [(act, due_sentence(act, project.design(act.hive.design))) for act in acts]
     if args.output is not None:
         if Path(args.output).suffix.lower() != ".ics":
@@ -54,12 +59,15 @@ def run(args: argparse.Namespace) -> int:
         return 0
     records = [
         {
-            "date": act.day.isoformat(), "hive": act.hive.name, "kind": act.kind, "what": words,
+            "date": act.day.isoformat(),
+            "hive": act.hive.name,
+            "kind": act.kind,
+            "what": words,
             "expected_kg": None if act.expected_kg is None else round(act.expected_kg, 2),
             "done": act.key in project.diary.done,
         }
         for act, words in told
-    ]  # fmt: skip
+    ]
     if args.format == "json":
         print_json({"due": records})
     elif args.format == "csv":

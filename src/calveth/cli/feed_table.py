@@ -30,9 +30,7 @@ def run(args: argparse.Namespace) -> int:
     count = draws_of(args.draws)
     known = shipped_places()
     places = [named("place", args.place, known).place] if args.place else [s.place for s in known]
-    cells = feed_table(
-        cases_of(project, args.design), places, draws=count, report=show_share
-    )  # fmt: skip
+    cells = feed_table(cases_of(project, args.design), places, draws=count, report=show_share)
     if args.format != "text":
         records = [feed_record(cell) for cell in cells]
         (print_json if args.format == "json" else print_csv)(records)

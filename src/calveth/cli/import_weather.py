@@ -19,9 +19,11 @@ def add_parser(commands: Commands) -> None:
     p.add_argument("file", help="an EPW or TMY3 file")
     p.add_argument("--into", metavar="PROJECT", help="make it the place of this .calveth project")
     p.add_argument(
-        "--bees", choices=("move", "keep"), default="move",
+        "--bees",
+        choices=("move", "keep"),
+        default="move",
         help="move the year of the bees with the forage weeks, or keep it as it is",
-    )  # fmt: skip
+    )
     add_format(p, ("text", "json", "csv"))
     p.set_defaults(run=run)
 
@@ -39,17 +41,27 @@ def run(args: argparse.Namespace) -> int:
         for name, climate in zip(MONTH_NAMES, place.months, strict=True)
     ]
     if args.format == "json":
-        print_json({"kind": result.kind, "hours": result.hours, "notes": list(result.notes),
-                    "place": asdict(replace(place, hours=None))})  # fmt: skip
+        print_json(
+            {
+                "kind": result.kind,
+                "hours": result.hours,
+                "notes": list(result.notes),
+                "place": asdict(replace(place, hours=None)),
+            }
+        )
     elif args.format == "csv":
         print_csv(rows)
     else:
-        print(f"{place.name}: {result.kind}, {result.hours} hours, {place.latitude_deg:.2f}°, "
-              f"{place.longitude_deg:.2f}°, {place.altitude_m:.0f} m")  # fmt: skip
+        print(
+            f"{place.name}: {result.kind}, {result.hours} hours, {place.latitude_deg:.2f}°, "
+            f"{place.longitude_deg:.2f}°, {place.altitude_m:.0f} m"
+        )
         print("month        mean °C  swing K   RH %  wind m/s")
         for row in rows:
-            print(f"{row['month']:<12} {row['temperature_degc']:7.1f} {row['daily_swing_k']:8.1f} "
-                  f"{100 * row['relative_humidity']:6.0f} {row['wind_m_s']:9.1f}")  # fmt: skip
+            print(
+                f"{row['month']:<12} {row['temperature_degc']:7.1f} {row['daily_swing_k']:8.1f} "
+                f"{100 * row['relative_humidity']:6.0f} {row['wind_m_s']:9.1f}"
+            )
         for note in result.notes or ("Nothing was missing.",):
             print(f"- {note}")
         if args.into:

@@ -16,8 +16,9 @@ def add_parser(commands: Commands) -> None:
     p = commands.add_parser("integrate", help="menu entry, icon and kind of file for the desktop")
     p.add_argument("--remove", action="store_true", help="take them away again")
     p.add_argument("--data", metavar="DIR", help="folder of data (default the user's own)")
-    p.add_argument("--command", metavar="X", dest="program",
-                   help="what opens a project (default this one)")  # fmt: skip
+    p.add_argument(
+        "--command", metavar="X", dest="program", help="what opens a project (default this one)"
+    )
     p.set_defaults(run=run)
 
 

@@ -39,13 +39,19 @@ def add_parser(commands: Commands) -> None:
     p.add_argument("--into", metavar="PROJECT", help="with import and export, the project file")
     p.add_argument("--hive", help="with import and export, id or name of the hive")
     p.add_argument(
-        "--take", action="append", default=[], metavar="HEADER=WHERE",
+        "--take",
+        action="append",
+        default=[],
+        metavar="HEADER=WHERE",
         help="with import, a column and where its probe is, as “lid °C=under the lid”",
-    )  # fmt: skip
+    )
     p.add_argument(
-        "--unit", action="append", default=[], metavar="HEADER=UNIT",
+        "--unit",
+        action="append",
+        default=[],
+        metavar="HEADER=UNIT",
         help="what a column is that may be two things, as “Temp=temperature °C”",
-    )  # fmt: skip
+    )
     p.add_argument("--outside", metavar="COLUMN", help="header of the probe outside")
     p.add_argument("--faults", default="", help="faults of the stand-in, by commas")
     p.add_argument("--seed", default="1", help="seed of the stand-in")
@@ -70,16 +76,28 @@ def run(args: argparse.Namespace) -> int:
         found = heater_of(log, args.outside)
         said = heater_sentence(found)
         if args.format == "json":
-            print_json({"loss_w_k": found.loss_w_k, "low_w_k": found.low_w_k,
-                        "high_w_k": found.high_w_k, "hours": found.hours,
-                        "steady": found.steady})  # fmt: skip
+            print_json(
+                {
+                    "loss_w_k": found.loss_w_k,
+                    "low_w_k": found.low_w_k,
+                    "high_w_k": found.high_w_k,
+                    "hours": found.hours,
+                    "steady": found.steady,
+                }
+            )
         else:
             print(f"{said}\n{HEATER_CAUTION}")
         return 0
     decay = decay_of(log)
     if args.format == "json":
-        print_json({"changes_1_h": decay.changes_1_h, "low_1_h": decay.low_1_h,
-                    "high_1_h": decay.high_1_h, "readings": decay.readings})  # fmt: skip
+        print_json(
+            {
+                "changes_1_h": decay.changes_1_h,
+                "low_1_h": decay.low_1_h,
+                "high_1_h": decay.high_1_h,
+                "readings": decay.readings,
+            }
+        )
     else:
         print(decay_sentence(decay))
     return 0
@@ -93,12 +111,22 @@ def _check(log: LogFile, args: argparse.Namespace) -> int:
         faults = find_faults(column.series, beside)
         lines.append(series_sentence(column.name, column.series))
         lines += [f"   {fault_sentence(f, column.series)}" for f in faults] or ["   no fault found"]
-        records.append({
-            "column": column.name, "quantity": column.series.quantity,
-            "samples": int(column.series.values.size),
-            "faults": [{"kind": f.kind, "begins_utc": moment(f.begins_min),
-                        "ends_utc": moment(f.ends_min), "size": round(f.size, 3)} for f in faults],
-        })  # fmt: skip
+        records.append(
+            {
+                "column": column.name,
+                "quantity": column.series.quantity,
+                "samples": int(column.series.values.size),
+                "faults": [
+                    {
+                        "kind": f.kind,
+                        "begins_utc": moment(f.begins_min),
+                        "ends_utc": moment(f.ends_min),
+                        "size": round(f.size, 3),
+                    }
+                    for f in faults
+                ],
+            }
+        )
     lines += [
         f"{name}: may be {' or '.join(f'{m.quantity} {m.unit}' for m in meanings)}; say --unit"
         for name, meanings in log.asked

@@ -105,8 +105,11 @@ def wanted_columns(log: LogFile, given: list[str]) -> list[tuple[str, Where]]:
             raise DomainError("--take", name, f"is no column; there are {', '.join(known)}")
         found.append((name, _where(at)))
     taken = {name for name, _ in found}
-    found += [(c.name, _OF_COURSE[c.series.quantity]) for c in log.columns
-              if c.name not in taken and c.series.quantity in _OF_COURSE]  # fmt: skip
+    found += [
+        (c.name, _OF_COURSE[c.series.quantity])
+        for c in log.columns
+        if c.name not in taken and c.series.quantity in _OF_COURSE
+    ]
     if not found:
         raise DomainError(
             "--take", "nothing", f"is named; say HEADER=WHERE, where one of {', '.join(WHERE)}"

@@ -23,13 +23,15 @@ def add_parser(commands: Commands) -> None:
     p.add_argument("file", help="name of the new .calveth file")
     p.add_argument("--place", default="lake-velm", help="id of a shipped place (calveth places)")
     p.add_argument(
-        "--frames", default="deep-10x2",
+        "--frames",
+        default="deep-10x2",
         help="cavity: " + ", ".join(f.id for f in shipped_frames()),
-    )  # fmt: skip
+    )
     p.add_argument(
-        "--make-up", default="heavy",
+        "--make-up",
+        default="heavy",
         help="construction: " + ", ".join(m.id for m in shipped_make_ups()),
-    )  # fmt: skip
+    )
     p.add_argument("--colony", choices=STRENGTHS, default="normal")
     p.set_defaults(run=run)
 

@@ -33,10 +33,16 @@ def run(args: argparse.Namespace) -> int:
     rows = year_bands(cases_of(project, None), count, show_share)
     ordered = sorted(rows, key=lambda r: getattr(r.likely, args.figure))
     table = [
-        {"design": one.case.design.name, "than": two.case.design.name, "figure": args.figure,
-         "lower_in_share_of_draws": round(less_in(one, two, args.figure), 4)}
-        for one in ordered for two in ordered if one is not two
-    ]  # fmt: skip
+        {
+            "design": one.case.design.name,
+            "than": two.case.design.name,
+            "figure": args.figure,
+            "lower_in_share_of_draws": round(less_in(one, two, args.figure), 4),
+        }
+        for one in ordered
+        for two in ordered
+        if one is not two
+    ]
     if args.format == "json":
         print_json(table)
     elif args.format == "csv":

@@ -65,15 +65,26 @@ def run(args: argparse.Namespace) -> int:
     case = estimated_case(project, find_design(project, args.design))
     found = propose(candidates(case), limits, draws=count, report=show_share)
     rows = [
-        {**year_record(p.bands), "heaviest_lift_kg": round(p.lift_kg, 1),
-         "material_cost_eur": round(p.cost_eur, 1), "outer_mm": round(1000 * p.outer_m),
-         "dry_in_so_many_of_ten": round(p.dry_of_ten, 1)}
+        {
+            **year_record(p.bands),
+            "heaviest_lift_kg": round(p.lift_kg, 1),
+            "material_cost_eur": round(p.cost_eur, 1),
+            "outer_mm": round(1000 * p.outer_m),
+            "dry_in_so_many_of_ten": round(p.dry_of_ten, 1),
+        }
         for p in found.front
-    ]  # fmt: skip
+    ]
     if args.format == "json":
-        print_json({"tried": found.tried, "within_limits": found.within,
-                    "through_the_year": found.through_year, "front": rows,
-                    "nearest": found.nearest, "missed": found.missed})  # fmt: skip
+        print_json(
+            {
+                "tried": found.tried,
+                "within_limits": found.within,
+                "through_the_year": found.through_year,
+                "front": rows,
+                "nearest": found.nearest,
+                "missed": found.missed,
+            }
+        )
     elif args.format == "csv":
         print_csv(rows)
     else:

@@ -38,7 +38,7 @@ def run(args: argparse.Namespace) -> int:
     catalogue = {m.id: m for m in shipped_materials()}
     wholes = [
         assess_whole(estimated_case(project, d), catalogue=catalogue) for d in project.designs
-    ]  # fmt: skip
+    ]
     if path.suffix.lower() == ".xlsx":
         from calveth.store.report_tables import report_tables
         from calveth.store.tables import write_workbook

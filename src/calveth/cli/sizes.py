@@ -25,9 +25,11 @@ def add_parser(commands: Commands) -> None:
     p.add_argument("--opening", default="", help="id of the opening (default the entrance)")
     p.add_argument("--face", choices=FACES, default="walls", help="face of the layer")
     p.add_argument(
-        "--layer", default="0", metavar="N",
+        "--layer",
+        default="0",
+        metavar="N",
         help="layer from the outside in, 1 first (default the one that insulates best)",
-    )  # fmt: skip
+    )
     p.add_argument("--draws", default="0", metavar="N", help="draws for the ranges, 0 to 200")
     add_format(p, ("text", "json", "csv"))
     p.set_defaults(run=run)

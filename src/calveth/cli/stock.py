@@ -40,14 +40,18 @@ def run(args: argparse.Namespace) -> int:
         return 0
     rows = stock_rows(workshop)
     if args.format == "json":
-        tools = {f: getattr(workshop, f) for f in ("kerf_m", "block_kerf_m", "trim_m",
-                                                   "tolerance_m", "currency")}  # fmt: skip
+        tools = {
+            f: getattr(workshop, f)
+            for f in ("kerf_m", "block_kerf_m", "trim_m", "tolerance_m", "currency")
+        }
         print_json({**tools, "items": rows})
     elif args.format == "csv":
         print_csv(rows)
     else:
-        print(f"saw cut {1000 * workshop.kerf_m:g} mm, blocks {1000 * workshop.block_kerf_m:g} mm, "
-              f"trim {1000 * workshop.trim_m:g} mm, prices in {workshop.currency}")  # fmt: skip
+        print(
+            f"saw cut {1000 * workshop.kerf_m:g} mm, blocks {1000 * workshop.block_kerf_m:g} mm, "
+            f"trim {1000 * workshop.trim_m:g} mm, prices in {workshop.currency}"
+        )
         for item in workshop.items:
             thick = f"{1000 * item.thickness_m:g}" if item.thickness_m else "any"
             price = "" if item.price is None else f"  {item.price:g} {workshop.currency}"

@@ -51,9 +51,14 @@ def run(args: argparse.Namespace) -> int:
         else list(stock_range_m(table[stack[index].material]))
     )
     points = sweep(
-        estimated_case(project, design), args.face, index, sizes, solve=True,
-        honey_price_eur_kg=project.honey_price_eur_kg, years_of_use=project.years_of_use,
-    )  # fmt: skip
+        estimated_case(project, design),
+        args.face,
+        index,
+        sizes,
+        solve=True,
+        honey_price_eur_kg=project.honey_price_eur_kg,
+        years_of_use=project.years_of_use,
+    )
     rows = [sweep_record(point) for point in points]
     if args.format == "json":
         print_json(rows)

@@ -78,9 +78,12 @@ def run(args: argparse.Namespace) -> int:
         there = import_weather(Path(args.weather)).place
         # The weather is that of the file; how the hive stands stays.
         place = replace(
-            there, terrain=here.terrain, shelter=here.shelter, side_shelter=here.side_shelter,
+            there,
+            terrain=here.terrain,
+            shelter=here.shelter,
+            side_shelter=here.side_shelter,
             facing_deg=here.facing_deg,
-        )  # fmt: skip
+        )
         project = replace(project, place=place)
     cases = cases_of(project, args.design)
     if args.hours:
@@ -129,17 +132,22 @@ def hour_rows(year: YearRun) -> list[dict[str, Any]]:
 
     outside = year.weather
     weather = {
-        "outside_degc": outside.temperature_degc, "outside_pa": outside.vapour_pressure_pa,
-        "wind_at_hive_m_s": outside.wind_m_s, "rain_mm": outside.rain_mm,
+        "outside_degc": outside.temperature_degc,
+        "outside_pa": outside.vapour_pressure_pa,
+        "wind_at_hive_m_s": outside.wind_m_s,
+        "rain_mm": outside.rain_mm,
         "sun_w_m2": outside.global_sun_w_m2,
-    }  # fmt: skip
+    }
     columns: dict[str, Any] = {**weather}
     for k, name in enumerate(cl.SERIES):
         if name != "open_w":
             columns[name] = year.series[:, k]
     hours = np.arange(year.series.shape[0])
     return [
-        {"day": int(h) // 24 + 1, "hour": int(h) % 24,
-         **{name: float(f"{values[h]:.6g}") for name, values in columns.items()}}
+        {
+            "day": int(h) // 24 + 1,
+            "hour": int(h) % 24,
+            **{name: float(f"{values[h]:.6g}") for name, values in columns.items()},
+        }
         for h in hours
-    ]  # fmt: skip
+    ]

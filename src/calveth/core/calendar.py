@@ -17,9 +17,19 @@ HOURS_IN_YEAR = DAYS_IN_YEAR * HOURS_IN_DAY
 WEEKS_IN_YEAR = 52
 DAYS_IN_MONTH = (31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)
 MONTH_NAMES = (
-    "January", "February", "March", "April", "May", "June",
-    "July", "August", "September", "October", "November", "December",
-)  # fmt: skip
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
 FIRST_DAYS = tuple(accumulate(DAYS_IN_MONTH, initial=0))[:12]
 """The first day of each month, 0 to 334."""
 # The day that stands for its month.

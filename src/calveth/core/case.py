@@ -56,8 +56,12 @@ def _calibrated(design: Design, parameters: Parameters) -> Parameters:
     told = design.factors
     if told is None:
         return parameters
-    factors = {"leakage_factor": told.leakage, "bees_factor": told.bees,
-               "mixing_nest_crown_w_k": told.mixing, "shell_factor": told.shell}  # fmt: skip
+    factors = {
+        "leakage_factor": told.leakage,
+        "bees_factor": told.bees,
+        "mixing_nest_crown_w_k": told.mixing,
+        "shell_factor": told.shell,
+    }
     return scaled(parameters, factors)
 
 
@@ -70,7 +74,10 @@ def estimated_case(project: Project, design: Design) -> HiveCase:
     False
     """
     return HiveCase(
-        design=design, place=project.place, colony=project.colony,
-        materials=project.material_table(), shells=as_estimated,
+        design=design,
+        place=project.place,
+        colony=project.colony,
+        materials=project.material_table(),
+        shells=as_estimated,
         parameters=_calibrated(design, LIKELY),
-    )  # fmt: skip
+    )

@@ -10,12 +10,14 @@ and gives the same figures to the last bit.
 
 from __future__ import annotations
 
+import atexit
 import contextlib
 import os
 import platform
 import re
 import shutil
 import sys
+import tempfile
 from collections.abc import Callable
 from hashlib import blake2b
 from importlib.util import find_spec
@@ -79,36 +81,42 @@ def _numba_version() -> str:
     return found[1] if found else ""
 
 
-def _folder() -> Path | None:
-    """Return where compiled code is kept, None where nothing may be written."""
+def _folder() -> Path:
+    """Return where compiled code is kept: beside the sources, else with the user's own files.
+
+    Where neither may be written it is a folder of this run alone.
+    """
     cache = os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache"
+    name = f"kernel-{digest()}"
     for place in (CORE / "__pycache__", Path(cache) / "calveth"):
-        folder = place / f"kernel-{digest()}"
+        folder = place / name
         try:
             folder.mkdir(parents=True, exist_ok=True)
         except OSError:
             continue
-        if os.access(folder, os.W_OK) or any(folder.rglob("*.nbi")):
+        if os.access(folder, os.W_OK):
             return folder
-    return None
+    of_this_run = Path(tempfile.mkdtemp(prefix="calveth-"))
+    atexit.register(shutil.rmtree, of_this_run, ignore_errors=True)
+    folder = of_this_run / name
+    folder.mkdir()
+    return folder
 
 
 def is_kept() -> bool:
     """Return whether all of it was compiled before, for this Python and these files."""
-    return _KEPT is not None and _mark(_KEPT).exists()
+    return _mark(_KEPT).exists()
 
 
 def keep() -> None:
     """Return nothing; note that all of it is compiled."""
-    if _KEPT is not None:
-        _mark(_KEPT).touch()
+    _mark(_KEPT).touch()
 
 
 def forget() -> None:
     """Return nothing; throw away what is compiled, so that it is made anew."""
-    if _KEPT is not None:
-        shutil.rmtree(_KEPT)
-        _KEPT.mkdir()
+    shutil.rmtree(_KEPT)
+    _KEPT.mkdir()
 
 
 def _mark(folder: Path) -> Path:
@@ -123,7 +131,7 @@ def pack(target: Path) -> None:
     ValueError
         When not all of it is compiled.
     """
-    if _KEPT is None or not is_kept():
+    if not is_kept():
         raise ValueError("not all of the balance is compiled yet")
     import tarfile
 
@@ -203,7 +211,7 @@ class ByContent:
     def from_function(cls, _function: object, file: str) -> ByContent | None:
         """Return the place of a function of the core; None for others."""
         path = Path(file)
-        if _KEPT is None or CORE not in path.parents:
+        if CORE not in path.parents:
             return None
         return cls(_KEPT / path.parent.name)
 
@@ -217,7 +225,7 @@ class ByContent:
 
     def get_source_stamp(self) -> str:
         """Return what says that the code is of these sources."""
-        return _KEPT.name if _KEPT is not None else ""
+        return _KEPT.name
 
     def get_disambiguator(self) -> str:
         """Return nothing: no two functions of a file have the same name."""
@@ -256,12 +264,12 @@ def _made(
     import numba
 
     config: Any = numba.config
-    config.CACHE_LOCATOR_CLASSES = f"{__name__}.ByContent" if _KEPT is not None else ""
+    config.CACHE_LOCATOR_CLASSES = f"{__name__}.ByContent"
     options: dict[str, Any] = {"inline": inline}
     if not counted:
         options["_nrt"] = False
     made: Callable[_P, _R] = numba.njit(
-        cache=_KEPT is not None, nogil=True, error_model="numpy", fastmath=False, **options
+        cache=True, nogil=True, error_model="numpy", fastmath=False, **options
     )(function)
     return made
 
@@ -290,5 +298,5 @@ def take_up() -> None:
 
 
 _KEPT = _folder()
-if _KEPT is not None and not _mark(_KEPT).exists():
+if not _mark(_KEPT).exists():
     unpack(_KEPT)

@@ -107,7 +107,7 @@ __all__ = [
     "Certainty",
     "Constant",
     "all_constants",
-]  # fmt: skip
+]
 
 # Air and water vapour -------------------------------------------------------------------------
 STEFAN_BOLTZMANN = Constant(
@@ -149,16 +149,28 @@ LEWIS_FACTOR = Constant(
     certainty="published",
 )
 COOL_AIR = Constant(
-    value=278.0, unit="K", source="of the air that dries wet walls and quilts: 5 °C, own choice; "
-    "10 K change the flow by 2 % and β by 7 %", certainty="estimate", low=268.0, high=288.0,
-)  # fmt: skip
+    value=278.0,
+    unit="K",
+    source="of the air that dries wet walls and quilts: 5 °C, own choice; "
+    "10 K change the flow by 2 % and β by 7 %",
+    certainty="estimate",
+    low=268.0,
+    high=288.0,
+)
 EVAPORATION_BY_CONVECTION = Constant(
-    value=1.0 / (1.27 * AIR_HEAT_CAPACITY.value * LEWIS_FACTOR.value
-                 * GAS_CONSTANT_VAPOUR.value * COOL_AIR.value),
+    value=1.0
+    / (
+        1.27
+        * AIR_HEAT_CAPACITY.value
+        * LEWIS_FACTOR.value
+        * GAS_CONSTANT_VAPOUR.value
+        * COOL_AIR.value
+    ),
     unit="kg/(s·m²·Pa) per W/(m²·K)",
     source="β = hc/(ρ·cp·Le^(2/3)·Rv·T), the Lewis relation (Incropera et al.), at 5 °C, where "
-    "air weighs 1.27 kg/m³", certainty="published",
-)  # fmt: skip
+    "air weighs 1.27 kg/m³",
+    certainty="published",
+)
 CO2_OVER_AIR_MOLAR_MASS = Constant(
     value=44.01 / 28.97, unit="-", source="molar masses of CO2 and dry air", certainty="published"
 )
@@ -216,24 +228,32 @@ CORNER_SHAPE_FACTOR = Constant(
 
 # Materials -------------------------------------------------------------------------------------
 DESIGN_TEMPERATURE = Constant(
-    value=10.0, unit="°C", source="EN ISO 10456:2007, reference of design values",
+    value=10.0,
+    unit="°C",
+    source="EN ISO 10456:2007, reference of design values",
     certainty="published",
-)  # fmt: skip
+)
 WOOD_CONDUCTIVITY_DRY = Constant(
-    value=0.1941, unit="W/(m·K)", source="USDA Wood Handbook (FPL-GTR-282), eq. 4-7",
+    value=0.1941,
+    unit="W/(m·K)",
+    source="USDA Wood Handbook (FPL-GTR-282), eq. 4-7",
     certainty="published",
-)  # fmt: skip
+)
 WOOD_CONDUCTIVITY_MOISTURE = Constant(
-    value=0.004064, unit="W/(m·K) per %", source="USDA Wood Handbook, eq. 4-7",
+    value=0.004064,
+    unit="W/(m·K) per %",
+    source="USDA Wood Handbook, eq. 4-7",
     certainty="published",
-)  # fmt: skip
+)
 WOOD_CONDUCTIVITY_OFFSET = Constant(
     value=0.01864, unit="W/(m·K)", source="USDA Wood Handbook, eq. 4-7", certainty="published"
 )
 FILM_THICKNESS = Constant(
-    value=0.0002, unit="m", source="a brushed coat or a thin foil, drawn as a line",
+    value=0.0002,
+    unit="m",
+    source="a brushed coat or a thin foil, drawn as a line",
     certainty="common practice",
-)  # fmt: skip
+)
 WINTER_HUMIDITY = Constant(
     value=0.8,
     unit="-",
@@ -243,21 +263,33 @@ WINTER_HUMIDITY = Constant(
     high=0.9,
 )
 SUMMER_INSIDE = Constant(
-    value=28.0, unit="°C", source="inner face of a hive's shell in a warm month; sets the warm λ",
-    certainty="estimate", low=22.0, high=33.0,
-)  # fmt: skip
+    value=28.0,
+    unit="°C",
+    source="inner face of a hive's shell in a warm month; sets the warm λ",
+    certainty="estimate",
+    low=22.0,
+    high=33.0,
+)
 WARM_MONTH = Constant(
-    value=15.0, unit="°C", source="mean from which the walls stand as in summer",
-    certainty="estimate", low=12.0, high=18.0,
-)  # fmt: skip
+    value=15.0,
+    unit="°C",
+    source="mean from which the walls stand as in summer",
+    certainty="estimate",
+    low=12.0,
+    high=18.0,
+)
 VENTILATED_FROM = Constant(
-    value=0.0005, unit="m²/m", source="EN ISO 6946:2017, 6.9.3: 500 mm² per metre",
+    value=0.0005,
+    unit="m²/m",
+    source="EN ISO 6946:2017, 6.9.3: 500 mm² per metre",
     certainty="published",
-)  # fmt: skip
+)
 VENTILATED_WELL = Constant(
-    value=0.0015, unit="m²/m", source="EN ISO 6946:2017, 6.9.4: 1500 mm² per metre",
+    value=0.0015,
+    unit="m²/m",
+    source="EN ISO 6946:2017, 6.9.4: 1500 mm² per metre",
     certainty="published",
-)  # fmt: skip
+)
 
 # Air flow --------------------------------------------------------------------------------------
 DISCHARGE_COEFFICIENT = Constant(
@@ -275,9 +307,14 @@ CRACK_LAMINAR = Constant(
     high=0.5,
 )
 LID_FADE = Constant(
-    value=0.5, unit="-", source="how fast exchange through a level hole fades with the air that "
-    "goes through it one way: exp(-a·through/exchange)", certainty="estimate", low=0.2, high=1.0,
-)  # fmt: skip
+    value=0.5,
+    unit="-",
+    source="how fast exchange through a level hole fades with the air that "
+    "goes through it one way: exp(-a·through/exchange)",
+    certainty="estimate",
+    low=0.2,
+    high=1.0,
+)
 LID_EXCHANGE = Constant(
     value=0.055,
     unit="-",
@@ -307,21 +344,31 @@ WIND_FLUCTUATION = Constant(
 
 # Water on surfaces, in quilts and in blocks ---------------------------------------------------
 RUNNING_SLOPE = Constant(
-    value=10.0, unit="°", source="slope from which drops under a ceiling run instead of falling",
+    value=10.0,
+    unit="°",
+    source="slope from which drops under a ceiling run instead of falling",
     certainty="common practice",
-)  # fmt: skip
+)
 DRAINING_TILT = Constant(
-    value=1.0, unit="°", source="tilt forward at which water runs out of the entrance",
+    value=1.0,
+    unit="°",
+    source="tilt forward at which water runs out of the entrance",
     certainty="common practice",
-)  # fmt: skip
+)
 VISIBLE_WATER = Constant(
-    value=2.0, unit="g/day", source="water on one surface of a hive that a beekeeper calls wet",
-    certainty="estimate", low=1.0, high=5.0,
-)  # fmt: skip
+    value=2.0,
+    unit="g/day",
+    source="water on one surface of a hive that a beekeeper calls wet",
+    certainty="estimate",
+    low=1.0,
+    high=5.0,
+)
 MOULD_HUMIDITY = Constant(
-    value=0.8, unit="-", source="EN ISO 13788:2012, 5.3: monthly mean at the surface",
+    value=0.8,
+    unit="-",
+    source="EN ISO 13788:2012, 5.3: monthly mean at the surface",
     certainty="published",
-)  # fmt: skip
+)
 QUILT_CAPACITY = Constant(
     value=0.6,
     unit="kg/kg",
@@ -331,9 +378,13 @@ QUILT_CAPACITY = Constant(
     high=1.0,
 )
 QUILT_VENT_HEIGHT = Constant(
-    value=0.02, unit="m", source="a vent of the box of a quilt; estimate", certainty="estimate",
-    low=0.01, high=0.04,
-)  # fmt: skip
+    value=0.02,
+    unit="m",
+    source="a vent of the box of a quilt; estimate",
+    certainty="estimate",
+    low=0.01,
+    high=0.04,
+)
 QUILT_WASH = Constant(
     value=0.5,
     unit="-",
@@ -343,9 +394,11 @@ QUILT_WASH = Constant(
     high=0.8,
 )
 THIRSTY_ABSORPTION = Constant(
-    value=1.0, unit="kg/(m²·√h)", source="above it a facade counts as water absorbing (EN 998-1)",
+    value=1.0,
+    unit="kg/(m²·√h)",
+    source="above it a facade counts as water absorbing (EN 998-1)",
     certainty="published",
-)  # fmt: skip
+)
 RAIN_FILL = Constant(
     value=0.12,
     unit="-",

@@ -5,19 +5,29 @@ from __future__ import annotations
 from calveth.core.constant import Constant
 
 PROBE_OFF_K = Constant(
-    value=0.1, unit="K", certainty="estimate", low=0.05, high=0.3,
+    value=0.1,
+    unit="K",
+    certainty="estimate",
+    low=0.05,
+    high=0.3,
     source="what a probe compared in ice water is off by for good, one sigma",
-)  # fmt: skip
+)
 BEES_OF_SEAM = Constant(
-    value=1.9, unit="kg/m²", certainty="estimate", low=1.2, high=3.0,
+    value=1.9,
+    unit="kg/m²",
+    certainty="estimate",
+    low=1.2,
+    high=3.0,
     source="bees in a seam, a gap between two combs as a keeper counts them in winter: 0.2 kg in "
     "one of 45 by 23 cm, by its height and length",
-)  # fmt: skip
+)
 
 HONEY_ENERGY = Constant(
-    value=12.7e6, unit="J/kg", source="304 kcal per 100 g, USDA FoodData Central",
+    value=12.7e6,
+    unit="J/kg",
+    source="304 kcal per 100 g, USDA FoodData Central",
     certainty="published",
-)  # fmt: skip
+)
 HONEY_WATER_SHARE = Constant(
     value=0.17, unit="kg/kg", source="capped honey, USDA FoodData Central", certainty="published"
 )
@@ -59,9 +69,13 @@ REST_HEAT_Q10 = Constant(
     high=2.5,
 )
 REST_HEAT_FROM = Constant(
-    value=15.0, unit="°C", source="warmth from which the heat of resting bees grows; below it "
-    "they are a cluster", certainty="estimate", low=10.0, high=18.0,
-)  # fmt: skip
+    value=15.0,
+    unit="°C",
+    source="warmth from which the heat of resting bees grows; below it they are a cluster",
+    certainty="estimate",
+    low=10.0,
+    high=18.0,
+)
 REST_HEAT_UP_TO = Constant(
     value=42.0,
     unit="°C",
@@ -79,9 +93,13 @@ ACTIVITY_SHARE = Constant(
     high=0.7,
 )
 CORE_TEMPERATURE_NO_BROOD = Constant(
-    value=21.0, unit="°C", source="broodless winter clusters", certainty="estimate",
-    low=18.0, high=25.0,
-)  # fmt: skip
+    value=21.0,
+    unit="°C",
+    source="broodless winter clusters",
+    certainty="estimate",
+    low=18.0,
+    high=25.0,
+)
 CORE_TEMPERATURE_BROOD = Constant(
     value=34.5,
     unit="°C",
@@ -123,37 +141,69 @@ FANNING_COST = Constant(
     high=15.0e3,
 )
 CLUSTER_LEFT_FROM = Constant(
-    value=10.0, unit="°C", source="nest air from which bees begin to leave the cluster; beekeepers "
-    "see no flight below", certainty="estimate", low=8.0, high=12.0,
-)  # fmt: skip
+    value=10.0,
+    unit="°C",
+    source="nest air from which bees begin to leave the cluster; beekeepers see no flight below",
+    certainty="estimate",
+    low=8.0,
+    high=12.0,
+)
 CLUSTER_LEFT_ALL = Constant(
-    value=18.0, unit="°C", source="nest air in which they are all over the combs",
-    certainty="estimate", low=15.0, high=22.0,
-)  # fmt: skip
+    value=18.0,
+    unit="°C",
+    source="nest air in which they are all over the combs",
+    certainty="estimate",
+    low=15.0,
+    high=22.0,
+)
 FANNING_HOT_FROM = Constant(
-    value=34.0, unit="°C", source="nest air from which bees fan for the heat", certainty="estimate",
-    low=33.0, high=35.0,
-)  # fmt: skip
+    value=34.0,
+    unit="°C",
+    source="nest air from which bees fan for the heat",
+    certainty="estimate",
+    low=33.0,
+    high=35.0,
+)
 FANNING_HOT_ALL = Constant(
-    value=36.0, unit="°C", source="nest air in which they fan all they can", certainty="estimate",
-    low=35.0, high=38.0,
-)  # fmt: skip
+    value=36.0,
+    unit="°C",
+    source="nest air in which they fan all they can",
+    certainty="estimate",
+    low=35.0,
+    high=38.0,
+)
 FANNING_FOUL_FROM = Constant(
-    value=0.01, unit="-", source="CO2 by volume from which bees fan for their breath; from memory",
-    certainty="estimate", low=0.005, high=0.02,
-)  # fmt: skip
+    value=0.01,
+    unit="-",
+    source="CO2 by volume from which bees fan for their breath; from memory",
+    certainty="estimate",
+    low=0.005,
+    high=0.02,
+)
 FANNING_FOUL_ALL = Constant(
-    value=0.04, unit="-", source="CO2 by volume at which they fan all they can; from memory",
-    certainty="estimate", low=0.03, high=0.06,
-)  # fmt: skip
+    value=0.04,
+    unit="-",
+    source="CO2 by volume at which they fan all they can; from memory",
+    certainty="estimate",
+    low=0.03,
+    high=0.06,
+)
 COOLING_FROM = Constant(
-    value=34.5, unit="°C", source="nest air from which bees spread water", certainty="estimate",
-    low=34.0, high=36.0,
-)  # fmt: skip
+    value=34.5,
+    unit="°C",
+    source="nest air from which bees spread water",
+    certainty="estimate",
+    low=34.0,
+    high=36.0,
+)
 COOLING_ALL = Constant(
-    value=37.0, unit="°C", source="nest air in which they spread all they can",
-    certainty="estimate", low=36.0, high=40.0,
-)  # fmt: skip
+    value=37.0,
+    unit="°C",
+    source="nest air in which they spread all they can",
+    certainty="estimate",
+    low=36.0,
+    high=40.0,
+)
 COOLING_MOST = Constant(
     value=8.0e-6,
     unit="1/s",
@@ -164,14 +214,19 @@ COOLING_MOST = Constant(
     high=15.0e-6,
 )
 CO2_BAD = Constant(
-    value=0.08, unit="-", source="CO2 by volume from which bees sink down; from memory",
-    certainty="estimate", low=0.06, high=0.1,
-)  # fmt: skip
+    value=0.08,
+    unit="-",
+    source="CO2 by volume from which bees sink down; from memory",
+    certainty="estimate",
+    low=0.06,
+    high=0.1,
+)
 CO2_SUFFOCATES = Constant(
-    value=0.18, unit="-", source="CO2 by volume at which the oxygen of the air (20.9 %) is all but "
-    "used up: one for one",
+    value=0.18,
+    unit="-",
+    source="CO2 by volume at which the oxygen of the air (20.9 %) is all but used up: one for one",
     certainty="published",
-)  # fmt: skip
+)
 PORES_CO2 = Constant(
     value=1.0,
     unit="-",

@@ -5,9 +5,11 @@ from __future__ import annotations
 from calveth.core.constant import Constant
 
 COMB_PITCH = Constant(
-    value=0.035, unit="m", source="10 frames fit where 11 fit at 32 mm",
+    value=0.035,
+    unit="m",
+    source="10 frames fit where 11 fit at 32 mm",
     certainty="common practice",
-)  # fmt: skip
+)
 ALONG_GRAIN = Constant(
     value=2.2,
     unit="-",
@@ -79,49 +81,78 @@ WOOD_MOISTURE_SWING = Constant(
     high=10.0,
 )
 FRAME_REST_WIDE = Constant(
-    value=0.010, unit="m", source="rebate frames hang in, and the strip that lies in one",
+    value=0.010,
+    unit="m",
+    source="rebate frames hang in, and the strip that lies in one",
     certainty="common practice",
-)  # fmt: skip
+)
 FRAME_REST_HIGH = Constant(
-    value=0.016, unit="m", source="depth of the rebate frames hang in",
+    value=0.016,
+    unit="m",
+    source="depth of the rebate frames hang in",
     certainty="common practice",
-)  # fmt: skip
+)
 BAR_REST = Constant(
-    value=0.020, unit="m", source="what a top bar lies on the wall with at each end",
+    value=0.020,
+    unit="m",
+    source="what a top bar lies on the wall with at each end",
     certainty="common practice",
-)  # fmt: skip
+)
 BAR_HIGH = Constant(
-    value=0.020, unit="m", source="thickness of a top bar", certainty="common practice",
-)  # fmt: skip
+    value=0.020,
+    unit="m",
+    source="thickness of a top bar",
+    certainty="common practice",
+)
 FINGER_PROUD = Constant(
-    value=0.0005, unit="m", source="fingers are cut so much too long and planed flush",
+    value=0.0005,
+    unit="m",
+    source="fingers are cut so much too long and planed flush",
     certainty="common practice",
-)  # fmt: skip
+)
 PANE_PLAY = Constant(
-    value=0.002, unit="m", source="a pane is ordered so much smaller each way",
+    value=0.002,
+    unit="m",
+    source="a pane is ordered so much smaller each way",
     certainty="common practice",
-)  # fmt: skip
+)
 JOINTING = Constant(
-    value=0.004, unit="m", source="what planing both edges takes off a board before it is glued",
-    certainty="estimate", low=0.002, high=0.008,
-)  # fmt: skip
+    value=0.004,
+    unit="m",
+    source="what planing both edges takes off a board before it is glued",
+    certainty="estimate",
+    low=0.002,
+    high=0.008,
+)
 LEAST_STRIP = Constant(
-    value=0.040, unit="m", source="narrower strips are not glued into a panel",
+    value=0.040,
+    unit="m",
+    source="narrower strips are not glued into a panel",
     certainty="common practice",
-)  # fmt: skip
+)
 FILL_SETTLES = Constant(
-    value=1.10, unit="-", source="loose fill is bought with so much more: it settles",
-    certainty="estimate", low=1.05, high=1.3,
-)  # fmt: skip
+    value=1.10,
+    unit="-",
+    source="loose fill is bought with so much more: it settles",
+    certainty="estimate",
+    low=1.05,
+    high=1.3,
+)
 COAT_LITRES = Constant(
-    value=0.1, unit="L/m²", source="paint or oil of one coat on planed wood",
-    certainty="estimate", low=0.07, high=0.15,
-)  # fmt: skip
+    value=0.1,
+    unit="L/m²",
+    source="paint or oil of one coat on planed wood",
+    certainty="estimate",
+    low=0.07,
+    high=0.15,
+)
 COATS = Constant(value=2.0, unit="-", source="coats of paint or oil", certainty="common practice")
 SCREW_PITCH = Constant(
-    value=0.08, unit="m", source="screws along a corner or the edge of a plate",
+    value=0.08,
+    unit="m",
+    source="screws along a corner or the edge of a plate",
     certainty="common practice",
-)  # fmt: skip
+)
 BLOCK_LENGTH = Constant(
     value=0.600, unit="m", source="aircrete block 600 x 215 x 100 mm", certainty="common practice"
 )
@@ -132,86 +163,142 @@ LEAST_RIP = Constant(
     value=0.050, unit="m", source="a lower course breaks", certainty="common practice"
 )
 LEAST_BLOCK = Constant(
-    value=0.100, unit="m", source="a shorter piece of block is not laid",
+    value=0.100,
+    unit="m",
+    source="a shorter piece of block is not laid",
     certainty="common practice",
-)  # fmt: skip
+)
 BOND_SHARE = Constant(
-    value=0.4, unit="-",
+    value=0.4,
+    unit="-",
     source="overlap of joints over the height of the course, 40 mm or more: EN 1996-1-1, 8.1.4; "
     "from memory",
     certainty="published",
-)  # fmt: skip
+)
 LEAST_BOND = Constant(
     value=0.040, unit="m", source="EN 1996-1-1, 8.1.4; from memory", certainty="published"
 )
 GLUE_JOINT = Constant(
-    value=0.002, unit="m", source="thin bed between blocks, 1 to 3 mm: EN 1996-1-1; from memory",
-    certainty="published", low=0.001, high=0.003,
-)  # fmt: skip
+    value=0.002,
+    unit="m",
+    source="thin bed between blocks, 1 to 3 mm: EN 1996-1-1; from memory",
+    certainty="published",
+    low=0.001,
+    high=0.003,
+)
 MORTAR_JOINT = Constant(
-    value=0.010, unit="m", source="joint of general mortar", certainty="common practice",
-)  # fmt: skip
-GLUE_DENSITY = Constant(
-    value=1400.0, unit="kg/m³", source="thin-bed mortar, dry powder for a litre of joint",
-    certainty="estimate", low=1200.0, high=1600.0,
-)  # fmt: skip
-BLOCK_TOLERANCE = Constant(
-    value=0.0015, unit="m", source="length and height of aircrete blocks, EN 771-4 class for thin "
-    "joints; from memory",
-    certainty="published", low=0.001, high=0.003,
-)  # fmt: skip
-BLOCK_SHIFT = Constant(
-    value=0.002, unit="m", source="dry-laid blocks shift when the hive is worked at",
-    certainty="estimate", low=0.0, high=0.005,
-)  # fmt: skip
-CEMENT_WATER = Constant(
-    value=0.20, unit="kg/kg", source="water cement binds when it has set; general reference, from "
-    "memory",
-    certainty="published", low=0.18, high=0.25,
-)  # fmt: skip
-WATER_CEMENT = Constant(
-    value=0.50, unit="kg/kg", source="water to cement of a mix that can be tamped",
-    certainty="estimate", low=0.4, high=0.65,
-)  # fmt: skip
-CEMENT_DENSITY = Constant(
-    value=3100.0, unit="kg/m³", source="grains of cement; general reference, from memory",
-    certainty="published",
-)  # fmt: skip
-SAND_DENSITY = Constant(
-    value=2650.0, unit="kg/m³", source="grains of quartz sand; general reference, from memory",
-    certainty="published",
-)  # fmt: skip
-LIGHT_GRAIN = Constant(
-    value=350.0, unit="kg/m³", source="grains of expanded glass; perlite is lighter",
-    certainty="estimate", low=200.0, high=500.0,
-)  # fmt: skip
-CEMENT_LOOSE = Constant(
-    value=1200.0, unit="kg/m³", source="cement as it is shovelled", certainty="estimate",
-    low=1000.0, high=1400.0,
-)  # fmt: skip
-SAND_LOOSE = Constant(
-    value=1500.0, unit="kg/m³", source="damp sand as it is shovelled", certainty="estimate",
-    low=1300.0, high=1700.0,
-)  # fmt: skip
-LIGHT_LOOSE = Constant(
-    value=190.0, unit="kg/m³", source="expanded glass as it is poured", certainty="estimate",
-    low=100.0, high=250.0,
-)  # fmt: skip
-MIX_SPARE = Constant(
-    value=1.10, unit="-", source="so much more is mixed than fills the mould",
+    value=0.010,
+    unit="m",
+    source="joint of general mortar",
     certainty="common practice",
-)  # fmt: skip
+)
+GLUE_DENSITY = Constant(
+    value=1400.0,
+    unit="kg/m³",
+    source="thin-bed mortar, dry powder for a litre of joint",
+    certainty="estimate",
+    low=1200.0,
+    high=1600.0,
+)
+BLOCK_TOLERANCE = Constant(
+    value=0.0015,
+    unit="m",
+    source="length and height of aircrete blocks, EN 771-4 class for thin joints; from memory",
+    certainty="published",
+    low=0.001,
+    high=0.003,
+)
+BLOCK_SHIFT = Constant(
+    value=0.002,
+    unit="m",
+    source="dry-laid blocks shift when the hive is worked at",
+    certainty="estimate",
+    low=0.0,
+    high=0.005,
+)
+CEMENT_WATER = Constant(
+    value=0.20,
+    unit="kg/kg",
+    source="water cement binds when it has set; general reference, from memory",
+    certainty="published",
+    low=0.18,
+    high=0.25,
+)
+WATER_CEMENT = Constant(
+    value=0.50,
+    unit="kg/kg",
+    source="water to cement of a mix that can be tamped",
+    certainty="estimate",
+    low=0.4,
+    high=0.65,
+)
+CEMENT_DENSITY = Constant(
+    value=3100.0,
+    unit="kg/m³",
+    source="grains of cement; general reference, from memory",
+    certainty="published",
+)
+SAND_DENSITY = Constant(
+    value=2650.0,
+    unit="kg/m³",
+    source="grains of quartz sand; general reference, from memory",
+    certainty="published",
+)
+LIGHT_GRAIN = Constant(
+    value=350.0,
+    unit="kg/m³",
+    source="grains of expanded glass; perlite is lighter",
+    certainty="estimate",
+    low=200.0,
+    high=500.0,
+)
+CEMENT_LOOSE = Constant(
+    value=1200.0,
+    unit="kg/m³",
+    source="cement as it is shovelled",
+    certainty="estimate",
+    low=1000.0,
+    high=1400.0,
+)
+SAND_LOOSE = Constant(
+    value=1500.0,
+    unit="kg/m³",
+    source="damp sand as it is shovelled",
+    certainty="estimate",
+    low=1300.0,
+    high=1700.0,
+)
+LIGHT_LOOSE = Constant(
+    value=190.0,
+    unit="kg/m³",
+    source="expanded glass as it is poured",
+    certainty="estimate",
+    low=100.0,
+    high=250.0,
+)
+MIX_SPARE = Constant(
+    value=1.10,
+    unit="-",
+    source="so much more is mixed than fills the mould",
+    certainty="common practice",
+)
 AIR_IN_MIX = Constant(
-    value=0.05, unit="m³/m³", source="air that stays in a light mix", certainty="estimate",
-    low=0.02, high=0.10,
-)  # fmt: skip
+    value=0.05,
+    unit="m³/m³",
+    source="air that stays in a light mix",
+    certainty="estimate",
+    low=0.02,
+    high=0.10,
+)
 MOULD_BOARD = Constant(
     value=0.018, unit="m", source="plywood of a mould", certainty="common practice"
 )
 SAME_THICKNESS = Constant(
-    value=0.0005, unit="m", source="boards and sheets so near a thickness are used as they are",
+    value=0.0005,
+    unit="m",
+    source="boards and sheets so near a thickness are used as they are",
     certainty="common practice",
-)  # fmt: skip
+)
 MOST_LAYERS = 4
 """So many boards are glued flat on each other at most; common practice, no source."""
 CLEAT_LONG = Constant(
@@ -224,21 +311,29 @@ CLEAT_HIGH = Constant(
     value=0.035, unit="m", source="cleat to lift a box by", certainty="common practice"
 )
 CLEAT_DEEP = Constant(
-    value=0.022, unit="m", source="cleat to lift a box by; fingers go behind it",
+    value=0.022,
+    unit="m",
+    source="cleat to lift a box by; fingers go behind it",
     certainty="common practice",
-)  # fmt: skip
+)
 LID_FRAME_WIDE = Constant(
-    value=0.070, unit="m", source="timber round the top course of blocks: two rows of plugs",
+    value=0.070,
+    unit="m",
+    source="timber round the top course of blocks: two rows of plugs",
     certainty="common practice",
-)  # fmt: skip
+)
 LID_FRAME_THICK = Constant(
-    value=0.022, unit="m", source="timber round the top course of blocks",
+    value=0.022,
+    unit="m",
+    source="timber round the top course of blocks",
     certainty="common practice",
-)  # fmt: skip
+)
 STUD_WIDE = Constant(
-    value=0.045, unit="m", source="stud whose share of a layer is known and not its place",
+    value=0.045,
+    unit="m",
+    source="stud whose share of a layer is known and not its place",
     certainty="common practice",
-)  # fmt: skip
+)
 GRIP_WIDE = Constant(
     value=0.090, unit="m", source="hand hold, four fingers", certainty="common practice"
 )
@@ -250,48 +345,72 @@ TOOL_BEVEL = Constant(
     value=0.003, unit="m", source="bevel a hive tool goes under", certainty="common practice"
 )
 DRIP_GROOVE = Constant(
-    value=0.004, unit="m", source="groove a drop does not cross, as wide as deep",
+    value=0.004,
+    unit="m",
+    source="groove a drop does not cross, as wide as deep",
     certainty="common practice",
-)  # fmt: skip
+)
 STRAP_WIDE = Constant(
     value=0.030, unit="m", source="groove for a strap of 25 mm", certainty="common practice"
 )
 STRAP_DEEP = Constant(
-    value=0.003, unit="m", source="groove that keeps a strap in its place",
+    value=0.003,
+    unit="m",
+    source="groove that keeps a strap in its place",
     certainty="common practice",
-)  # fmt: skip
+)
 THICK_ENOUGH = Constant(
-    value=0.016, unit="m", source="walls that still carry beside a rebate or hand hold of 10 mm",
+    value=0.016,
+    unit="m",
+    source="walls that still carry beside a rebate or hand hold of 10 mm",
     certainty="common practice",
-)  # fmt: skip
+)
 SHIM = Constant(
     value=0.010, unit="m", source="shim that is laid between boxes", certainty="common practice"
 )
 GLUE_COST = Constant(
-    value=0.04, unit="-", source="a glued joint counts like so much more board: our estimate",
-    certainty="estimate", low=0.0, high=0.1,
-)  # fmt: skip
+    value=0.04,
+    unit="-",
+    source="a glued joint counts like so much more board: our estimate",
+    certainty="estimate",
+    low=0.0,
+    high=0.1,
+)
 LAYER_WASTE = Constant(
-    value=1.5, unit="-", source="layers glued on each other are planed off no further than from "
+    value=1.5,
+    unit="-",
+    source="layers glued on each other are planed off no further than from "
     "so many times the thickness: our choice",
-    certainty="estimate", low=1.2, high=2.0,
-)  # fmt: skip
+    certainty="estimate",
+    low=1.2,
+    high=2.0,
+)
 LEAST_RAIL = Constant(
-    value=0.002, unit="m", source="the thinnest rail frames hang on: a strip of metal",
+    value=0.002,
+    unit="m",
+    source="the thinnest rail frames hang on: a strip of metal",
     certainty="common practice",
-)  # fmt: skip
+)
 FOLLOWER_PLAY = Constant(
-    value=0.003, unit="m", source="a follower board is so much shorter than its room, to slide",
+    value=0.003,
+    unit="m",
+    source="a follower board is so much shorter than its room, to slide",
     certainty="common practice",
-)  # fmt: skip
+)
 STRIP_HIGH = Constant(
     value=0.020, unit="m", source="strip frames hang on", certainty="common practice"
 )
 GLUE_SPARE = Constant(
-    value=1.10, unit="-", source="so much more glue or filler is bought than fills the joints",
+    value=1.10,
+    unit="-",
+    source="so much more glue or filler is bought than fills the joints",
     certainty="common practice",
-)  # fmt: skip
+)
 FRESH_OVER_DRY = Constant(
-    value=1.2, unit="-", source="fresh mass over dry mass of a cast whose mix is not known",
-    certainty="estimate", low=1.05, high=1.4,
-)  # fmt: skip
+    value=1.2,
+    unit="-",
+    source="fresh mass over dry mass of a cast whose mix is not known",
+    certainty="estimate",
+    low=1.05,
+    high=1.4,
+)

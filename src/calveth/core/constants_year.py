@@ -5,172 +5,336 @@ from __future__ import annotations
 from calveth.core.constant import Constant
 
 AIR_DENSITY = Constant(
-    value=1.2, unit="kg/m³", source="of air at 20 °C, ISO 2533; for what air holds and what is "
-    "fanned, where a few percent do not count", certainty="published",
-)  # fmt: skip
-HEAVY_RAIN = Constant(
-    value=0.5, unit="mm/h", source="rain in which bees stay at home; common practice, no source",
-    certainty="common practice", low=0.1, high=1.0,
-)  # fmt: skip
-WET_ALL_OVER = Constant(
-    value=0.010, unit="kg/m²", source="film from which a surface is wet all over; thinner ones "
-    "stand as drops on a share of it", certainty="estimate", low=0.003, high=0.03,
-)  # fmt: skip
-CLING_LID = Constant(
-    value=0.070, unit="kg/m²", source="drops a level ceiling holds before they fall",
-    certainty="estimate", low=0.03, high=0.15,
-)  # fmt: skip
-CLING_WALL = Constant(
-    value=0.040, unit="kg/m²", source="film an upright wall holds before it runs down",
-    certainty="estimate", low=0.02, high=0.10,
-)  # fmt: skip
-CLING_FLOOR = Constant(
-    value=0.500, unit="kg/m²", source="water a level floor holds before it runs out at the front",
-    certainty="estimate", low=0.2, high=1.5,
-)  # fmt: skip
-CLING_COMB = Constant(
-    value=0.040, unit="kg/m²", source="film combs hold; as a wall", certainty="estimate",
-    low=0.02, high=0.10,
-)  # fmt: skip
-SKY_OF_WALL = Constant(
-    value=0.5, unit="-", source="share of the sky an upright wall looks at over open land: "
-    "(1 + cos 90°)/2", certainty="published",
-)  # fmt: skip
-COMB_HEAT = Constant(
-    value=15e3, unit="J/(K·m²)", source="heat capacity of combs, half full, a face: honey "
-    "2.5 kJ/(kg·K), wax and wood", certainty="estimate", low=5e3, high=30e3,
-)  # fmt: skip
-COMB_SORPTION = Constant(
-    value=0.015, unit="kg/m²", source="water combs bind from dry to saturated air, a face "
-    "(0.15 g/m² for a percent)", certainty="estimate", low=0.002, high=0.03,
-)  # fmt: skip
-BOARD_DEPTH = Constant(
-    value=0.001, unit="m", source="middle depth a day's vapour reaches in wood", low=0.0005,
-    high=0.003, certainty="estimate",
-)  # fmt: skip
-DEEP_LAYER = Constant(
-    value=5.0, unit="-", source="what a week's vapour reaches over what a day's does: the square "
-    "root of the time and more, as boards are open at joints", certainty="estimate", low=2.0,
-    high=8.0,
-)  # fmt: skip
-FLIGHT_FROM = Constant(
-    value=12.0, unit="°C", source="bees forage from some 10 to 14 °C on, by day; common practice, "
-    "no source", certainty="common practice", low=10.0, high=14.0,
-)  # fmt: skip
-FORAGERS = Constant(
-    value=0.30, unit="-", source="share of the bees that is out on a flying day; a third are "
-    "foragers, common practice, no source", certainty="common practice", low=0.15, high=0.4,
-)  # fmt: skip
-FROST_FREE_NIGHT = Constant(
-    value=5.0, unit="°C", source="nights from which keepers take narrowed entrances wide; common "
-    "practice, no source", certainty="common practice", low=3.0, high=8.0,
-)  # fmt: skip
-NECTAR_UPTAKE = Constant(
-    value=0.012, unit="kg/kg", source="water a kilogram of fanned air takes up from spread nectar: "
-    "air of 20 °C and 60 % leaves the nest at 34 °C and 60 %", certainty="estimate", low=0.008,
-    high=0.016,
-)  # fmt: skip
-NECTAR_MOST = Constant(
-    value=1.5 / 86400.0, unit="kg/(s·kg)", source="water a kilogram of bees dries at most: 1.5 kg "
-    "a day; what more is brought waits", certainty="estimate", low=0.7 / 86400.0,
-    high=3.0 / 86400.0,
-)  # fmt: skip
-WATER_HEAT_CAPACITY = Constant(
-    value=4186.0, unit="J/(kg·K)", source="of water at 15 °C, any table", certainty="published",
-)  # fmt: skip
-NECTAR_ROOM = Constant(
-    value=3.0, unit="kg/kg", source="water of nectar that may wait in the combs for a kilogram of "
-    "bees to dry it; with more there is no room, and no more is brought", certainty="estimate",
-    low=1.0, high=6.0,
-)  # fmt: skip
-NECTAR_DRIES = Constant(
-    value=0.8, unit="-", source="humidity of the nest air up to which bees dry nectar as fast as "
-    "they can; half ripe nectar is in balance with 75 to 90 %", certainty="estimate",
-    low=0.7, high=0.85,
-)  # fmt: skip
-NECTAR_STOPS = Constant(
-    value=0.92, unit="-", source="humidity of the nest air in which nectar dries no more: 55 to 60 "
-    "parts of sugar in a hundred are in balance with 90 to 93 % (from memory)",
-    certainty="estimate", low=0.88, high=0.97,
-)  # fmt: skip
-ALBEDO = Constant(
-    value=0.2, unit="-", source="of grass and soil, ISO 52010-1:2017, 6.4.4.1 (from memory)",
+    value=1.2,
+    unit="kg/m³",
+    source="of air at 20 °C, ISO 2533; for what air holds and what is "
+    "fanned, where a few percent do not count",
     certainty="published",
-)  # fmt: skip
+)
+HEAVY_RAIN = Constant(
+    value=0.5,
+    unit="mm/h",
+    source="rain in which bees stay at home; common practice, no source",
+    certainty="common practice",
+    low=0.1,
+    high=1.0,
+)
+WET_ALL_OVER = Constant(
+    value=0.010,
+    unit="kg/m²",
+    source="film from which a surface is wet all over; thinner ones "
+    "stand as drops on a share of it",
+    certainty="estimate",
+    low=0.003,
+    high=0.03,
+)
+CLING_LID = Constant(
+    value=0.070,
+    unit="kg/m²",
+    source="drops a level ceiling holds before they fall",
+    certainty="estimate",
+    low=0.03,
+    high=0.15,
+)
+CLING_WALL = Constant(
+    value=0.040,
+    unit="kg/m²",
+    source="film an upright wall holds before it runs down",
+    certainty="estimate",
+    low=0.02,
+    high=0.10,
+)
+CLING_FLOOR = Constant(
+    value=0.500,
+    unit="kg/m²",
+    source="water a level floor holds before it runs out at the front",
+    certainty="estimate",
+    low=0.2,
+    high=1.5,
+)
+CLING_COMB = Constant(
+    value=0.040,
+    unit="kg/m²",
+    source="film combs hold; as a wall",
+    certainty="estimate",
+    low=0.02,
+    high=0.10,
+)
+SKY_OF_WALL = Constant(
+    value=0.5,
+    unit="-",
+    source="share of the sky an upright wall looks at over open land: (1 + cos 90°)/2",
+    certainty="published",
+)
+COMB_HEAT = Constant(
+    value=15e3,
+    unit="J/(K·m²)",
+    source="heat capacity of combs, half full, a face: honey 2.5 kJ/(kg·K), wax and wood",
+    certainty="estimate",
+    low=5e3,
+    high=30e3,
+)
+COMB_SORPTION = Constant(
+    value=0.015,
+    unit="kg/m²",
+    source="water combs bind from dry to saturated air, a face (0.15 g/m² for a percent)",
+    certainty="estimate",
+    low=0.002,
+    high=0.03,
+)
+BOARD_DEPTH = Constant(
+    value=0.001,
+    unit="m",
+    source="middle depth a day's vapour reaches in wood",
+    low=0.0005,
+    high=0.003,
+    certainty="estimate",
+)
+DEEP_LAYER = Constant(
+    value=5.0,
+    unit="-",
+    source="what a week's vapour reaches over what a day's does: the square "
+    "root of the time and more, as boards are open at joints",
+    certainty="estimate",
+    low=2.0,
+    high=8.0,
+)
+FLIGHT_FROM = Constant(
+    value=12.0,
+    unit="°C",
+    source="bees forage from some 10 to 14 °C on, by day; common practice, no source",
+    certainty="common practice",
+    low=10.0,
+    high=14.0,
+)
+FORAGERS = Constant(
+    value=0.30,
+    unit="-",
+    source="share of the bees that is out on a flying day; a third are "
+    "foragers, common practice, no source",
+    certainty="common practice",
+    low=0.15,
+    high=0.4,
+)
+FROST_FREE_NIGHT = Constant(
+    value=5.0,
+    unit="°C",
+    source="nights from which keepers take narrowed entrances wide; common practice, no source",
+    certainty="common practice",
+    low=3.0,
+    high=8.0,
+)
+NECTAR_UPTAKE = Constant(
+    value=0.012,
+    unit="kg/kg",
+    source="water a kilogram of fanned air takes up from spread nectar: "
+    "air of 20 °C and 60 % leaves the nest at 34 °C and 60 %",
+    certainty="estimate",
+    low=0.008,
+    high=0.016,
+)
+NECTAR_MOST = Constant(
+    value=1.5 / 86400.0,
+    unit="kg/(s·kg)",
+    source="water a kilogram of bees dries at most: 1.5 kg a day; what more is brought waits",
+    certainty="estimate",
+    low=0.7 / 86400.0,
+    high=3.0 / 86400.0,
+)
+WATER_HEAT_CAPACITY = Constant(
+    value=4186.0,
+    unit="J/(kg·K)",
+    source="of water at 15 °C, any table",
+    certainty="published",
+)
+NECTAR_ROOM = Constant(
+    value=3.0,
+    unit="kg/kg",
+    source="water of nectar that may wait in the combs for a kilogram of "
+    "bees to dry it; with more there is no room, and no more is brought",
+    certainty="estimate",
+    low=1.0,
+    high=6.0,
+)
+NECTAR_DRIES = Constant(
+    value=0.8,
+    unit="-",
+    source="humidity of the nest air up to which bees dry nectar as fast as "
+    "they can; half ripe nectar is in balance with 75 to 90 %",
+    certainty="estimate",
+    low=0.7,
+    high=0.85,
+)
+NECTAR_STOPS = Constant(
+    value=0.92,
+    unit="-",
+    source="humidity of the nest air in which nectar dries no more: 55 to 60 "
+    "parts of sugar in a hundred are in balance with 90 to 93 % (from memory)",
+    certainty="estimate",
+    low=0.88,
+    high=0.97,
+)
+ALBEDO = Constant(
+    value=0.2,
+    unit="-",
+    source="of grass and soil, ISO 52010-1:2017, 6.4.4.1 (from memory)",
+    certainty="published",
+)
 SUN_OF_SWING = Constant(
-    value=0.16, unit="K^-0.5", source="H = 0.16·√ΔT·H0 inland, Hargreaves and Samani 1982 (0.19 by "
-    "the coast)", certainty="published", low=0.13, high=0.20,
-)  # fmt: skip
+    value=0.16,
+    unit="K^-0.5",
+    source="H = 0.16·√ΔT·H0 inland, Hargreaves and Samani 1982 (0.19 by the coast)",
+    certainty="published",
+    low=0.13,
+    high=0.20,
+)
 DAYS_HOLD = Constant(
-    value=0.75, unit="-", source="how a day's temperature follows the one before (lag-1 "
-    "correlation); 0.6 to 0.8 in eight typical years looked at", certainty="estimate", low=0.6,
+    value=0.75,
+    unit="-",
+    source="how a day's temperature follows the one before (lag-1 "
+    "correlation); 0.6 to 0.8 in eight typical years looked at",
+    certainty="estimate",
+    low=0.6,
     high=0.8,
-)  # fmt: skip
+)
 CLEAR_DAYS_HOLD = Constant(
-    value=0.45, unit="-", source="how a day's clearness follows the one before",
-    certainty="estimate", low=0.3, high=0.6,
-)  # fmt: skip
+    value=0.45,
+    unit="-",
+    source="how a day's clearness follows the one before",
+    certainty="estimate",
+    low=0.3,
+    high=0.6,
+)
 CLEAR_AND_COLD = Constant(
-    value=0.45, unit="-", source="correlation of clear days with cold ones in winter and with warm "
-    "ones in summer", certainty="estimate", low=0.2, high=0.6,
-)  # fmt: skip
+    value=0.45,
+    unit="-",
+    source="correlation of clear days with cold ones in winter and with warm ones in summer",
+    certainty="estimate",
+    low=0.2,
+    high=0.6,
+)
 MOST_HUMID = Constant(
-    value=0.94, unit="-", source="relative humidity of made-up hours at most; eight typical years "
-    "are met best so", certainty="estimate", low=0.92, high=0.99,
-)  # fmt: skip
+    value=0.94,
+    unit="-",
+    source="relative humidity of made-up hours at most; eight typical years are met best so",
+    certainty="estimate",
+    low=0.92,
+    high=0.99,
+)
 WARMEST_HOUR = Constant(
-    value=14.5, unit="h", source="solar time of the warmest hour; common practice",
-    certainty="common practice", low=14.0, high=15.5,
-)  # fmt: skip
+    value=14.5,
+    unit="h",
+    source="solar time of the warmest hour; common practice",
+    certainty="common practice",
+    low=14.0,
+    high=15.5,
+)
 TRACE_OF_WATER = Constant(
-    value=1e-8, unit="kg", source="water on a surface or on combs too little to dry or to see: a "
-    "millionth of a film that is seen; own choice", certainty="estimate", low=1e-10, high=1e-6,
-)  # fmt: skip
+    value=1e-8,
+    unit="kg",
+    source="water on a surface or on combs too little to dry or to see: a "
+    "millionth of a film that is seen; own choice",
+    certainty="estimate",
+    low=1e-10,
+    high=1e-6,
+)
 SEEN_FILM = Constant(
-    value=0.001, unit="kg/m²", source="film that is seen and felt as wet; a breath on glass is a "
-    "tenth of it", certainty="estimate", low=0.0003, high=0.003,
-)  # fmt: skip
+    value=0.001,
+    unit="kg/m²",
+    source="film that is seen and felt as wet; a breath on glass is a tenth of it",
+    certainty="estimate",
+    low=0.0003,
+    high=0.003,
+)
 BROOD_HARMED = Constant(
-    value=36.0, unit="°C", source="brood nest warmer than this harms brood; common practice",
-    certainty="common practice", low=35.5, high=37.0,
-)  # fmt: skip
+    value=36.0,
+    unit="°C",
+    source="brood nest warmer than this harms brood; common practice",
+    certainty="common practice",
+    low=35.5,
+    high=37.0,
+)
 BEARDING = Constant(
-    value=36.5, unit="°C", source="nest air from which bees hang out at the front: fanning and "
-    "water do not do any more", certainty="estimate", low=35.5, high=38.0,
-)  # fmt: skip
+    value=36.5,
+    unit="°C",
+    source="nest air from which bees hang out at the front: fanning and water do not do any more",
+    certainty="estimate",
+    low=35.5,
+    high=38.0,
+)
 SNOW_FALLS_BELOW = Constant(
-    value=1.0, unit="°C", source="air below which rain falls as snow; common practice",
-    certainty="common practice", low=0.0, high=2.0,
-)  # fmt: skip
+    value=1.0,
+    unit="°C",
+    source="air below which rain falls as snow; common practice",
+    certainty="common practice",
+    low=0.0,
+    high=2.0,
+)
 SNOW_DENSITY = Constant(
-    value=250.0, unit="kg/m³", source="of snow that has lain some days; fresh 100, old 400",
-    certainty="estimate", low=120.0, high=400.0,
-)  # fmt: skip
+    value=250.0,
+    unit="kg/m³",
+    source="of snow that has lain some days; fresh 100, old 400",
+    certainty="estimate",
+    low=120.0,
+    high=400.0,
+)
 SNOW_MELT = Constant(
-    value=4.0, unit="mm/(K·day)", source="water a day gives for each degree above 0 °C; degree-day "
-    "factors of open land are 2 to 6", certainty="estimate", low=2.0, high=6.0,
-)  # fmt: skip
+    value=4.0,
+    unit="mm/(K·day)",
+    source="water a day gives for each degree above 0 °C; degree-day "
+    "factors of open land are 2 to 6",
+    certainty="estimate",
+    low=2.0,
+    high=6.0,
+)
 SNOW_CONDUCTIVITY = Constant(
-    value=0.088, unit="W/(m·K)", source="0.138 - 1.01·ρ + 3.233·ρ² at 0.25 g/cm³, Sturm et al. "
-    "1997, J. Glaciology 43 (from memory)", certainty="published", low=0.04, high=0.25,
-)  # fmt: skip
+    value=0.088,
+    unit="W/(m·K)",
+    source="0.138 - 1.01·ρ + 3.233·ρ² at 0.25 g/cm³, Sturm et al. "
+    "1997, J. Glaciology 43 (from memory)",
+    certainty="published",
+    low=0.04,
+    high=0.25,
+)
 SNOW_ABSORBS = Constant(
-    value=0.3, unit="-", source="sun that snow of some days takes in; fresh 0.1, wet and old 0.5",
-    certainty="estimate", low=0.1, high=0.5,
-)  # fmt: skip
+    value=0.3,
+    unit="-",
+    source="sun that snow of some days takes in; fresh 0.1, wet and old 0.5",
+    certainty="estimate",
+    low=0.1,
+    high=0.5,
+)
 SNOW_EMITS = Constant(
-    value=0.97, unit="-", source="emissivity of snow, near that of a black body (from memory)",
-    certainty="published", low=0.95, high=0.99,
-)  # fmt: skip
+    value=0.97,
+    unit="-",
+    source="emissivity of snow, near that of a black body (from memory)",
+    certainty="published",
+    low=0.95,
+    high=0.99,
+)
 SNOW_ON_LID = Constant(
-    value=0.20, unit="m", source="snow a lid keeps at most; wind and the slope take the rest",
-    certainty="estimate", low=0.05, high=0.4,
-)  # fmt: skip
+    value=0.20,
+    unit="m",
+    source="snow a lid keeps at most; wind and the slope take the rest",
+    certainty="estimate",
+    low=0.05,
+    high=0.4,
+)
 SNOW_SHUTS = Constant(
-    value=0.3, unit="-", source="share of an entrance's width that air still finds when snow lies "
-    "over it: the warm air of the hive melts a chimney", certainty="estimate", low=0.05, high=0.7,
-)  # fmt: skip
+    value=0.3,
+    unit="-",
+    source="share of an entrance's width that air still finds when snow lies "
+    "over it: the warm air of the hive melts a chimney",
+    certainty="estimate",
+    low=0.05,
+    high=0.7,
+)
 GROUND_FOLLOWS = Constant(
-    value=10.0, unit="day", source="how long ground under a slab of half a metre takes to follow "
-    "the air; common practice, no source", certainty="estimate", low=3.0, high=30.0,
-)  # fmt: skip
+    value=10.0,
+    unit="day",
+    source="how long ground under a slab of half a metre takes to follow "
+    "the air; common practice, no source",
+    certainty="estimate",
+    low=3.0,
+    high=30.0,
+)

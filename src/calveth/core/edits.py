@@ -219,8 +219,9 @@ def set_month_setting(
     return change_design(project, design_id, lambda d: change_month(d, month, change))
 
 
-def set_window(project: Project, design_id: str, window: Window | None,
-               materials: Iterable[Material] = ()) -> Project:  # fmt: skip
+def set_window(
+    project: Project, design_id: str, window: Window | None, materials: Iterable[Material] = ()
+) -> Project:
     """Return the project with a window in a design, or without one."""
     for material in materials:
         project = add_material(project, material)
@@ -310,9 +311,11 @@ def needs_timber(project: Project, design_id: str, joinery: Joinery) -> bool:
         return False
     design, table = project.design(design_id), project.material_table()
     asked = (
-        joinery.stand == "legs" or joinery.corner == "posts"
-        or joinery.fixing == "timber spacers" or joinery.entrance != "bare"
-    )  # fmt: skip
+        joinery.stand == "legs"
+        or joinery.corner == "posts"
+        or joinery.fixing == "timber spacers"
+        or joinery.entrance != "bare"
+    )
     inner = table[inset_timber(design.shell.walls, "")]
     return asked and inner.group not in ("wood", "wood board")
 
@@ -382,10 +385,15 @@ def set_weather(project: Project, place: Place, *, move_bees: bool) -> Project:
     """
     was = project.place
     there = replace(
-        place, terrain=was.terrain, shelter=was.shelter, side_shelter=was.side_shelter,
-        facing_deg=was.facing_deg, storm_wind_m_s=was.storm_wind_m_s, room=was.room,
+        place,
+        terrain=was.terrain,
+        shelter=was.shelter,
+        side_shelter=was.side_shelter,
+        facing_deg=was.facing_deg,
+        storm_wind_m_s=was.storm_wind_m_s,
+        room=was.room,
         shade=was.shade,
-    )  # fmt: skip
+    )
     moved = set_place(project, there)
     if not move_bees:
         return moved

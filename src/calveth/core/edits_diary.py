@@ -64,6 +64,7 @@ def refuse_removal(project: Project, design: Design) -> None:
     stand = [h.name for h in project.diary.hives if h.design == design.id]
     if stand:
         raise DomainError(
-            f"design “{design.name}”", ", ".join(stand[:3]),
+            f"design “{design.name}”",
+            ", ".join(stand[:3]),
             "was built from it and is in the diary; keep the design",
-        )  # fmt: skip
+        )

@@ -31,19 +31,42 @@ def _compile_the_year(hives: k.Hive) -> None:
     modes, by = np.zeros((7, CELLS)), np.zeros((7, 4))
     square = np.zeros((7, CELLS, CELLS))
     shell = ka.Shell(
-        walls, modes, np.zeros((7, CELLS, 4)), modes, modes, by, by, square, square, modes,
-        np.zeros(7), np.zeros(7), np.zeros((3, ka.COMB_COLUMNS)), np.zeros(ka.EXTRA_COLUMNS),
-        np.zeros((17, 1)), np.zeros((17, 1)), np.zeros((1, 2)), np.zeros((1, 2)),
+        walls,
+        modes,
+        np.zeros((7, CELLS, 4)),
+        modes,
+        modes,
+        by,
+        by,
+        square,
+        square,
+        modes,
+        np.zeros(7),
+        np.zeros(7),
+        np.zeros((3, ka.COMB_COLUMNS)),
+        np.zeros(ka.EXTRA_COLUMNS),
+        np.zeros((17, 1)),
+        np.zeros((17, 1)),
+        np.zeros((1, 2)),
+        np.zeros((1, 2)),
         np.zeros((2, ka.RAIN_COLUMNS)),
-    )  # fmt: skip
+    )
     one = k.Hive(*(a if n == "path_share" else a[0] for n, a in hives._asdict().items()))
     held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))
     exposed = np.zeros((17, 4))
     exposed.setflags(write=False)  # it is remembered, and what is remembered cannot be changed
     ky.run_hours(
-        one, shell, held, hours, 0, 0, exposed, np.zeros((0, len(cl.SERIES))),
-        np.zeros(cl.LEDGER_COLUMNS), k.new_work(one),
-    )  # fmt: skip
+        one,
+        shell,
+        held,
+        hours,
+        0,
+        0,
+        exposed,
+        np.zeros((0, len(cl.SERIES))),
+        np.zeros(cl.LEDGER_COLUMNS),
+        k.new_work(one),
+    )
     ky.change_setting(shell, shell, held)
     kr.wet_conducts(shell, held, 0)
     kr.stands_for(shell, held)
@@ -63,18 +86,39 @@ def _compile_the_months() -> k.Hive:
     part_flows, joint_flows = np.zeros((0, 1, 2)), np.zeros((0, 1, 2))
     lanes = np.zeros((0, k.LANE_COLUMNS))
     move_all(
-        strips, parts, joints, tops, np.zeros((1, 2)), none, lanes, np.zeros(0), part_flows,
+        strips,
+        parts,
+        joints,
+        tops,
+        np.zeros((1, 2)),
+        none,
+        lanes,
+        np.zeros(0),
+        part_flows,
         joint_flows,
-    )  # fmt: skip
+    )
     hives = k.Hive(
-        strips, parts, joints, tops, np.zeros((1, 7, kp.SURFACE_COLUMNS)),
-        np.zeros((1, 4, kp.PATH_COLUMNS)), np.zeros((1, 3, kp.ZONE_COLUMNS)), np.zeros((3, 4)),
+        strips,
+        parts,
+        joints,
+        tops,
+        np.zeros((1, 7, kp.SURFACE_COLUMNS)),
+        np.zeros((1, 4, kp.PATH_COLUMNS)),
+        np.zeros((1, 3, kp.ZONE_COLUMNS)),
+        np.zeros((3, 4)),
         np.zeros((1, k.HIVE_SCALARS)),
-    )  # fmt: skip
+    )
     answers = ks.Answers(
-        np.zeros((0, 10)), none, part_flows, joint_flows, np.zeros((0, 7, kp.AT_COLUMNS)),
-        np.zeros((0, 3)), np.zeros((0, 3)), np.zeros((0, k.SUM_COLUMNS)), np.zeros((0, k.NINE)),
-    )  # fmt: skip
+        np.zeros((0, 10)),
+        none,
+        part_flows,
+        joint_flows,
+        np.zeros((0, 7, kp.AT_COLUMNS)),
+        np.zeros((0, 3)),
+        np.zeros((0, 3)),
+        np.zeros((0, k.SUM_COLUMNS)),
+        np.zeros((0, k.NINE)),
+    )
     ks.solve_all(hives, none, lanes, answers)
     return hives
 
@@ -87,8 +131,10 @@ def main(arguments: Sequence[str] = ()) -> int:
         for number, what in enumerate(("the months", "the hours"), start=1):
             print(
                 f"compiling the balance of heat, water and air, once, some two minutes: {what}, "
-                f"{number} of 2 ...", file=sys.stderr, flush=True,
-            )  # fmt: skip
+                f"{number} of 2 ...",
+                file=sys.stderr,
+                flush=True,
+            )
             if number == 1:
                 hives = _compile_the_months()
             else:

@@ -25,18 +25,47 @@ from calveth.core.errors import (
 from calveth.core.remembered import remembered
 
 Hatch = Literal[
-    "grain", "beads", "pores", "foam", "foil", "air", "shavings", "stone", "plain", "glass", "cork",
-    "straw", "brick",
-]  # fmt: skip
+    "grain",
+    "beads",
+    "pores",
+    "foam",
+    "foil",
+    "air",
+    "shavings",
+    "stone",
+    "plain",
+    "glass",
+    "cork",
+    "straw",
+    "brick",
+]
 MaterialKind = Literal["solid", "air gap", "film"]
 Group = Literal[
-    "wood", "wood board", "foam", "plant and wool", "mineral", "glass and plastic", "metal",
-    "sheet", "film", "air",
-]  # fmt: skip
+    "wood",
+    "wood board",
+    "foam",
+    "plant and wool",
+    "mineral",
+    "glass and plastic",
+    "metal",
+    "sheet",
+    "film",
+    "air",
+]
 Fitting = Literal["fixed", "quilt", "cover"]
 SoldAs = Literal[
-    "", "board", "sheet", "block", "cast", "render", "fill", "coat", "cloth", "trunk", "nothing",
-]  # fmt: skip
+    "",
+    "board",
+    "sheet",
+    "block",
+    "cast",
+    "render",
+    "fill",
+    "coat",
+    "cloth",
+    "trunk",
+    "nothing",
+]
 
 
 _SOLD_AS: dict[str, SoldAs] = {"wood": "board", "sheet": "cloth", "film": "coat"}

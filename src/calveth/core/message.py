@@ -6,10 +6,27 @@ from dataclasses import dataclass
 from typing import Literal
 
 Kind = Literal[
-    "temperature", "temperature difference", "water", "water per area", "flow", "mass", "speed",
-    "share", "month", "name", "names", "surface", "surfaces", "number", "transmittance", "length",
-    "angle", "area", "volume", "money",
-]  # fmt: skip
+    "temperature",
+    "temperature difference",
+    "water",
+    "water per area",
+    "flow",
+    "mass",
+    "speed",
+    "share",
+    "month",
+    "name",
+    "names",
+    "surface",
+    "surfaces",
+    "number",
+    "transmittance",
+    "length",
+    "angle",
+    "area",
+    "volume",
+    "money",
+]
 """What a value is: how it is written depends on it and on the reader's units."""
 
 

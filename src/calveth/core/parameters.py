@@ -22,42 +22,74 @@ from calveth.core.errors import DomainError
 FloatArray = NDArray[np.float64]
 
 LEAKAGE_FACTOR = Constant(
-    value=1.0, unit="-", source="on the leakage of joints, whose classes are good to a factor of 3",
-    certainty="estimate", low=1 / 3, high=3.0,
-)  # fmt: skip
+    value=1.0,
+    unit="-",
+    source="on the leakage of joints, whose classes are good to a factor of 3",
+    certainty="estimate",
+    low=1 / 3,
+    high=3.0,
+)
 WIND_FACTOR = Constant(
-    value=1.0, unit="-", source="on the wind at the hive: shelter 0.7 (0.45 to 1.0) of the free",
-    certainty="estimate", low=0.65, high=1.45,
-)  # fmt: skip
+    value=1.0,
+    unit="-",
+    source="on the wind at the hive: shelter 0.7 (0.45 to 1.0) of the free",
+    certainty="estimate",
+    low=0.65,
+    high=1.45,
+)
 SHELL_FACTOR = Constant(
-    value=1.0, unit="-", source="on what the layers conduct: λ as bought, its moisture (7 to 13 % "
+    value=1.0,
+    unit="-",
+    source="on what the layers conduct: λ as bought, its moisture (7 to 13 % "
     "in timber), and boards as they fit; classes of EN ISO 10456 lie so far apart",
-    certainty="estimate", low=0.93, high=1.08,
-)  # fmt: skip
+    certainty="estimate",
+    low=0.93,
+    high=1.08,
+)
 GUST_FACTOR = Constant(
-    value=1.0, unit="-", source="on what gusts exchange; Warren and Parkins 1984 scatter by a half",
-    certainty="estimate", low=0.5, high=1.5,
-)  # fmt: skip
+    value=1.0,
+    unit="-",
+    source="on what gusts exchange; Warren and Parkins 1984 scatter by a half",
+    certainty="estimate",
+    low=0.5,
+    high=1.5,
+)
 
 
 FILM_FACTOR = Constant(
-    value=1.0, unit="-", source="on what the inner films conduct and how fast vapour crosses them: "
+    value=1.0,
+    unit="-",
+    source="on what the inner films conduct and how fast vapour crosses them: "
     "a bee space is narrower than the rooms of EN ISO 6946, combs stir the air",
-    certainty="estimate", low=0.6, high=1.3,
-)  # fmt: skip
+    certainty="estimate",
+    low=0.6,
+    high=1.3,
+)
 BEES_FACTOR = Constant(
-    value=1.0, unit="-", source="on the mass of the bees, judged by seams and not weighed",
-    certainty="estimate", low=0.75, high=1.25,
-)  # fmt: skip
+    value=1.0,
+    unit="-",
+    source="on the mass of the bees, judged by seams and not weighed",
+    certainty="estimate",
+    low=0.75,
+    high=1.25,
+)
 SUN_FACTOR = Constant(
-    value=1.0, unit="-", source="on the sun a face takes in: colour as it ages (absorptance 0.4 "
-    "to 0.9 for what is called 0.6), leaves and neighbours", certainty="estimate", low=0.65,
+    value=1.0,
+    unit="-",
+    source="on the sun a face takes in: colour as it ages (absorptance 0.4 "
+    "to 0.9 for what is called 0.6), leaves and neighbours",
+    certainty="estimate",
+    low=0.65,
     high=1.4,
-)  # fmt: skip
+)
 BUFFER_FACTOR = Constant(
-    value=1.0, unit="-", source="on the water boards and combs bind; wax and propolis close pores",
-    certainty="estimate", low=0.4, high=1.6,
-)  # fmt: skip
+    value=1.0,
+    unit="-",
+    source="on the water boards and combs bind; wax and propolis close pores",
+    certainty="estimate",
+    low=0.4,
+    high=1.6,
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -158,35 +190,37 @@ def _offset() -> tuple[float, float]:
     return low - likely, high - likely
 
 
-RANGES: Mapping[str, tuple[float, float]] = MappingProxyType({
-    "plume_share": _range(c.PLUME_SHARE),
-    "mixing_nest_crown_w_k": _range(c.MIXING_NEST_CROWN),
-    "mixing_nest_base_w_k": _range(c.MIXING_NEST_BASE),
-    "shell_factor": _range(SHELL_FACTOR),
-    "leakage_factor": _range(LEAKAGE_FACTOR),
-    "wind_factor": _range(WIND_FACTOR),
-    "gust_factor": _range(GUST_FACTOR),
-    "cluster_factor": _factor(c.CLUSTER_CONDUCTANCE),
-    "rest_factor": _factor(c.REST_HEAT),
-    "fanning_factor": _factor(c.FANNING),
-    "core_offset_k": _offset(),
-    "quilt_capacity_kg_kg": _range(c.QUILT_CAPACITY),
-    "quilt_wash": _range(c.QUILT_WASH),
-    "rain_fill": _range(c.RAIN_FILL),
-    "rain_drying": _range(c.RAIN_DRYING),
-    "slats_share": _range(c.SLATS_SHARE),
-    "crack_laminar_pa": _range(c.CRACK_LAMINAR),
-    "activity_share": _range(c.ACTIVITY_SHARE),
-    "fanning_most_m3_s_kg": _range(c.FANNING_MOST),
-    "fanning_speed_m_s": _range(c.FANNING_SPEED),
-    "cooling_most_1_s": _range(c.COOLING_MOST),
-    "pores_co2": _range(c.PORES_CO2),
-    "visible_g_day": _range(c.VISIBLE_WATER),
-    "film_factor": _range(FILM_FACTOR),
-    "bees_factor": _range(BEES_FACTOR),
-    "sun_factor": _range(SUN_FACTOR),
-    "buffer_factor": _range(BUFFER_FACTOR),
-})  # fmt: skip
+RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
+    {
+        "plume_share": _range(c.PLUME_SHARE),
+        "mixing_nest_crown_w_k": _range(c.MIXING_NEST_CROWN),
+        "mixing_nest_base_w_k": _range(c.MIXING_NEST_BASE),
+        "shell_factor": _range(SHELL_FACTOR),
+        "leakage_factor": _range(LEAKAGE_FACTOR),
+        "wind_factor": _range(WIND_FACTOR),
+        "gust_factor": _range(GUST_FACTOR),
+        "cluster_factor": _factor(c.CLUSTER_CONDUCTANCE),
+        "rest_factor": _factor(c.REST_HEAT),
+        "fanning_factor": _factor(c.FANNING),
+        "core_offset_k": _offset(),
+        "quilt_capacity_kg_kg": _range(c.QUILT_CAPACITY),
+        "quilt_wash": _range(c.QUILT_WASH),
+        "rain_fill": _range(c.RAIN_FILL),
+        "rain_drying": _range(c.RAIN_DRYING),
+        "slats_share": _range(c.SLATS_SHARE),
+        "crack_laminar_pa": _range(c.CRACK_LAMINAR),
+        "activity_share": _range(c.ACTIVITY_SHARE),
+        "fanning_most_m3_s_kg": _range(c.FANNING_MOST),
+        "fanning_speed_m_s": _range(c.FANNING_SPEED),
+        "cooling_most_1_s": _range(c.COOLING_MOST),
+        "pores_co2": _range(c.PORES_CO2),
+        "visible_g_day": _range(c.VISIBLE_WATER),
+        "film_factor": _range(FILM_FACTOR),
+        "bees_factor": _range(BEES_FACTOR),
+        "sun_factor": _range(SUN_FACTOR),
+        "buffer_factor": _range(BUFFER_FACTOR),
+    }
+)
 """Lowest and highest believable value of every parameter."""
 
 LIKELY = Parameters()

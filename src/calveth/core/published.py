@@ -245,14 +245,44 @@ def _honey() -> list[Check]:
     oxygen = float(one_kg_s.oxygen_kg_s[0])
     carbon_in, carbon_out = 0.83 * 72.066 / 180.156, co2 * 12.011 / 44.009
     return [
-        Check(name="water from 1 kg of honey", unit="kg", expected=0.67, computed=water,
-              tolerance=0.005, source=source),
-        Check(name="CO2 from 1 kg of honey", unit="kg", expected=1.22, computed=co2,
-              tolerance=0.005, source=source),
-        Check(name="heat of 1 kg of honey", unit="MJ", expected=304 * 4184 * 10 / 1e6,
-              computed=c.HONEY_ENERGY.value / 1e6, tolerance=0.05, source=source),
-        Check(name="carbon in minus carbon out", unit="kg", expected=0.0,
-              computed=carbon_in - carbon_out, tolerance=5e-4, source="conservation of carbon"),
-        Check(name="mass in minus mass out", unit="kg", expected=0.0,
-              computed=1 + oxygen - water - co2, tolerance=2e-3, source="conservation of mass"),
-    ]  # fmt: skip
+        Check(
+            name="water from 1 kg of honey",
+            unit="kg",
+            expected=0.67,
+            computed=water,
+            tolerance=0.005,
+            source=source,
+        ),
+        Check(
+            name="CO2 from 1 kg of honey",
+            unit="kg",
+            expected=1.22,
+            computed=co2,
+            tolerance=0.005,
+            source=source,
+        ),
+        Check(
+            name="heat of 1 kg of honey",
+            unit="MJ",
+            expected=304 * 4184 * 10 / 1e6,
+            computed=c.HONEY_ENERGY.value / 1e6,
+            tolerance=0.05,
+            source=source,
+        ),
+        Check(
+            name="carbon in minus carbon out",
+            unit="kg",
+            expected=0.0,
+            computed=carbon_in - carbon_out,
+            tolerance=5e-4,
+            source="conservation of carbon",
+        ),
+        Check(
+            name="mass in minus mass out",
+            unit="kg",
+            expected=0.0,
+            computed=1 + oxygen - water - co2,
+            tolerance=2e-3,
+            source="conservation of mass",
+        ),
+    ]

@@ -36,11 +36,14 @@ def _walls() -> list[Check]:
         for what, which, wanted in (("Y11", 0, y11), ("Y12", 1, y12)):
             made.append(
                 Check(
-                    name=f"{what} of {name}, as a chain of cells", unit="W/(m²·K)",
-                    expected=abs(wanted), computed=abs(_driven(d / lam, d * rho * heat, which)),
-                    tolerance=0.01 * abs(wanted), source="EN ISO 13786:2017, 7 and 8",
+                    name=f"{what} of {name}, as a chain of cells",
+                    unit="W/(m²·K)",
+                    expected=abs(wanted),
+                    computed=abs(_driven(d / lam, d * rho * heat, which)),
+                    tolerance=0.01 * abs(wanted),
+                    source="EN ISO 13786:2017, 7 and 8",
                 )
-            )  # fmt: skip
+            )
     return made
 
 
@@ -65,28 +68,50 @@ def _wet_bulb() -> list[Check]:
     law = np.array([[1.0, 0.0, 0.2, 1e3, 1.0, 0.0]])
     kp.settle_on(surface, law, 0, 20.0, 0.3 * kp.saturation_pa(20.0), 101325.0, at)
     return [
-        Check(name="wet bulb at 20 °C and 30 %", unit="°C", expected=10.6,
-              computed=float(at[0, kp.AT_DEGC]), tolerance=0.5,
-              source="ASHRAE Handbook Fundamentals 2017, psychrometric chart (from memory)"),
-    ]  # fmt: skip
+        Check(
+            name="wet bulb at 20 °C and 30 %",
+            unit="°C",
+            expected=10.6,
+            computed=float(at[0, kp.AT_DEGC]),
+            tolerance=0.5,
+            source="ASHRAE Handbook Fundamentals 2017, psychrometric chart (from memory)",
+        ),
+    ]
 
 
 def _sky() -> list[Check]:
     loss = sky_loss_w_m2(np.array([0.0]), np.array([610.5]), np.zeros(1))
     black = c.STEFAN_BOLTZMANN.value * c.KELVIN_AT_0_DEGC.value**4
     return [
-        Check(name="emissivity of a clear sky, dew point 0 °C", unit="-", expected=0.711,
-              computed=1 - float(loss[0]) / black, tolerance=0.002,
-              source="Berdahl and Martin 1984 (from memory)"),
-    ]  # fmt: skip
+        Check(
+            name="emissivity of a clear sky, dew point 0 °C",
+            unit="-",
+            expected=0.711,
+            computed=1 - float(loss[0]) / black,
+            tolerance=0.002,
+            source="Berdahl and Martin 1984 (from memory)",
+        ),
+    ]
 
 
 def _nectar() -> list[Check]:
     air = 1000.0 / 86400.0 / y.NECTAR_UPTAKE.value / y.AIR_DENSITY.value
     heat = c.LATENT_HEAT_WATER.value / 86400.0
     return [
-        Check(name="air that dries 1 kg of water a day", unit="L/s", expected=0.8, computed=air,
-              tolerance=0.05, source="by hand: 12 g of water a kilogram of air of 1.2 kg/m³"),
-        Check(name="heat that dries 1 kg of water a day", unit="W", expected=28.4, computed=heat,
-              tolerance=0.2, source="latent heat of water, 2.45 MJ/kg, over a day"),
-    ]  # fmt: skip
+        Check(
+            name="air that dries 1 kg of water a day",
+            unit="L/s",
+            expected=0.8,
+            computed=air,
+            tolerance=0.05,
+            source="by hand: 12 g of water a kilogram of air of 1.2 kg/m³",
+        ),
+        Check(
+            name="heat that dries 1 kg of water a day",
+            unit="W",
+            expected=28.4,
+            computed=heat,
+            tolerance=0.2,
+            source="latent heat of water, 2.45 MJ/kg, over a day",
+        ),
+    ]

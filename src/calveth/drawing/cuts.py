@@ -68,10 +68,12 @@ def front_cut(design: Design, materials: Mapping[str, Material]) -> CutView:
         return box.y0 <= y < box.y1
 
     plane = _Plane(
-        title="cut across the frames, from the front", crosses=crosses,
-        outline=lambda box: _upright(hive, box, y), faces=lambda box: not crosses(box),
+        title="cut across the frames, from the front",
+        crosses=crosses,
+        outline=lambda box: _upright(hive, box, y),
+        faces=lambda box: not crosses(box),
         shows=lambda box: box.z0 < hive.shell.z1,
-    )  # fmt: skip
+    )
     return _cut(design, hive, materials, plane)
 
 
@@ -83,10 +85,11 @@ def plan_cut(design: Design, materials: Mapping[str, Material]) -> CutView:
     z = _level_of(hive)
     plane = _Plane(
         title="cut level through the middle, from above",
-        crosses=lambda box: box.z0 <= z < box.z1, outline=lambda box: _level(hive, box, z),
+        crosses=lambda box: box.z0 <= z < box.z1,
+        outline=lambda box: _level(hive, box, z),
         faces=lambda box: box.z0 >= hive.shell.z1 - 1e-9 or box.z1 <= hive.shell.z0 + 1e-9,
         shows=lambda _box: True,
-    )  # fmt: skip
+    )
     return _cut(design, hive, materials, plane)
 
 
@@ -111,8 +114,12 @@ def _cut(
         if not cut and not plane.shows(way.shape):
             continue
         style = Style(fill="sheet", line="ink") if cut else _HIDDEN
-        made.hole(plane.outline(way.shape), round_=way.round and plane.faces(way.shape),
-                  style=style, opening=way.opening)  # fmt: skip
+        made.hole(
+            plane.outline(way.shape),
+            round_=way.round and plane.faces(way.shape),
+            style=style,
+            opening=way.opening,
+        )
     return made.view(plane.title)
 
 
@@ -203,8 +210,9 @@ class _Maker:
             self.mark(Polygon(points=points, style=style))
             return
         (x0, z0), (x1, z1) = points[0], points[2]
-        self.mark(Ellipse(y0=min(x0, x1), y1=max(x0, x1), z0=min(z0, z1), z1=max(z0, z1),
-                          style=style))  # fmt: skip
+        self.mark(
+            Ellipse(y0=min(x0, x1), y1=max(x0, x1), z0=min(z0, z1), z1=max(z0, z1), style=style)
+        )
 
     def view(self, title: str) -> CutView:
         """Return what was collected."""
@@ -226,23 +234,38 @@ def _trunk(hive: HiveSolids, materials: Mapping[str, Material], *, level: bool) 
                 continue
             for r, fill in ((ring.outer_radius_m, "wood"), (ring.inner_radius_m, "sheet")):
                 made.mark(
-                    Ellipse(y0=ring.x - r, y1=ring.x + r, z0=ring.y - r, z1=ring.y + r,
-                            style=Style(fill=fill, line="ink"))
-                )  # fmt: skip
+                    Ellipse(
+                        y0=ring.x - r,
+                        y1=ring.x + r,
+                        z0=ring.y - r,
+                        z1=ring.y + r,
+                        style=Style(fill=fill, line="ink"),
+                    )
+                )
             r = ring.outer_radius_m
-            corners = ((ring.x - r, ring.y - r), (ring.x + r, ring.y - r),
-                       (ring.x + r, ring.y + r), (ring.x - r, ring.y + r))  # fmt: skip
+            corners = (
+                (ring.x - r, ring.y - r),
+                (ring.x + r, ring.y - r),
+                (ring.x + r, ring.y + r),
+                (ring.x - r, ring.y + r),
+            )
             made._body += corners
         return made.view("cut level, from above")
     for solid in solids:
         ring = solid.shape
         assert isinstance(ring, Ring)
-        spans = [(-ring.outer_radius_m, -ring.inner_radius_m),
-                 (ring.inner_radius_m, ring.outer_radius_m)]  # fmt: skip
+        spans = [
+            (-ring.outer_radius_m, -ring.inner_radius_m),
+            (ring.inner_radius_m, ring.outer_radius_m),
+        ]
         if ring.inner_radius_m == 0:
             spans = [(-ring.outer_radius_m, ring.outer_radius_m)]
         for low, high in spans:
-            points = ((ring.x + low, ring.z0), (ring.x + high, ring.z0),
-                      (ring.x + high, ring.z1), (ring.x + low, ring.z1))  # fmt: skip
+            points = (
+                (ring.x + low, ring.z0),
+                (ring.x + high, ring.z0),
+                (ring.x + high, ring.z1),
+                (ring.x + low, ring.z1),
+            )
             made.add(solid, points)
     return made.view("cut open, from the front")

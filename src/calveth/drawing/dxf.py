@@ -46,8 +46,7 @@ def _add(space: Any, mark: Mark) -> None:
         layer = "SHEET" if mark.style.fill in ("sheet", "ground") else "CUT"
         if mark.style.line == "accent":
             layer = "DRILL"
-        space.add_lwpolyline([_mm(p) for p in mark.points], close=True,
-                             dxfattribs={"layer": layer})  # fmt: skip
+        space.add_lwpolyline([_mm(p) for p in mark.points], close=True, dxfattribs={"layer": layer})
     elif isinstance(mark, Ellipse):
         middle = _mm(((mark.y0 + mark.y1) / 2, (mark.z0 + mark.z1) / 2))
         space.add_circle(middle, _MM * (mark.y1 - mark.y0) / 2, dxfattribs={"layer": "DRILL"})
@@ -57,12 +56,17 @@ def _add(space: Any, mark: Mark) -> None:
     elif isinstance(mark, Text):
         from ezdxf.enums import TextEntityAlignment as Align
 
-        align = {"middle": Align.MIDDLE_CENTER, "left": Align.MIDDLE_LEFT,
-                 "right": Align.MIDDLE_RIGHT}[mark.anchor]  # fmt: skip
+        align = {
+            "middle": Align.MIDDLE_CENTER,
+            "left": Align.MIDDLE_LEFT,
+            "right": Align.MIDDLE_RIGHT,
+        }[mark.anchor]
         text = space.add_text(
-            mark.text, height=_MM * mark.high_m * 0.7, rotation=90 if mark.upright else 0,
+            mark.text,
+            height=_MM * mark.high_m * 0.7,
+            rotation=90 if mark.upright else 0,
             dxfattribs={"layer": "TEXT"},
-        )  # fmt: skip
+        )
         text.set_placement(_mm(mark.at), align=align)
     else:
         _dimension(space, mark)
@@ -72,12 +76,21 @@ def _dimension(space: Any, dim: Dim) -> None:
     """Add a dimension that measures: no text of ours, the program shows what it measures."""
     high = _MM * dim.high_m
     space.add_aligned_dim(
-        p1=_mm(dim.a), p2=_mm(dim.b), distance=_MM * dim.off_m,
-        override={"dimtxt": 0.8 * high, "dimasz": 0.5 * high, "dimexe": 0.3 * high,
-                  "dimexo": 0.3 * high, "dimgap": 0.2 * high, "dimlfac": 1.0, "dimdec": 1,
-                  "dimzin": 8},
+        p1=_mm(dim.a),
+        p2=_mm(dim.b),
+        distance=_MM * dim.off_m,
+        override={
+            "dimtxt": 0.8 * high,
+            "dimasz": 0.5 * high,
+            "dimexe": 0.3 * high,
+            "dimexo": 0.3 * high,
+            "dimgap": 0.2 * high,
+            "dimlfac": 1.0,
+            "dimdec": 1,
+            "dimzin": 8,
+        },
         dxfattribs={"layer": "DIM"},
-    ).render()  # fmt: skip
+    ).render()
 
 
 def _mm(point: tuple[float, float]) -> tuple[float, float]:

@@ -42,18 +42,23 @@ def _cutout(cutout: Cutout, label: Label, high: float) -> list[Mark]:
     """Return a hole or recess with where its middle is."""
     u, v = cutout.u_m, cutout.v_m
     half_u, half_v = cutout.wide_m / 2, cutout.high_m / 2
-    style = Style(fill="sheet", line="accent", line_px=1.2,
-                  dash="solid" if cutout.deep_m is None else "dash")  # fmt: skip
+    style = Style(
+        fill="sheet", line="accent", line_px=1.2, dash="solid" if cutout.deep_m is None else "dash"
+    )
     shape: Mark
     if cutout.round:
         shape = Ellipse(y0=u - half_u, y1=u + half_u, z0=v - half_v, z1=v + half_v, style=style)
         size = f"ø {label(cutout.wide_m)}"
     else:
         shape = Polygon(
-            points=((u - half_u, v - half_v), (u + half_u, v - half_v), (u + half_u, v + half_v),
-                    (u - half_u, v + half_v)),
+            points=(
+                (u - half_u, v - half_v),
+                (u + half_u, v - half_v),
+                (u + half_u, v + half_v),
+                (u - half_u, v + half_v),
+            ),
             style=style,
-        )  # fmt: skip
+        )
         size = f"{label(cutout.wide_m)} x {label(cutout.high_m)}"
     text = f"{size} at {label(u)} / {label(v)}"
     above = v + half_v + 1.2 * high

@@ -63,11 +63,21 @@ def sheet_drawing(
         at = (cut.x_m + 0.5 * high, cut.y_m) if along else (cut.x_m, cut.y_m + 0.5 * high)
         marks.append(Text(at=at, text=str(number), high_m=0.5 * high, color="accent", bold=True))
     marks += [
-        Dim(a=(0.0, 0.0), b=(item.length_m, 0.0), off_m=-1.4 * high, text=label(item.length_m),
-            high_m=0.7 * high),
-        Dim(a=(0.0, 0.0), b=(0.0, item.width_m), off_m=1.4 * high, text=label(item.width_m),
-            high_m=0.7 * high),
-    ]  # fmt: skip
+        Dim(
+            a=(0.0, 0.0),
+            b=(item.length_m, 0.0),
+            off_m=-1.4 * high,
+            text=label(item.length_m),
+            high_m=0.7 * high,
+        ),
+        Dim(
+            a=(0.0, 0.0),
+            b=(0.0, item.width_m),
+            off_m=1.4 * high,
+            text=label(item.width_m),
+            high_m=0.7 * high,
+        ),
+    ]
     thick = label(layout.thickness_m)
     whose = "yours, " if layout.own else ""
     title = f"{name} {thick}, {item.name}: {whose}no. {index + 1} of {len(layout.plan.sheets)}"
@@ -96,8 +106,9 @@ def boards_drawing(
             for k, strip in enumerate(length.strips):
                 tall = min(strip.width_m, each) if narrow else wide
                 y0 = y + k * each
-                style = Style(fill="chosen" if strip.row == chosen else fill, line="ink",
-                              line_px=0.9)  # fmt: skip
+                style = Style(
+                    fill="chosen" if strip.row == chosen else fill, line="ink", line_px=0.9
+                )
                 marks.append(_box(x, y0, x + strip.length_m, y0 + tall, style))
                 rows.append((len(marks) - 1, strip.row))
                 if not narrow and not thin:
@@ -111,9 +122,14 @@ def boards_drawing(
         whose = "yours, " if board.own else ""
         text = f"{whose}{label(board.item.length_m)}, left {label(board.left_m)}"
         marks.append(
-            Text(at=(board.item.length_m + 0.5 * high, y + wide / 2), text=text,
-                 high_m=0.75 * high, color="muted", anchor="left")
-        )  # fmt: skip
+            Text(
+                at=(board.item.length_m + 0.5 * high, y + wide / 2),
+                text=text,
+                high_m=0.75 * high,
+                color="muted",
+                anchor="left",
+            )
+        )
     own = sum(board.own for board in layout.boards)
     count = to_buy_text(own, len(layout.boards) - own)
     title = f"{name}, {label(layout.thickness_m)} x {label(wide)}: {count}"
@@ -136,8 +152,9 @@ def course_drawing(wall: BlockWall, fill: str, label: Label) -> Drawing:
     if wall.flat:
         for course in wall.courses:
             for block in course.runs[0].blocks:
-                marks += _block(block.start_m, course.z_m, block.length_m, course.height_m, fill,
-                                label, high)  # fmt: skip
+                marks += _block(
+                    block.start_m, course.z_m, block.length_m, course.height_m, fill, label, high
+                )
         title = f"{wall.part.label}: blocks laid flat"
         return Drawing(title=title, marks=tuple(marks))
     at = 0.0
@@ -151,17 +168,24 @@ def course_drawing(wall: BlockWall, fill: str, label: Label) -> Drawing:
     for number, course in enumerate(wall.courses[:2], start=1):
         marks += _plan(course, at, wall, fill, label, high)
         text = f"course {number} from above"
-        marks.append(Text(at=(at + wide / 2, -1.6 * high), text=text, high_m=0.8 * high,
-                          color="muted"))  # fmt: skip
+        marks.append(
+            Text(at=(at + wide / 2, -1.6 * high), text=text, high_m=0.8 * high, color="muted")
+        )
         at += wide + 5 * high
     title = f"{wall.part.label}: {len(wall.courses)} courses, {wall.blocks} blocks"
     return Drawing(title=title, marks=tuple(marks))
 
 
 def _block(
-    x: float, y: float, long: float, tall: float, fill: str, label: Label, high: float,
+    x: float,
+    y: float,
+    long: float,
+    tall: float,
+    fill: str,
+    label: Label,
+    high: float,
     text: str = "",
-) -> list[Mark]:  # fmt: skip
+) -> list[Mark]:
     words = text or label(long)
     small = min(0.8 * high, 0.6 * tall, long / (0.6 * len(words)))
     return [
@@ -171,9 +195,15 @@ def _block(
 
 
 def _elevation(
-    course: Course, side: WallSide, span: float, at: float, wall: BlockWall, fill: str,
-    label: Label, high: float,
-) -> list[Mark]:  # fmt: skip
+    course: Course,
+    side: WallSide,
+    span: float,
+    at: float,
+    wall: BlockWall,
+    fill: str,
+    label: Label,
+    high: float,
+) -> list[Mark]:
     """Return one side of a course; the ends of the blocks of the walls beside it show too."""
     run = next(r for r in course.runs if r.side == side)
     marks: list[Mark] = []
@@ -182,12 +212,18 @@ def _elevation(
         for x in (at, at + span - thick):
             marks += _block(x, course.z_m, thick, course.height_m, fill, label, high, " ")
     for block in run.blocks:
-        marks += _block(at + block.start_m, course.z_m, block.length_m, course.height_m, fill,
-                        label, high)  # fmt: skip
+        marks += _block(
+            at + block.start_m, course.z_m, block.length_m, course.height_m, fill, label, high
+        )
     marks.append(
-        Text(at=(at - 0.6 * high, course.z_m + course.height_m / 2), text=label(course.height_m),
-             high_m=0.7 * high, color="muted", anchor="right")
-    )  # fmt: skip
+        Text(
+            at=(at - 0.6 * high, course.z_m + course.height_m / 2),
+            text=label(course.height_m),
+            high_m=0.7 * high,
+            color="muted",
+            anchor="right",
+        )
+    )
     return marks
 
 
@@ -208,17 +244,33 @@ def _plan(
             else:
                 x = 0.0 if run.side == "left" else wide - thick
                 marks.append(
-                    _box(at + x, a, at + x + thick, a + long,
-                         Style(fill=fill, line="ink", line_px=0.9))
-                )  # fmt: skip
+                    _box(
+                        at + x,
+                        a,
+                        at + x + thick,
+                        a + long,
+                        Style(fill=fill, line="ink", line_px=0.9),
+                    )
+                )
                 small = min(0.8 * high, 0.6 * thick, long / 3)
-                marks.append(Text(at=(at + x + thick / 2, a + long / 2), text=label(long),
-                                  high_m=small, upright=True))  # fmt: skip
+                marks.append(
+                    Text(
+                        at=(at + x + thick / 2, a + long / 2),
+                        text=label(long),
+                        high_m=small,
+                        upright=True,
+                    )
+                )
     return marks
 
 
-def stack_drawing(plan: BuildPlan, section: Section, shapes: tuple[Mark, ...],
-                  label: Label, gap_name: dict[str, str]) -> Drawing:  # fmt: skip
+def stack_drawing(
+    plan: BuildPlan,
+    section: Section,
+    shapes: tuple[Mark, ...],
+    label: Label,
+    gap_name: dict[str, str],
+) -> Drawing:
     """Return the side section with every gap of the stack measured beside it."""
     frame: Rect = section.frame()
     tall = frame.z1 - frame.z0
@@ -233,9 +285,14 @@ def stack_drawing(plan: BuildPlan, section: Section, shapes: tuple[Mark, ...],
         style = Style(line=color, line_px=0.8)
         marks.append(Line(points=((inside, gap.z0_m), (x, gap.z0_m)), style=style))
         marks.append(Line(points=((inside, gap.z1_m), (x, gap.z1_m)), style=style))
-        word = {"right": "bee space", "glued": "bees glue it", "built up": "bees build into it",
-                "note": ""}[gap.verdict]  # fmt: skip
+        word = {
+            "right": "bee space",
+            "glued": "bees glue it",
+            "built up": "bees build into it",
+            "note": "",
+        }[gap.verdict]
         text = f"{label(gap.gap_m)} {gap_name[gap.kind]}" + (f": {word}" if word else "")
-        marks.append(Text(at=(x + 0.6 * high, z), text=text, high_m=high, color=color,
-                          anchor="left"))  # fmt: skip
+        marks.append(
+            Text(at=(x + 0.6 * high, z), text=text, high_m=high, color=color, anchor="left")
+        )
     return Drawing(title="stack, cut open from the side", marks=tuple(marks))

@@ -53,16 +53,13 @@ def mesh_of(name: str, part: str, shape: Shape, bend: Bend | None) -> Mesh:
 def _prism(name: str, part: str, box: Cuboid, bend: Bend | None) -> Mesh:
     """Return the outline of a block in y and z, drawn out along x."""
     if bend is None:
-        outline = np.array([[box.y0, box.z0], [box.y1, box.z0], [box.y1, box.z1],
-                            [box.y0, box.z1]])  # fmt: skip
+        outline = np.array([[box.y0, box.z0], [box.y1, box.z0], [box.y1, box.z1], [box.y0, box.z1]])
     else:
         outline = bend.outline_m(box.y0, box.y1, box.z0, box.z1)
     if signed_area(outline.tolist()) < 0:
         outline = outline[::-1]
     n = len(outline)
-    points = np.array(
-        [[x, y, z] for x in (box.x0, box.x1) for y, z in outline]
-    ) * _MM  # fmt: skip
+    points = np.array([[x, y, z] for x in (box.x0, box.x1) for y, z in outline]) * _MM
     # Seen along x from outside: the near cap turns one way, the far one the other.
     caps = [(a, b, c) for a, b, c in _ears(outline)]
     triangles = [(a, c, b) for a, b, c in caps]
@@ -146,10 +143,14 @@ def meshes_of(pieces: Iterable[Piece], hive: HiveSolids) -> list[Mesh]:
     """Return the meshes of all pieces; of a trunk those of its solids."""
     found = [
         # What is added to the solids is given where it is, not as a box that is bent.
-        mesh_of(piece_name(p, (p.side,) if p.side else ()), p.part.label, p.shape,
-                None if p.added else hive.bend)
+        mesh_of(
+            piece_name(p, (p.side,) if p.side else ()),
+            p.part.label,
+            p.shape,
+            None if p.added else hive.bend,
+        )
         for p in pieces
-    ]  # fmt: skip
+    ]
     if not found:
         found = [mesh_of(s.part, s.part, s.shape, hive.bend) for s in hive.solids]
     return found

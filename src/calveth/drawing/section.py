@@ -23,9 +23,12 @@ def section_shapes(
 ) -> tuple[Shape, ...]:
     """Return a cut hive in the order it is drawn; ``cluster`` is where the bees hang."""
     return (
-        *_legs(section), *_room(section, cluster), *_layers(section, materials, chosen),
-        *_panes(design, section, materials), *_gaps(section),
-    )  # fmt: skip
+        *_legs(section),
+        *_room(section, cluster),
+        *_layers(section, materials, chosen),
+        *_panes(design, section, materials),
+        *_gaps(section),
+    )
 
 
 def outline(section: Section, rect: Rect) -> tuple[Point, ...]:
@@ -34,8 +37,11 @@ def outline(section: Section, rect: Rect) -> tuple[Point, ...]:
         found = section.bend.outline_m(rect.y0, rect.y1, rect.z0, rect.z1).tolist()
         return tuple((float(y), float(z)) for y, z in found)
     return (
-        (rect.y0, rect.z1), (rect.y1, rect.z1), (rect.y1, rect.z0), (rect.y0, rect.z0),
-    )  # fmt: skip
+        (rect.y0, rect.z1),
+        (rect.y1, rect.z1),
+        (rect.y1, rect.z0),
+        (rect.y0, rect.z0),
+    )
 
 
 def _polygon(section: Section, rect: Rect, style: Style) -> Polygon:
@@ -83,12 +89,16 @@ def _rack(section: Section) -> list[Shape]:
     return [
         _polygon(
             section,
-            Rect(y0=rack.y0 + (k + 0.25) * step, y1=rack.y0 + (k + 0.75) * step,
-                 z0=rack.z1 - tall, z1=rack.z1),
+            Rect(
+                y0=rack.y0 + (k + 0.25) * step,
+                y1=rack.y0 + (k + 0.75) * step,
+                z0=rack.z1 - tall,
+                z1=rack.z1,
+            ),
             style,
         )
         for k in range(count)
-    ]  # fmt: skip
+    ]
 
 
 def _layers(
@@ -97,9 +107,12 @@ def _layers(
     found: list[Shape] = []
     for piece in section.pieces:
         style = Style(
-            hatch=materials[piece.material].hatch, upright=piece.front is not None, line="ink",
-            line_alpha=220, thins=True,
-        )  # fmt: skip
+            hatch=materials[piece.material].hatch,
+            upright=piece.front is not None,
+            line="ink",
+            line_alpha=220,
+            thins=True,
+        )
         found.append(_polygon(section, piece.rect, style))
     if chosen is not None:
         edge = Style(line="accent", line_px=2.6)
@@ -115,11 +128,13 @@ def face_outlines(pieces: tuple[Piece, ...], chosen: Face) -> list[Rect]:
             groups.setdefault(piece.front, []).append(piece.rect)
     return [
         Rect(
-            y0=min(r.y0 for r in rects), y1=max(r.y1 for r in rects),
-            z0=min(r.z0 for r in rects), z1=max(r.z1 for r in rects),
+            y0=min(r.y0 for r in rects),
+            y1=max(r.y1 for r in rects),
+            z0=min(r.z0 for r in rects),
+            z1=max(r.z1 for r in rects),
         )
         for rects in groups.values()
-    ]  # fmt: skip
+    ]
 
 
 def _panes(design: Design, section: Section, materials: Mapping[str, Material]) -> list[Shape]:
@@ -150,16 +165,20 @@ def _gaps(section: Section) -> list[Shape]:
             shape = _polygon(section, gap.rect, Style(fill="sheet", line="ink"))
             if section.bend is None:
                 shape = Polygon(
-                    points=shape.points, style=shape.style, origin=shape.origin, least_px=3.0,
+                    points=shape.points,
+                    style=shape.style,
+                    origin=shape.origin,
+                    least_px=3.0,
                     open_ends=True,
-                )  # fmt: skip
+                )
         else:
             points = outline(section, gap.rect)
             low, high = min(y for y, _ in points), max(y for y, _ in points)
             bottom, top = min(z for _, z in points), max(z for _, z in points)
             shape = Polygon(
                 points=((low, top), (high, top), (high, bottom), (low, bottom)),
-                style=Style(line="ink", dash="dash"), least_px=3.0,
-            )  # fmt: skip
+                style=Style(line="ink", dash="dash"),
+                least_px=3.0,
+            )
         found.append(shape)
     return found

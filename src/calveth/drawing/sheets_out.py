@@ -46,13 +46,16 @@ def write(
         write_3mf(path, meshes_of(plan.pieces, plan.hive), plan.design.name)
     elif ending == ".dxf":
         # Dimensions measure in millimetres whatever the words of the screen are.
-        write_dxf(path, [*piece_drawings(plan, materials, METRIC),
-                         *layout_drawings(plan, materials, METRIC)])  # fmt: skip
+        write_dxf(
+            path,
+            [*piece_drawings(plan, materials, METRIC), *layout_drawings(plan, materials, METRIC)],
+        )
     else:
         drawings = [
-            *hive_drawings(plan, materials, units), *layout_drawings(plan, materials, units),
+            *hive_drawings(plan, materials, units),
+            *layout_drawings(plan, materials, units),
             *piece_drawings(plan, materials, units),
-        ]  # fmt: skip
+        ]
         marks = in_rows(drawings, _SVG_WIDE_M, _GAP_M)
         write_text(path, section_svg(marks, PRINT, title=plan.design.name, scale=_SVG_SCALE))
     return [str(path)]
@@ -64,13 +67,24 @@ def hive_drawings(
     """Return front, side, both cuts with their sizes, the parts drawn apart, and the stack."""
     label = partial(saw_size, units=units)
     views = [
-        hive_view(plan.hive, materials, view, plan.rows, ways=ways_of(plan.design), label=label,
-                  chosen=chosen)
+        hive_view(
+            plan.hive,
+            materials,
+            view,
+            plan.rows,
+            ways=ways_of(plan.design),
+            label=label,
+            chosen=chosen,
+        )
         for view in VIEWS[:2]
-    ]  # fmt: skip
+    ]
     cuts = [cut_drawing(cut(plan.design, materials), label) for cut in (front_cut, plan_cut)]
-    return [*views, *cuts, exploded(plan.hive, materials, plan.rows, chosen=chosen),
-            stack_of(plan, materials, units)]  # fmt: skip
+    return [
+        *views,
+        *cuts,
+        exploded(plan.hive, materials, plan.rows, chosen=chosen),
+        stack_of(plan, materials, units),
+    ]
 
 
 def stack_of(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem) -> Drawing:

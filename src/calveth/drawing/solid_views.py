@@ -19,10 +19,20 @@ View = Literal["front", "side", "plan"]
 VIEWS: tuple[View, ...] = ("front", "side", "plan")
 VIEW_TITLE: dict[View, str] = {"front": "front", "side": "side", "plan": "from above"}
 FILL: dict[Hatch, str] = {
-    "grain": "wood", "beads": "foam", "foam": "foam", "pores": "stone", "stone": "stone",
-    "shavings": "wood", "foil": "stone", "air": "sheet", "plain": "fill", "glass": "sheet",
-    "cork": "wood", "straw": "wood", "brick": "stone",
-}  # fmt: skip
+    "grain": "wood",
+    "beads": "foam",
+    "foam": "foam",
+    "pores": "stone",
+    "stone": "stone",
+    "shavings": "wood",
+    "foil": "stone",
+    "air": "sheet",
+    "plain": "fill",
+    "glass": "sheet",
+    "cork": "wood",
+    "straw": "wood",
+    "brick": "stone",
+}
 """Ground colour of a hatch."""
 _ROUND = 28
 _APART, _NUMBER = 0.35, 0.03
@@ -129,9 +139,10 @@ def _silhouette(shape: Shape, bend: Bend | None, view: View) -> tuple[Point, ...
 
 def _rectangle(box: Cuboid, view: View) -> tuple[Point, ...]:
     spans = {
-        "front": (box.x0, box.x1, box.z0, box.z1), "side": (box.y0, box.y1, box.z0, box.z1),
+        "front": (box.x0, box.x1, box.z0, box.z1),
+        "side": (box.y0, box.y1, box.z0, box.z1),
         "plan": (box.x0, box.x1, box.y0, box.y1),
-    }  # fmt: skip
+    }
     a0, a1, b0, b1 = spans[view]
     return ((a0, b0), (a1, b0), (a1, b1), (a0, b1))
 
@@ -143,9 +154,10 @@ def _holes(hive: HiveSolids, ways: Sequence[Way], view: View) -> list[Mark]:
     for way in ways:
         box = way.shape
         seen = {
-            "front": box.y1 <= hive.shell.y0 + 1e-9, "side": box.x0 >= hive.shell.x1 - 1e-9,
+            "front": box.y1 <= hive.shell.y0 + 1e-9,
+            "side": box.x0 >= hive.shell.x1 - 1e-9,
             "plan": box.z0 >= hive.shell.z1 - 1e-9,
-        }[view]  # fmt: skip
+        }[view]
         if not seen:
             continue
         points = _silhouette(box, hive.bend, view)
@@ -164,8 +176,10 @@ def _overall(hive: HiveSolids, view: View, label: Callable[[float], str]) -> lis
     y0, y1 = min(b.y0 for b in boxes), max(b.y1 for b in boxes)
     z0, z1 = min(b.z0 for b in boxes), max(b.z1 for b in boxes)
     a0, a1, b0, b1 = {
-        "front": (x0, x1, z0, z1), "side": (y0, y1, z0, z1), "plan": (x0, x1, y0, y1),
-    }[view]  # fmt: skip
+        "front": (x0, x1, z0, z1),
+        "side": (y0, y1, z0, z1),
+        "plan": (x0, x1, y0, y1),
+    }[view]
     off = 0.06 * max(a1 - a0, b1 - b0)
     high = 0.028 * max(a1 - a0, b1 - b0)
     return [
@@ -259,13 +273,18 @@ def _lifted(hive: HiveSolids, apart: float) -> dict[PartId, float]:
 def _body(solid: Solid, shift: float, bend: Bend | None, row: int) -> _Body:
     shape = solid.shape
     box = bounds(shape, bend)
-    lifted = Cuboid(x0=box.x0, x1=box.x1, y0=box.y0, y1=box.y1, z0=box.z0 + shift,
-                    z1=box.z1 + shift)  # fmt: skip
+    lifted = Cuboid(
+        x0=box.x0, x1=box.x1, y0=box.y0, y1=box.y1, z0=box.z0 + shift, z1=box.z1 + shift
+    )
     if isinstance(shape, Ring):
         return _Body(solid, lifted, _of_ring(shape, lifted), row)
     if bend is None:
-        outline: list[Point] = [(box.y0, box.z0), (box.y1, box.z0), (box.y1, box.z1),
-                                (box.y0, box.z1)]  # fmt: skip
+        outline: list[Point] = [
+            (box.y0, box.z0),
+            (box.y1, box.z0),
+            (box.y1, box.z1),
+            (box.y0, box.z1),
+        ]
     else:
         points = bend.outline_m(shape.y0, shape.y1, shape.z0, shape.z1).tolist()
         outline = list(corners_of([(float(y), float(z)) for y, z in points]))
@@ -282,8 +301,11 @@ def _of_prism(outline: list[Point], x0: float, x1: float, shift: float) -> tuple
         if -out_y + out_z <= 1e-12:
             continue  # it looks away
         face = (
-            (x0, y0, z0 + shift), (x1, y0, z0 + shift), (x1, y1, z1 + shift), (x0, y1, z1 + shift),
-        )  # fmt: skip
+            (x0, y0, z0 + shift),
+            (x1, y0, z0 + shift),
+            (x1, y1, z1 + shift),
+            (x0, y1, z1 + shift),
+        )
         (top if out_z > -out_y else front).append(face)
     end = tuple((x1, y, z + shift) for y, z in turn)
     shaded: list[Face] = [(face, 255) for face in top]
@@ -294,8 +316,9 @@ def _of_prism(outline: list[Point], x0: float, x1: float, shift: float) -> tuple
 def _of_ring(ring: Ring, box: Cuboid) -> tuple[Face, ...]:
     """Return the sides and the top of a trunk."""
     at = [2 * pi * k / _ROUND for k in range(_ROUND)]
-    circle = [(ring.x + ring.outer_radius_m * cos(a), ring.y + ring.outer_radius_m * sin(a))
-              for a in at]  # fmt: skip
+    circle = [
+        (ring.x + ring.outer_radius_m * cos(a), ring.y + ring.outer_radius_m * sin(a)) for a in at
+    ]
     faces: list[Face] = []
     for (x0, y0), (x1, y1), a in zip(circle, [*circle[1:], circle[0]], at, strict=True):
         middle = a + pi / _ROUND

@@ -49,9 +49,11 @@ def section_svg(
     wide, high = (y1 - y0) * mm + 2 * _MARGIN_MM, (z1 - z0) * mm + 2 * _MARGIN_MM
     Xml.register_namespace("", _SVG)
     root = Xml.Element(
-        f"{{{_SVG}}}svg", width=f"{wide:.2f}mm", height=f"{high:.2f}mm",
+        f"{{{_SVG}}}svg",
+        width=f"{wide:.2f}mm",
+        height=f"{high:.2f}mm",
         viewBox=f"0 0 {wide:.2f} {high:.2f}",
-    )  # fmt: skip
+    )
     _add(root, "title").text = f"{title}, 1:{scale:g}"
     _add_patterns(_add(root, "defs"), shapes, palette)
 
@@ -122,9 +124,10 @@ def _look(style: Style, palette: Mapping[str, str]) -> dict[str, str]:
         found |= {"fill": palette[style.fill], "fill_opacity": f"{style.fill_alpha / 255:.3f}"}
     if style.line:
         found |= {
-            "stroke": palette[style.line], "stroke_opacity": f"{style.line_alpha / 255:.3f}",
+            "stroke": palette[style.line],
+            "stroke_opacity": f"{style.line_alpha / 255:.3f}",
             "stroke_width": f"{style.line_px * _PX_MM:.3f}",
-        }  # fmt: skip
+        }
         if _DASHES[style.dash]:
             found["stroke_dasharray"] = _DASHES[style.dash]
     return found
@@ -146,14 +149,22 @@ def _add_patterns(defs: Xml.Element, shapes: Sequence[Mark], palette: Mapping[st
         _, lines = _PATTERNS[style.hatch]
         size = f"{_TILE_MM:g}"
         pattern = Xml.SubElement(
-            defs, f"{{{_SVG}}}pattern",
+            defs,
+            f"{{{_SVG}}}pattern",
             {"id": name, "width": size, "height": size, "patternUnits": "userSpaceOnUse"},
-        )  # fmt: skip
+        )
         for line in lines:
             # Turned by hand: not every program turns a pattern.
             x1, y1, x2, y2 = (line[k] for k in ((1, 0, 3, 2) if style.upright else range(4)))
             _add(
-                pattern, "line", x1=f"{x1:g}", y1=f"{y1:g}", x2=f"{x2:g}", y2=f"{y2:g}",
-                stroke=palette["ink"], stroke_width="0.12", stroke_opacity="0.6",
+                pattern,
+                "line",
+                x1=f"{x1:g}",
+                y1=f"{y1:g}",
+                x2=f"{x2:g}",
+                y2=f"{y2:g}",
+                stroke=palette["ink"],
+                stroke_width="0.12",
+                stroke_opacity="0.6",
                 stroke_linecap="round",
-            )  # fmt: skip
+            )

@@ -50,10 +50,12 @@ def _converter() -> cattrs.Converter:
 
     def mapping_in(value: Any, kind: Any) -> Mapping[Any, Any]:
         key_kind, item_kind = get_args(kind)
-        return MappingProxyType({
-            made.structure(key, key_kind): made.structure(item, item_kind)
-            for key, item in value.items()
-        })  # fmt: skip
+        return MappingProxyType(
+            {
+                made.structure(key, key_kind): made.structure(item, item_kind)
+                for key, item in value.items()
+            }
+        )
 
     def mapping_out(kind: Any) -> Callable[[Any], Any]:
         _, item_kind = get_args(kind)

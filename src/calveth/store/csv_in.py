@@ -79,13 +79,14 @@ def read_csv(path: Path, most_bytes: int, what: str, *, comment: str = "") -> Cs
             raise FileError(path, f"line {number} has a cell of {_LONGEST_CELL} letters and more")
         rows.append([cell.strip() for cell in cells])
     return CsvTable(
-        rows=tuple(rows), lines=tuple(n for n, _ in numbered), delimiter=delimiter,
+        rows=tuple(rows),
+        lines=tuple(n for n, _ in numbered),
+        delimiter=delimiter,
         cut_short=bool(lines) and not text.endswith("\n"),
         comments=tuple(
-            line.rstrip("\r") for line in text.split("\n")
-            if comment and line.startswith(comment)
+            line.rstrip("\r") for line in text.split("\n") if comment and line.startswith(comment)
         ),
-    )  # fmt: skip
+    )
 
 
 def first_rows(path: Path, count: int) -> tuple[tuple[str, ...], ...]:

@@ -99,17 +99,27 @@ def calibration_record(
         "season": season.season,
         "hours_of_weather_logged": season.weather.hours,
         "explanations": [
-            {"why": e.why, "times": e.times, "cost": round(e.cost, 2), "wins": round(e.wins, 3),
-             "would_show": {t.replace(" ", "_"): float(f"{v:.5g}") for t, v in e.shows}}
+            {
+                "why": e.why,
+                "times": e.times,
+                "cost": round(e.cost, 2),
+                "wins": round(e.wins, 3),
+                "would_show": {t.replace(" ", "_"): float(f"{v:.5g}") for t, v in e.shows},
+            }
             for e in explained.ranked
         ],
         "factors": None,
-    }  # fmt: skip
+    }
     if told is not None:
         record["nights"] = told.nights
         record["factors"] = [
-            {"factor": f.factor, "value": round(f.value, 4), "low_90": round(f.low, 4),
-             "high_90": round(f.high, 4), "tells": f.tells}
+            {
+                "factor": f.factor,
+                "value": round(f.value, 4),
+                "low_90": round(f.low, 4),
+                "high_90": round(f.high, 4),
+                "tells": f.tells,
+            }
             for f in told.found
-        ]  # fmt: skip
+        ]
     return record

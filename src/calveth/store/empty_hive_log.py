@@ -32,14 +32,16 @@ def heater_of(log: LogFile, outside: str | None) -> HeaterResult:
         When a column is missing, or as `heater_test`.
     """
     out = None if outside is None else column_named(log, outside, "--outside")
-    warm = [c.series for c in log.columns
-            if c.series.quantity == "temperature" and c.series is not out]  # fmt: skip
+    warm = [
+        c.series for c in log.columns if c.series.quantity == "temperature" and c.series is not out
+    ]
     power = [c.series for c in log.columns if c.series.quantity == "power"]
     if out is None or not warm or not power:
         raise DomainError(
-            "heater test", "columns",
+            "heater test",
+            "columns",
             "are missing: it needs °C inside, °C outside (--outside HEADER) and W",
-        )  # fmt: skip
+        )
     inside = warm[0]
     first = int(inside.minutes[0]) // 60 + 1
     hours = max(int(inside.minutes[-1]) // 60 - first, 0)

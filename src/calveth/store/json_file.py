@@ -82,9 +82,10 @@ def write_json(path: Path, project: Project) -> None:
     size = len(text.encode())
     if size > LARGEST_BYTES:
         raise FileError(
-            path, f"would have {size / 1e6:.0f} MB and could not be read again; take photographs "
-            "or logs out, or keep the .calveth file"
-        )  # fmt: skip
+            path,
+            f"would have {size / 1e6:.0f} MB and could not be read again; take photographs "
+            "or logs out, or keep the .calveth file",
+        )
     write_text(path, text)
 
 

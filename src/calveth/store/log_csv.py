@@ -36,8 +36,12 @@ __all__ = ["DATE_ORDERS", "DateOrder", "LogColumn", "LogFile", "LogLayout", "log
 
 # Steps a coarse probe may jump by without being two [unit of the quantity].
 _COARSE: dict[Quantity, float] = {
-    "temperature": 0.3, "humidity": 0.02, "co2": 2e-4, "weight": 0.1, "power": 1e9,
-}  # fmt: skip
+    "temperature": 0.3,
+    "humidity": 0.02,
+    "co2": 2e-4,
+    "weight": 0.1,
+    "power": 1e9,
+}
 MOST_BYTES = 200_000_000
 _LOOKED_AT = 40
 # More rows than these at the end that are no samples are no footer but another kind of file.
@@ -115,14 +119,18 @@ def read_log(
         wanted = order or seen
         if wanted is None:
             raise DomainError(
-                "order of the date", plain(texts[0], 30),
+                "order of the date",
+                plain(texts[0], 30),
                 "may be day first or month first; say which",
-            )  # fmt: skip
+            )
     local, own, wrong = local_minutes(texts, wanted)
     if wrong >= 0:
         line = table.lines[table.rows.index(body[wrong])]
-        raise FileError(path, f"line {line}: {plain(texts[wrong], 30)} is a time that does not "
-                        "exist; correct or remove that line")  # fmt: skip
+        raise FileError(
+            path,
+            f"line {line}: {plain(texts[wrong], 30)} is a time that does not "
+            "exist; correct or remove that line",
+        )
     minutes, told = _to_utc(path, local, own, clock, zone)
     columns, asked, more = _columns(path, head, body, at, minutes, comma=table.delimiter != ",")
     if not columns and not asked:
@@ -132,9 +140,11 @@ def read_log(
     parted = {"\t": "tab"}.get(table.delimiter, table.delimiter)
     how = "dates are year-month-day" if seen == "year first" else f"dates are {wanted}"
     return LogFile(
-        columns=tuple(columns), asked=tuple(asked), layout=at,
+        columns=tuple(columns),
+        asked=tuple(asked),
+        layout=at,
         notes=(f"columns are parted by “{parted}”", how, *notes, *told, *more),
-    )  # fmt: skip
+    )
 
 
 def _layout(path: Path, table: CsvTable, given: LogLayout) -> LogLayout:
@@ -153,16 +163,19 @@ def _layout(path: Path, table: CsvTable, given: LogLayout) -> LogLayout:
     if first < 0:
         line, cell = table.lines[1], rows[1][0]
         raise FileError(
-            path, f"line {line}: {plain(cell, 30)} is no time as 2026-02-03 14:30; say which "
+            path,
+            f"line {line}: {plain(cell, 30)} is no time as 2026-02-03 14:30; say which "
             "column holds the time",
-        )  # fmt: skip
+        )
     header = given.header
     if header is None:
         header = first - 1
         # A line of units stands between the names and the samples, in some exports.
-        if header > 0 and _names_of(rows[header]) < _names_of(rows[header - 1]) and len(
-            rows[header - 1]
-        ) == len(rows[first]):  # fmt: skip
+        if (
+            header > 0
+            and _names_of(rows[header]) < _names_of(rows[header - 1])
+            and len(rows[header - 1]) == len(rows[first])
+        ):
             header -= 1
     if header < 0:
         raise FileError(path, "has no line of names above its samples; add one with the units")
@@ -226,9 +239,10 @@ def _samples(
         if not sample(row):
             cell = row[at.times[0]] if row and at.times[0] < len(row) else "nothing"
             raise FileError(
-                path, f"line {table.lines[first + k]}: {plain(cell, 30)} is no time as "
+                path,
+                f"line {table.lines[first + k]}: {plain(cell, 30)} is no time as "
                 "2026-02-03 14:30; correct or remove that line",
-            )  # fmt: skip
+            )
     odd = sum(len(row) != wide for row in rows)
     if odd:
         notes.append(f"{odd} line{'s have' if odd > 1 else ' has'} another number of cells")
@@ -238,9 +252,14 @@ def _samples(
 
 
 def _columns(
-    path: Path, head: Sequence[str], body: Sequence[list[str]], at: LogLayout,
-    minutes: NDArray[np.int64], *, comma: bool,
-) -> tuple[list[LogColumn], list[tuple[str, tuple[Meaning, ...]]], list[str]]:  # fmt: skip
+    path: Path,
+    head: Sequence[str],
+    body: Sequence[list[str]],
+    at: LogLayout,
+    minutes: NDArray[np.int64],
+    *,
+    comma: bool,
+) -> tuple[list[LogColumn], list[tuple[str, tuple[Meaning, ...]]], list[str]]:
     """Return the columns that are something, those to be asked about, and what is to be told."""
     columns: list[LogColumn] = []
     asked: list[tuple[str, tuple[Meaning, ...]]] = []
@@ -267,8 +286,10 @@ def _columns(
         if none.any() and not none[np.isfinite(made)].all():
             made[none] = np.nan
             count = int(none.sum())
-            notes.append(f"{name}: {count} value{'s' if count > 1 else ''} no probe has, such as "
-                         f"{values[none][0]:g}, left out")  # fmt: skip
+            notes.append(
+                f"{name}: {count} value{'s' if count > 1 else ''} no probe has, such as "
+                f"{values[none][0]:g}, left out"
+            )
         series, twice = _series(meant.quantity, minutes, made)
         if series is None:
             continue
@@ -384,9 +405,12 @@ def _series(
 
 
 _HEADS: dict[Quantity, tuple[str, float, int]] = {
-    "temperature": ("°C", 1.0, 3), "humidity": ("%", 100.0, 3), "co2": ("CO2 ppm", 1e6, 1),
-    "weight": ("kg", 1.0, 3), "power": ("W", 1.0, 2),
-}  # fmt: skip
+    "temperature": ("°C", 1.0, 3),
+    "humidity": ("%", 100.0, 3),
+    "co2": ("CO2 ppm", 1e6, 1),
+    "weight": ("kg", 1.0, 3),
+    "power": ("W", 1.0, 2),
+}
 
 
 def log_rows(logs: Sequence[Log]) -> list[list[str]]:

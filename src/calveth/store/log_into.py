@@ -26,9 +26,15 @@ def digest_of(path: Path) -> str:
 
 
 def with_columns(
-    project: Project, log: LogFile, columns: Sequence[tuple[str, Where]], hive: str, *,
-    file: str, sha256: str, zone: str,
-) -> Project:  # fmt: skip
+    project: Project,
+    log: LogFile,
+    columns: Sequence[tuple[str, Where]],
+    hive: str,
+    *,
+    file: str,
+    sha256: str,
+    zone: str,
+) -> Project:
     """Return the project with columns of a file in its diary; those it does not have are passed.
 
     Raises
@@ -42,7 +48,13 @@ def with_columns(
         if series is None:
             continue
         diary = take_in(
-            diary, series, hive="" if at == "outside" else hive, at=at, name=name, file=file,
-            sha256=sha256, zone=zone,
-        )  # fmt: skip
+            diary,
+            series,
+            hive="" if at == "outside" else hive,
+            at=at,
+            name=name,
+            file=file,
+            sha256=sha256,
+            zone=zone,
+        )
     return set_diary(project, diary)

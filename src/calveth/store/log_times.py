@@ -13,10 +13,14 @@ from numpy.typing import NDArray
 DateOrder = Literal["day first", "month first"]
 DATE_ORDERS: tuple[DateOrder, ...] = get_args(DateOrder)
 
-_DATE = r"(?:(?P<y>\d{4})[-./](?P<m>\d{1,2})[-./](?P<d>\d{1,2})|" \
-        r"(?P<a>\d{1,2})(?P<sep>[-./])(?P<b>\d{1,2})[-./](?P<y2>\d{4}|\d{2}))"  # fmt: skip
-_CLOCK = r"(?P<h>\d{1,2}):(?P<min>\d{2})(?::\d{2}(?:[.,]\d+)?)?\s*(?P<half>[AaPp]\.?[Mm]\.?)?" \
-         r"\s*(?P<off>Z|UTC|[+-]\d{2}:?\d{2})?"  # fmt: skip
+_DATE = (
+    r"(?:(?P<y>\d{4})[-./](?P<m>\d{1,2})[-./](?P<d>\d{1,2})|"
+    r"(?P<a>\d{1,2})(?P<sep>[-./])(?P<b>\d{1,2})[-./](?P<y2>\d{4}|\d{2}))"
+)
+_CLOCK = (
+    r"(?P<h>\d{1,2}):(?P<min>\d{2})(?::\d{2}(?:[.,]\d+)?)?\s*(?P<half>[AaPp]\.?[Mm]\.?)?"
+    r"\s*(?P<off>Z|UTC|[+-]\d{2}:?\d{2})?"
+)
 WHOLE = re.compile(rf"^{_DATE}(?:[T ,]\s*|\s+){_CLOCK}$")
 DATE_ALONE = re.compile(rf"^{_DATE}$")
 CLOCK_ALONE = re.compile(rf"^{_CLOCK}$")

@@ -47,8 +47,13 @@ def report_tables(
             for criterion in v["criteria"]
         ],
         "findings": [
-            {"design": w.monthly.design.id, "tone": f.tone, "text": f.text, "cause": f.cause,
-             "helps": f.helps}
+            {
+                "design": w.monthly.design.id,
+                "tone": f.tone,
+                "text": f.text,
+                "cause": f.cause,
+                "helps": f.helps,
+            }
             for w in wholes
             for f in map(in_words, findings(w.monthly, month, w.deep.depth(month)))
         ],
@@ -57,14 +62,19 @@ def report_tables(
             for name, m in zip(MONTH_NAMES, project.place.months, strict=True)
         ],
         "materials": [material_row(m) for m in project.materials if m.id in used],
-    }  # fmt: skip
+    }
 
 
 def _layers(whole: WholeAssessment) -> Rows:
     model = whole.monthly.model
     return [
-        {"design": model.design.id, "face": face, "layer": number, **to_document(layer),
-         "resistance_m2k_w": round(heat.layers_m2k_w[number - 1], 4)}
+        {
+            "design": model.design.id,
+            "face": face,
+            "layer": number,
+            **to_document(layer),
+            "resistance_m2k_w": round(heat.layers_m2k_w[number - 1], 4),
+        }
         for face, heat in model.faces.items()
         for number, layer in enumerate(model.design.shell.stack(face), start=1)
-    ]  # fmt: skip
+    ]

@@ -11,8 +11,16 @@ from calveth.store.csv_in import read_csv
 from calveth.store.errors import FileError
 
 _FIELDS = (
-    "name", "kind", "fits", "length_m", "width_m", "thickness_m", "price", "have", "more",
-)  # fmt: skip
+    "name",
+    "kind",
+    "fits",
+    "length_m",
+    "width_m",
+    "thickness_m",
+    "price",
+    "have",
+    "more",
+)
 _YES, _NO = ("yes", "true", "1", ""), ("no", "false", "0")
 _LARGEST_BYTES = 1_000_000
 
@@ -45,9 +53,10 @@ def read_stock(path: Path) -> tuple[StockItem, ...]:
     for number, cells in zip(table.lines[1:], table.rows[1:], strict=True):
         if len(cells) > len(head):
             raise FileError(
-                path, f"line {number} has {len(cells)} cells, the header {len(head)}; put names "
+                path,
+                f"line {number} has {len(cells)} cells, the header {len(head)}; put names "
                 "with a comma into quotes",
-            )  # fmt: skip
+            )
         try:
             found.append(_item(dict(zip(head, cells, strict=False))))
         except DomainError as error:
@@ -76,9 +85,13 @@ def _item(row: dict[str, Any]) -> StockItem:
     if more not in (*_YES, *_NO):
         raise DomainError("more", more, "is neither yes nor no; can more of it be bought?")
     return StockItem(
-        name=(row.get("name") or "").removeprefix("'"), kind=row.get("kind", ""),
+        name=(row.get("name") or "").removeprefix("'"),
+        kind=row.get("kind", ""),
         fits=row.get("fits", ""),
-        length_m=number("length_m"), width_m=number("width_m"), thickness_m=number("thickness_m"),
+        length_m=number("length_m"),
+        width_m=number("width_m"),
+        thickness_m=number("thickness_m"),
         price=number("price") if price else None,
-        have=_count(number("have")), more=more in _YES,
-    )  # fmt: skip
+        have=_count(number("have")),
+        more=more in _YES,
+    )

@@ -21,8 +21,13 @@ _FIRST_DAYS = (1, 32, 60, 91, 121, 152, 182, 213, 244, 274, 305, 335)
 
 
 _SHEETS = (
-    "plywood", "oriented-board", "three-layer-board", "particle-board", "fibreboard", "hardboard",
-)  # fmt: skip
+    "plywood",
+    "oriented-board",
+    "three-layer-board",
+    "particle-board",
+    "fibreboard",
+    "hardboard",
+)
 
 
 def _only_new_fields(document: Document) -> Document:

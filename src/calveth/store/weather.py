@@ -141,10 +141,15 @@ def _hourly(
     month = np.array([month_of_day(day_of_hour(h)) for h in range(rows)])
     climates = tuple(_month(path, series, month == k, k, notes) for k in range(12))
     return _place(
-        path, kind, meta, climates, notes,
+        path,
+        kind,
+        meta,
+        climates,
+        notes,
         wind_from_deg=_winter_wind(series, month, climates),
-        day_to_day_spread_k=_spread(series["temp_air"], month), hours=_kept_hours(series),
-    )  # fmt: skip
+        day_to_day_spread_k=_spread(series["temp_air"], month),
+        hours=_kept_hours(series),
+    )
 
 
 def _kept_hours(series: dict[str, FloatArray]) -> HourlyWeather:
@@ -188,9 +193,12 @@ def _place(
     snow_first, snow_last = snow_weeks([m.temperature_degc for m in climates])
     notes.append(
         "Snow is not in the file: "
-        + (f"weeks {snow_first} to {snow_last} guessed from days below {_SNOW_DEGC:g} °C."
-           if snow_first else f"none is taken, as no month has days below {_SNOW_DEGC:g} °C.")
-    )  # fmt: skip
+        + (
+            f"weeks {snow_first} to {snow_last} guessed from days below {_SNOW_DEGC:g} °C."
+            if snow_first
+            else f"none is taken, as no month has days below {_SNOW_DEGC:g} °C."
+        )
+    )
     try:
         return Place(
             name=plain(str(meta["name"]), 80) or plain(path.stem, 80) or "imported place",

@@ -150,9 +150,11 @@ def lift_text(verdict: LiftVerdict, units: UnitSystem) -> str:
     if verdict.verdict == "fine":
         return f"{full} full: fine for one"
     limit = units.write(verdict.limit_kg, "mass", 0)
-    two = "two persons may" if verdict.needs_two else (
-        "too heavy for two" if lift.full_kg > verdict.two_kg else "hard for one"
-    )  # fmt: skip
+    two = (
+        "two persons may"
+        if verdict.needs_two
+        else ("too heavy for two" if lift.full_kg > verdict.two_kg else "hard for one")
+    )
     return f"{full} full; one is advised {limit} at this reach: {two}"
 
 

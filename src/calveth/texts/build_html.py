@@ -47,10 +47,12 @@ def to_get_html(
         number = len(sheet.plan.sheets)
         name = f"{materials[sheet.material].name} {saw_size(sheet.thickness_m, units)}"
         rows.append(
-            [escape(f"{name}, {sheet.item.name}"),
-             *((_some(number), "") if sheet.own else ("", _some(number))),
-             escape(f"waste {sheet.waste:.0%}, {above_text(sheet.plan.above, 'sheet')}")]
-        )  # fmt: skip
+            [
+                escape(f"{name}, {sheet.item.name}"),
+                *((_some(number), "") if sheet.own else ("", _some(number))),
+                escape(f"waste {sheet.waste:.0%}, {above_text(sheet.plan.above, 'sheet')}"),
+            ]
+        )
     for wall in plan.walls:
         text = f"{wall.block.name}, {materials[wall.material].name}: {parts_text((wall.part,))}"
         rows.append([escape(text), _some(wall.own), _some(wall.blocks - wall.own), ""])

@@ -56,9 +56,10 @@ def sheet_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
         for number, sheet in enumerate(layout.plan.sheets, start=1):
             numbers = ", ".join(str(layout.rows[p.blank]) for p in sheet.placed)
             rest = sheet.rests[0] if sheet.rests else None
-            left = "" if rest is None else (
-                f"; largest rest {saw_size(rest.wide_m, units)} x {saw_size(rest.high_m, units)}"
-            )  # fmt: skip
+            left = ""
+            if rest is not None:
+                size = f"{saw_size(rest.wide_m, units)} x {saw_size(rest.high_m, units)}"
+                left = f"; largest rest {size}"
             found.append(f"  {number}. no. {numbers}; {len(sheet.cuts)} cuts{left}")
         if layout.plan.greedy_only:
             found.append("  ! more than 400 pieces: laid out simply, a better plan may be found")
@@ -76,9 +77,11 @@ def course_lines(
             if wall.joint_m == 0
             else f"joints {saw_size(wall.joint_m, units)}"
         )
-        glue = "" if wall.joint_m == 0 else (
-            f", {wall.glue_l:.1f} L or {wall.glue_kg:.1f} kg to fill joints"
-        )  # fmt: skip
+        glue = (
+            ""
+            if wall.joint_m == 0
+            else (f", {wall.glue_l:.1f} L or {wall.glue_kg:.1f} kg to fill joints")
+        )
         kind = "rows laid flat" if wall.flat else "courses"
         had = f" ({to_buy_text(wall.own, wall.blocks - wall.own)})" if wall.own else ""
         found.append(

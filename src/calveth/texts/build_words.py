@@ -97,29 +97,53 @@ WORDS: dict[str, str] = {
 """What a message says, by its id; its values stand in braces."""
 
 BULK: dict[str, str] = {
-    "trunk": "trunk", "fill": "fill", "render": "render", "cloth": "cloth or sheet",
-    "coat": "paint or oil, two coats", "battens by share": "battens 45 mm wide, by their share",
-    "mesh": "mesh, 2 to 3 mm", "frames": "frames", "screws": "screws",
+    "trunk": "trunk",
+    "fill": "fill",
+    "render": "render",
+    "cloth": "cloth or sheet",
+    "coat": "paint or oil, two coats",
+    "battens by share": "battens 45 mm wide, by their share",
+    "mesh": "mesh, 2 to 3 mm",
+    "frames": "frames",
+    "screws": "screws",
     "bolts": "bolts of the stand",
     "plugs": "plugs for aircrete with screws, two a side",
-    "tape": "tape along the edges of foam", "hinges": "hinges", "stay": "stay of the lid",
-    "strap": "strap", "anchors": "ground anchors", "grease cups": "grease cups",
-    "tray": "tray under the screen", "spacers": "spacers",
-}  # fmt: skip
+    "tape": "tape along the edges of foam",
+    "hinges": "hinges",
+    "stay": "stay of the lid",
+    "strap": "strap",
+    "anchors": "ground anchors",
+    "grease cups": "grease cups",
+    "tray": "tray under the screen",
+    "spacers": "spacers",
+}
 """What is bought otherwise, by its id."""
 
 ROLE: dict[str, str] = {
-    "corner posts": "corner post", "battens": "batten", "legs": "stand",
-    "frame strip": "strip for the frames", "lid frame": "frame round the top course",
-    "top bar": "top bar", "cleat": "cleat", "quilt sides": "side of quilt",
-    "divider plate": "plate", "nest bars": "bar under the nest", "slatted rack": "slat",
-    "window": "pane", "window frame": "window frame", "entrance block": "entrance block",
-    "follower board": "follower board", "divider": "divider",
-}  # fmt: skip
+    "corner posts": "corner post",
+    "battens": "batten",
+    "legs": "stand",
+    "frame strip": "strip for the frames",
+    "lid frame": "frame round the top course",
+    "top bar": "top bar",
+    "cleat": "cleat",
+    "quilt sides": "side of quilt",
+    "divider plate": "plate",
+    "nest bars": "bar under the nest",
+    "slatted rack": "slat",
+    "window": "pane",
+    "window frame": "window frame",
+    "entrance block": "entrance block",
+    "follower board": "follower board",
+    "divider": "divider",
+}
 """What fittings are called."""
 
 GAP: dict[str, str] = {
-    "under frames": "under the frames", "between boxes": "between the boxes",
-    "above frames": "above the frames", "feed room": "room to feed", "plate gap": "plate",
-}  # fmt: skip
+    "under frames": "under the frames",
+    "between boxes": "between the boxes",
+    "above frames": "above the frames",
+    "feed room": "room to feed",
+    "plate gap": "plate",
+}
 """What gaps of the stack are called."""

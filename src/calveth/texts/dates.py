@@ -53,9 +53,10 @@ def read_date(text: str, field: str) -> date:
         return _made(year, one, two, text, field)
     if one != two:
         raise DomainError(
-            field, text,
+            field,
+            text,
             f"may be {one} {MONTH_NAMES[two - 1]} or {two} {MONTH_NAMES[one - 1]}; {_EXAMPLE}",
-        )  # fmt: skip
+        )
     return _made(year, one, two, text, field)
 
 

@@ -191,25 +191,40 @@ def _dew(at: int) -> Callable[[Asked], Working]:
             result=f"{degc - dew:+.2f} K",
             formula="surface temperature − dew point of the air under the lid",
             inputs=(
-                Input(name="surface", value=u.write(degc, "temperature", 2),
-                      source="T_crown − (T_crown − T_outside)·Rsi/(Rsi + R + Rse), and the heat "
-                      "its own water sets free"),
-                Input(name="air under the lid", value=u.write(
-                    float(m.balance.temperature_degc[CROWN, i]), "temperature", 2)),
-                Input(name="outside", value=u.write(
-                    float(m.outside.temperature_degc[i]), "temperature", 2)),
-                Input(name="Rsi", value=f"{film:.2f} m²·K/W",
-                      source="EN ISO 6946, table 7; at the rim 0.25 of EN ISO 13788"),
+                Input(
+                    name="surface",
+                    value=u.write(degc, "temperature", 2),
+                    source="T_crown − (T_crown − T_outside)·Rsi/(Rsi + R + Rse), and the heat "
+                    "its own water sets free",
+                ),
+                Input(
+                    name="air under the lid",
+                    value=u.write(float(m.balance.temperature_degc[CROWN, i]), "temperature", 2),
+                ),
+                Input(
+                    name="outside",
+                    value=u.write(float(m.outside.temperature_degc[i]), "temperature", 2),
+                ),
+                Input(
+                    name="Rsi",
+                    value=f"{film:.2f} m²·K/W",
+                    source="EN ISO 6946, table 7; at the rim 0.25 of EN ISO 13788",
+                ),
                 Input(name="R of the layers", value=f"{layers:.3f} m²·K/W"),
                 Input(name="Rse", value=f"{rse:.3f} m²·K/W", source="EN ISO 6946, annex C"),
-                Input(name="vapour pressure under the lid",
-                      value=f"{float(m.balance.vapour_pressure_pa[CROWN, i]):.0f} Pa"),
-                Input(name="dew point", value=u.write(dew, "temperature", 2),
-                      source="EN ISO 13788:2012, annex E"),
+                Input(
+                    name="vapour pressure under the lid",
+                    value=f"{float(m.balance.vapour_pressure_pa[CROWN, i]):.0f} Pa",
+                ),
+                Input(
+                    name="dew point",
+                    value=u.write(dew, "temperature", 2),
+                    source="EN ISO 13788:2012, annex E",
+                ),
             ),
             source="EN ISO 13788",
             note="The rim is taken as cold as the worse of lid and wall." if at == LID_RIM else "",
-        )  # fmt: skip
+        )
 
     return make
 
@@ -228,14 +243,19 @@ def _air(a: Asked) -> Working:
         for air in m.openings(i)
     ]
     inputs += [
-        Input(name="joints", value=f"in {u.write(m.joints_l_h(i), 'flow')}",
-              source="C·Δp^0.65 per metre by tightness class (estimate, factor 3)"),
+        Input(
+            name="joints",
+            value=f"in {u.write(m.joints_l_h(i), 'flow')}",
+            source="C·Δp^0.65 per metre by tightness class (estimate, factor 3)",
+        ),
         Input(name="wind at the hive", value=u.write(float(m.outside.wind_m_s[i]), "speed", 2)),
-        Input(name="pressure at the floor",
-              value=f"{float(m.balance.floor_pressure_pa[i]) * 1000:.1f} mPa"),
+        Input(
+            name="pressure at the floor",
+            value=f"{float(m.balance.floor_pressure_pa[i]) * 1000:.1f} mPa",
+        ),
         _constant("discharge coefficient", c.DISCHARGE_COEFFICIENT),
         _constant("gusts", c.WIND_FLUCTUATION),
-    ]  # fmt: skip
+    ]
     flow = litres_per_hour(float(m.exchange_m3_s[i]))
     return Working(
         title=f"Fresh air in {MONTH_NAMES[i]}",
@@ -257,15 +277,20 @@ def _co2(a: Asked) -> Working:
         result=f"{share:.2%} by volume",
         formula="breathed out = carried off by the air + diffused through shell and openings",
         inputs=(
-            Input(name="breathed out", value=f"{made:.0f} g a day",
-                  source="1.22 kg per kg of honey: 0.83 × 6·44.01/180.16"),
-            Input(name="fresh air",
-                  value=a.units.write(litres_per_hour(float(m.exchange_m3_s[i])), "flow")),
+            Input(
+                name="breathed out",
+                value=f"{made:.0f} g a day",
+                source="1.22 kg per kg of honey: 0.83 × 6·44.01/180.16",
+            ),
+            Input(
+                name="fresh air",
+                value=a.units.write(litres_per_hour(float(m.exchange_m3_s[i])), "flow"),
+            ),
             _constant("outside", c.CO2_OUTSIDE_MASS_FRACTION),
             _constant("share that rises to the crown", c.PLUME_SHARE),
         ),
         source="mass balance of three zones",
-    )  # fmt: skip
+    )
 
 
 def _ratio(a: Asked) -> Working:

@@ -11,10 +11,15 @@ from calveth.core.project import Project
 from calveth.texts.units import METRIC, UnitSystem
 
 _JOINERY = {
-    "lid": "lid", "floor": "floor", "corner": "corners", "window_frame": "frame of the window",
-    "entrance": "entrance lining", "blocks": "joints of the blocks", "fixing": "fixing",
+    "lid": "lid",
+    "floor": "floor",
+    "corner": "corners",
+    "window_frame": "frame of the window",
+    "entrance": "entrance lining",
+    "blocks": "joints of the blocks",
+    "fixing": "fixing",
     "stand": "stand",
-}  # fmt: skip
+}
 
 
 def design_changes(
@@ -38,12 +43,15 @@ def design_changes(
             found.append(f"{words}: {now} instead of {was}")
     for words, same in (
         ("window", old.window == new.window),
-        ("shape of the lid", (old.lid_shape, old.lid_slope_deg) == (new.lid_shape,
-                                                                    new.lid_slope_deg)),
-        ("tilt", old.tilt_deg == new.tilt_deg), ("tray", old.has_tray == new.has_tray),
+        (
+            "shape of the lid",
+            (old.lid_shape, old.lid_slope_deg) == (new.lid_shape, new.lid_slope_deg),
+        ),
+        ("tilt", old.tilt_deg == new.tilt_deg),
+        ("tray", old.has_tray == new.has_tray),
         ("details of the build", old.details == new.details),
         ("season plan", old.seasons == new.seasons),
-    ):  # fmt: skip
+    ):
         if not same:
             found.append(f"another {words}")
     return found
@@ -60,17 +68,21 @@ def version_sentences(project: Project, design: Design, units: UnitSystem = METR
 
 
 def _layers(
-    face: str, old: tuple[Layer, ...], new: tuple[Layer, ...],
-    materials: Mapping[str, Material], units: UnitSystem,
-) -> list[str]:  # fmt: skip
+    face: str,
+    old: tuple[Layer, ...],
+    new: tuple[Layer, ...],
+    materials: Mapping[str, Material],
+    units: UnitSystem,
+) -> list[str]:
     if old == new:
         return []
     if [y.material for y in old] == [y.material for y in new]:
         return [
             f"{face}: {_name(b, materials)} {units.write(b.thickness_m, 'length')} instead of "
             f"{units.write(a.thickness_m, 'length')}"
-            for a, b in zip(old, new, strict=True) if a.thickness_m != b.thickness_m
-        ] or [f"{face}: another fitting"]  # fmt: skip
+            for a, b in zip(old, new, strict=True)
+            if a.thickness_m != b.thickness_m
+        ] or [f"{face}: another fitting"]
     more = [y for y in new if y.material not in {o.material for o in old}]
     less = [y for y in old if y.material not in {n.material for n in new}]
     texts = [f"{_name(y, materials)} {units.write(y.thickness_m, 'length')} added" for y in more]

@@ -84,9 +84,11 @@ def beside_sentences(
         had, give = (units.write(v, "mass", 1) for v in (seen.stores_kg, seen.stores_sure_kg))
         least, most = stores_band_kg or (stores_kg, stores_kg)
         sure = seen.stores_sure_kg
-        verdict = "as expected" if least - sure <= seen.stores_kg <= most + sure else (
-            "less than expected" if seen.stores_kg < stores_kg else "more than expected"
-        )  # fmt: skip
+        verdict = (
+            "as expected"
+            if least - sure <= seen.stores_kg <= most + sure
+            else ("less than expected" if seen.stores_kg < stores_kg else "more than expected")
+        )
         left = units.write(max(stores_kg, 0.0), "mass", 1)
         if stores_band_kg is not None:
             ends = [units.number(max(v, 0.0), "mass", 1) for v in stores_band_kg]

@@ -38,10 +38,12 @@ def _block(hive: StandingHive, expected: str) -> str:
     lid = _grid(("front", "", "back"), ("left", "", "right"))
     walls = _grid(("above", "middle", "below"), ("front", "right", "back", "left"))
     lines = (
-        f"heft ________ kg &nbsp; {escape(expected)}", "seams of bees ____ &nbsp; floor ____",
-        "entrance: nobody / few / many / fanning / water", "alive yes / no &nbsp; food ______ kg",
+        f"heft ________ kg &nbsp; {escape(expected)}",
+        "seams of bees ____ &nbsp; floor ____",
+        "entrance: nobody / few / many / fanning / water",
+        "alive yes / no &nbsp; food ______ kg",
         "changed ______________________________",
-    )  # fmt: skip
+    )
     return (
         f"<h3>{escape(hive.name)}{', ' + escape(hive.colony) if hive.colony else ''}</h3>"
         f"<table cellpadding='6'><tr><td>lid{lid}</td><td>walls{walls}</td>"

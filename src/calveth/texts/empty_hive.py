@@ -9,9 +9,10 @@ from calveth.texts.logs import HEATER_CAUTION
 
 TestKind = Literal["heater", "decay", "smoke"]
 TITLES: dict[TestKind, str] = {
-    "heater": "A heater in the empty hive", "decay": "CO2 that leaves the empty hive",
+    "heater": "A heater in the empty hive",
+    "decay": "CO2 that leaves the empty hive",
     "smoke": "Smoke or light at the joints",
-}  # fmt: skip
+}
 _STEPS: dict[TestKind, tuple[str, ...]] = {
     "heater": (
         "Empty, dry hive, closed as it will stand; every opening taped over for the shell alone, "

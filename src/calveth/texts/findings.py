@@ -143,10 +143,16 @@ WORDS: dict[str, str] = {
 """What a message says, by its id; its values stand in braces."""
 
 SURFACE_WORDS: dict[str, str] = {
-    "lid middle": "lid middle", "lid rim": "lid rim", "upper wall": "upper wall",
-    "middle wall": "middle wall", "lower wall": "lower wall", "floor": "floor",
-    "window": "window", "lid": "lid", "walls": "walls",
-}  # fmt: skip
+    "lid middle": "lid middle",
+    "lid rim": "lid rim",
+    "upper wall": "upper wall",
+    "middle wall": "middle wall",
+    "lower wall": "lower wall",
+    "floor": "floor",
+    "window": "window",
+    "lid": "lid",
+    "walls": "walls",
+}
 
 
 def said(message: Message | None, units: UnitSystem = METRIC) -> str:
@@ -176,9 +182,12 @@ class Said:
 def in_words(finding: Finding, units: UnitSystem = METRIC) -> Said:
     """Return a finding in words and units."""
     return Said(
-        text=finding_text(finding, units), tone=finding.tone, face=finding.face,
-        cause=said(finding.cause, units), helps=said(finding.helps, units),
-    )  # fmt: skip
+        text=finding_text(finding, units),
+        tone=finding.tone,
+        face=finding.face,
+        cause=said(finding.cause, units),
+        helps=said(finding.helps, units),
+    )
 
 
 def written(value: Value, units: UnitSystem) -> str:

@@ -11,12 +11,19 @@ from calveth.texts.units import UnitSystem
 FloatArray = NDArray[np.float64]
 ORDER: tuple[Quantity, ...] = ("temperature", "humidity", "co2", "weight", "power")
 _TITLE: dict[Quantity, str] = {
-    "temperature": "Temperature", "humidity": "Humidity", "co2": "CO2", "weight": "Weight",
+    "temperature": "Temperature",
+    "humidity": "Humidity",
+    "co2": "CO2",
+    "weight": "Weight",
     "power": "Heater",
-}  # fmt: skip
+}
 DIGITS: dict[Quantity, int] = {
-    "temperature": 1, "humidity": 0, "co2": 2, "weight": 1, "power": 0,
-}  # fmt: skip
+    "temperature": 1,
+    "humidity": 0,
+    "co2": 2,
+    "weight": 1,
+    "power": 0,
+}
 
 
 def strip_title(quantity: Quantity, units: UnitSystem) -> str:

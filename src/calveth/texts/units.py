@@ -168,37 +168,62 @@ class UnitSystem:
 
 
 _ALIKE: dict[str, tuple[str, int]] = {
-    "fraction": ("%", 0), "money": ("€", 0), "price": ("€/m³", 0), "number": ("", 2),
+    "fraction": ("%", 0),
+    "money": ("€", 0),
+    "price": ("€/m³", 0),
+    "number": ("", 2),
     "angle": ("°", 0),
-}  # fmt: skip
+}
 METRIC = UnitSystem(
     name="metric",
     units={
         **_ALIKE,
-        "length": ("mm", 0), "height": ("m", 0), "temperature": ("°C", 1),
-        "temperature difference": ("K", 1), "mass": ("kg", 1), "speed": ("m/s", 1),
-        "rain": ("mm", 0), "volume": ("L", 0), "flow": ("L/h", 0), "large flow": ("m³/h", 0),
-        "water": ("g", 1), "conductivity": ("W/(m·K)", 3), "density": ("kg/m³", 0),
+        "length": ("mm", 0),
+        "height": ("m", 0),
+        "temperature": ("°C", 1),
+        "temperature difference": ("K", 1),
+        "mass": ("kg", 1),
+        "speed": ("m/s", 1),
+        "rain": ("mm", 0),
+        "volume": ("L", 0),
+        "flow": ("L/h", 0),
+        "large flow": ("m³/h", 0),
+        "water": ("g", 1),
+        "conductivity": ("W/(m·K)", 3),
+        "density": ("kg/m³", 0),
     },
-)  # fmt: skip
+)
 INCH = UnitSystem(
     name="inch",
     units={
         **_ALIKE,
-        "length": ("in", 2), "height": ("ft", 0), "temperature": ("°F", 1),
-        "temperature difference": ("°F", 1), "mass": ("lb", 1), "speed": ("mph", 1),
-        "rain": ("in", 1), "volume": ("gal", 1), "flow": ("ft³/h", 1),
-        "large flow": ("ft³/min", 1), "water": ("oz", 2),
-        "conductivity": ("Btu·in/(h·ft²·°F)", 2), "density": ("lb/ft³", 1),
+        "length": ("in", 2),
+        "height": ("ft", 0),
+        "temperature": ("°F", 1),
+        "temperature difference": ("°F", 1),
+        "mass": ("lb", 1),
+        "speed": ("mph", 1),
+        "rain": ("in", 1),
+        "volume": ("gal", 1),
+        "flow": ("ft³/h", 1),
+        "large flow": ("ft³/min", 1),
+        "water": ("oz", 2),
+        "conductivity": ("Btu·in/(h·ft²·°F)", 2),
+        "density": ("lb/ft³", 1),
     },
-)  # fmt: skip
+)
 
 
 # Quantity a refusal's unit is one of, for a screen that writes it in another.
 _QUANTITY_OF = {
-    "m": "length", "°C": "temperature", "K": "temperature difference", "share": "fraction",
-    "m/s": "speed", "kg": "mass", "mm": "rain",
-}  # fmt: skip
+    "m": "length",
+    "°C": "temperature",
+    "K": "temperature difference",
+    "share": "fraction",
+    "m/s": "speed",
+    "kg": "mass",
+    "mm": "rain",
+}
 
 
 def sentence_of(error: Exception, units: UnitSystem) -> str:
@@ -222,32 +247,68 @@ def sentence_of(error: Exception, units: UnitSystem) -> str:
 
 LOGGED_UNITS: dict[Quantity, dict[str, tuple[float, float]]] = {
     "temperature": {
-        "°c": (1.0, 0.0), "c": (1.0, 0.0), "degc": (1.0, 0.0), "celsius": (1.0, 0.0),
-        "°f": (5 / 9, -160 / 9), "f": (5 / 9, -160 / 9), "degf": (5 / 9, -160 / 9),
-        "fahrenheit": (5 / 9, -160 / 9), "k": (1.0, -273.15),
+        "°c": (1.0, 0.0),
+        "c": (1.0, 0.0),
+        "degc": (1.0, 0.0),
+        "celsius": (1.0, 0.0),
+        "°f": (5 / 9, -160 / 9),
+        "f": (5 / 9, -160 / 9),
+        "degf": (5 / 9, -160 / 9),
+        "fahrenheit": (5 / 9, -160 / 9),
+        "k": (1.0, -273.15),
     },
     "humidity": {"%": (0.01, 0.0), "%rh": (0.01, 0.0), "rh": (0.01, 0.0), "percent": (0.01, 0.0)},
     "co2": {"ppm": (1e-6, 0.0), "%": (0.01, 0.0)},
     "weight": {
-        "kg": (1.0, 0.0), "kgs": (1.0, 0.0), "g": (0.001, 0.0), "lb": (0.45359237, 0.0),
-        "lbs": (0.45359237, 0.0), "oz": (0.028349523, 0.0),
+        "kg": (1.0, 0.0),
+        "kgs": (1.0, 0.0),
+        "g": (0.001, 0.0),
+        "lb": (0.45359237, 0.0),
+        "lbs": (0.45359237, 0.0),
+        "oz": (0.028349523, 0.0),
     },
-    "power": {"w": (1.0, 0.0), "mw": (0.001, 0.0), "kw": (1000.0, 0.0), "watt": (1.0, 0.0),
-              "watts": (1.0, 0.0)},
-}  # fmt: skip
+    "power": {
+        "w": (1.0, 0.0),
+        "mw": (0.001, 0.0),
+        "kw": (1000.0, 0.0),
+        "watt": (1.0, 0.0),
+        "watts": (1.0, 0.0),
+    },
+}
 """Units loggers write, by quantity, as whole tokens: factor to SI and offset."""
 _LOGGED_WORDS: dict[Quantity, tuple[str, ...]] = {
     "temperature": ("temperature", "temp", "temperatur", "température", "t"),
-    "humidity": ("humidity", "humid", "hum", "feuchte", "luftfeuchte", "luftfeuchtigkeit",
-                 "humidité", "moisture"),
+    "humidity": (
+        "humidity",
+        "humid",
+        "hum",
+        "feuchte",
+        "luftfeuchte",
+        "luftfeuchtigkeit",
+        "humidité",
+        "moisture",
+    ),
     "co2": ("co2", "co₂"),
     "weight": ("weight", "scale", "gewicht", "waage", "poids", "mass"),
     "power": ("power", "leistung", "heater", "lamp"),
-}  # fmt: skip
+}
 _NOT_THE_HIVES = (
-    "battery", "batt", "bat", "akku", "batterie", "voltage", "volt", "signal", "rssi", "lqi",
-    "memory", "storage", "charge", "sd", "firmware",
-)  # fmt: skip
+    "battery",
+    "batt",
+    "bat",
+    "akku",
+    "batterie",
+    "voltage",
+    "volt",
+    "signal",
+    "rssi",
+    "lqi",
+    "memory",
+    "storage",
+    "charge",
+    "sd",
+    "firmware",
+)
 _TOKEN = re.compile(r"[°%]?[^\W\d_]+[₂2]?|[°%]+", re.UNICODE)
 _IN_BRACKETS = re.compile(r"[\[(]\s*([^\])]*?)\s*[\])]")
 
@@ -281,9 +342,10 @@ def header_meanings(header: str) -> tuple[Meaning, ...]:
         return ()
     said = [q for q, words in _LOGGED_WORDS.items() if any(t in words for t in outside)]
     said += [
-        q for q, words in _LOGGED_WORDS.items()
+        q
+        for q, words in _LOGGED_WORDS.items()
         if q not in said and any(t in words and len(t) > 1 for t in bracketed)
-    ]  # fmt: skip
+    ]
     for unit in (*bracketed, *reversed(outside)):
         fits = [q for q, units in LOGGED_UNITS.items() if unit in units]
         if fits == ["humidity", "co2"] and said != ["co2"]:

@@ -51,9 +51,11 @@ TESTS: dict[Test, tuple[str, str, str]] = {
 }
 """The looks in words, the kind of their figure, and the head of their column."""
 _FACTOR: dict[Factor, str] = {
-    "leakage": "what joints let through", "bees": "the bees", "mixing": "the mixing under the lid",
+    "leakage": "what joints let through",
+    "bees": "the bees",
+    "mixing": "the mixing under the lid",
     "shell": "what the layers conduct",
-}  # fmt: skip
+}
 _BLIND: dict[Factor, str] = {
     "leakage": "A reading of CO2, or a test of the empty hive with smoke or CO2, would.",
     "bees": "Counting seams, or a scale, would.",
@@ -61,9 +63,16 @@ _BLIND: dict[Factor, str] = {
     "shell": "A heater test of the empty hive would.",
 }
 _LID_CELLS = (
-    "front left", "front", "front right", "left", "middle", "right", "back left", "back",
+    "front left",
+    "front",
+    "front right",
+    "left",
+    "middle",
+    "right",
+    "back left",
+    "back",
     "back right",
-)  # fmt: skip
+)
 """Cells of the lid map, as they are looked at from above with the entrance before one."""
 _NOT_TRIED = (
     "Not tried: rain that gets in, a hive that leans, a crack or a gap just there. Look there."
@@ -83,13 +92,15 @@ def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[st
         if found.unexplained:
             return [
                 f"None of what was tried explains that {places_words(found.unexplained)}.",
-                _NOT_TRIED, *left,
-            ]  # fmt: skip
+                _NOT_TRIED,
+                *left,
+            ]
         if found.gain >= NOT_ENOUGH:
             return [
                 "What was seen is not just what was expected, but no reason explains it in most "
-                "hives built alike.", *left,
-            ]  # fmt: skip
+                "hives built alike.",
+                *left,
+            ]
         first = "What was seen is near what was expected; no other reason explains it better."
         return [first, *left]
     said = [f"Most likely {why_words(best)}."]
@@ -111,8 +122,9 @@ def places_words(places: Sequence[Unexpected]) -> str:
     for wet in (True, False):
         names = dict.fromkeys(
             "the floor" if p.place == "floor" else f"the lid at the {_LID_CELLS[p.cell]}"
-            for p in places if p.wet == wet
-        )  # fmt: skip
+            for p in places
+            if p.wet == wet
+        )
         if names:
             listed = " and ".join(filter(None, [", ".join(list(names)[:-1]), list(names)[-1]]))
             state = "wet or mouldy where dry" if wet else "dry where wet"

@@ -165,7 +165,7 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
             found.append(
                 f"{name} cannot be told: dry above the cluster in some hives built alike, "
                 f"wet on up to {high:.0f} winter nights in others; the rim: {rim}."
-            )  # fmt: skip
+            )
         else:
             drip = ""
             if f.dripped_kg > _DRIPS_KG:
@@ -194,7 +194,7 @@ def larder_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
         f"Leave {units.write(high, 'mass', 1)} of honey: from week {place.last_forage_week} to "
         f"week {place.first_forage_week} {row.case.design.name} burns "
         f"{write_band(row, 'winter_honey_kg', units)}."
-    )  # fmt: skip
+    )
     held = row.case.colony.stores_kg
     if isfinite(row.likely.empty_day):
         return f"{text} The {units.write(held, 'mass')} held are empty on " + (
@@ -309,8 +309,10 @@ def act_words(design: Design, before: Setting, setting: Setting) -> str:
         if share != before.share(o.id, o.free_share):
             acts.append(f"{o.name} {100 * share:.0f} % open" if share else f"{o.name} shut")
     for name, (put, taken) in (
-        ("quilt", ("on", "off")), ("cover", ("on", "off")), ("tray", ("in", "out")),
-    ):  # fmt: skip
+        ("quilt", ("on", "off")),
+        ("cover", ("on", "off")),
+        ("tray", ("in", "out")),
+    ):
         there = name != "tray" or design.has_tray
         if name != "tray":
             faces = (design.shell.stack(face) for face in FACES)

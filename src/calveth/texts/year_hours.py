@@ -39,9 +39,7 @@ def hour_lines(
     return sorted(lines, key=lambda line: line[0] != "bad")
 
 
-def _wet(
-    run: YearRun, hour: int, moments: Moments, units: UnitSystem
-) -> list[tuple[Tone, str]]:  # fmt: skip
+def _wet(run: YearRun, hour: int, moments: Moments, units: UnitSystem) -> list[tuple[Tone, str]]:
     """Return a line for each wet surface: how much stands there, and whether it grows or dries."""
     found: list[tuple[Tone, str]] = []
     wet = wet_hours(run)[:, hour]

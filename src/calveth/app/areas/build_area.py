@@ -43,20 +43,31 @@ from calveth.texts.units import INCH
 
 PICTURES = ("apart", "views", "pieces", "layouts", "stack")
 _PICTURE_TEXT = {
-    "apart": "Drawn apart", "views": "Views", "pieces": "Pieces", "layouts": "Layouts",
+    "apart": "Drawn apart",
+    "views": "Views",
+    "pieces": "Pieces",
+    "layouts": "Layouts",
     "stack": "Stack",
-}  # fmt: skip
+}
 LISTS = ("cut", "get", "weights", "steps", "change", "how")
 _LIST_TEXT = {
-    "cut": "Cut list", "get": "To get", "weights": "Weights", "steps": "Steps",
-    "change": "Change", "how": "How",
-}  # fmt: skip
+    "cut": "Cut list",
+    "get": "To get",
+    "weights": "Weights",
+    "steps": "Steps",
+    "change": "Change",
+    "how": "How",
+}
 FORMS = (
-    (".pdf", "Workshop sheets (PDF)"), (".svg", "Drawings 1:10 (SVG)"),
-    (".dxf", "Pieces and layouts (DXF)"), (".3mf", "Solids (3MF)"),
-    (".stl", "Solids, a file a part (STL)"), (".xlsx", "Tables (XLSX)"), (".ods", "Tables (ODS)"),
+    (".pdf", "Workshop sheets (PDF)"),
+    (".svg", "Drawings 1:10 (SVG)"),
+    (".dxf", "Pieces and layouts (DXF)"),
+    (".3mf", "Solids (3MF)"),
+    (".stl", "Solids, a file a part (STL)"),
+    (".xlsx", "Tables (XLSX)"),
+    (".ods", "Tables (ODS)"),
     (".csv", "Cut list (CSV)"),
-)  # fmt: skip
+)
 _MOST_OFFERS = 3
 LIST_PX = 470
 """Width of the column with the lists [px]."""

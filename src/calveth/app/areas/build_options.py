@@ -31,18 +31,27 @@ _DETAILS: tuple[tuple[str, str, str, Any], ...] = (
     ("strap", "strap", "strap", Strap),
 )
 _TEXT = {
-    "butt": "butt, screwed", "rebate": "rebate", "finger": "fingers", "mitre": "mitre, 45°",
-    "strip": "a strip on the wall", "open": "air, no stand", "legs": "a timber stand",
+    "butt": "butt, screwed",
+    "rebate": "rebate",
+    "finger": "fingers",
+    "mitre": "mitre, 45°",
+    "strip": "a strip on the wall",
+    "open": "air, no stand",
+    "legs": "a timber stand",
     "slab": "a slab",
-}  # fmt: skip
+}
 _FRAME_REST = {"rebate": "a rebate in the wall", "strip": "a strip on the wall"}
 _SWITCHES: tuple[tuple[str, str], ...] = (
-    ("tool_bevel", "bevel for the hive tool"), ("tight_faces", "faces that meet planed tight"),
-    ("rough_inside", "inside left rough"), ("drip_edge", "drip edge on the lid"),
-    ("strap_groove", "groove for the strap"), ("hinge", "lid on hinges with a stay"),
-    ("grease_cups", "grease cups under the feet"), ("sealed_ends", "end grain sealed"),
+    ("tool_bevel", "bevel for the hive tool"),
+    ("tight_faces", "faces that meet planed tight"),
+    ("rough_inside", "inside left rough"),
+    ("drip_edge", "drip edge on the lid"),
+    ("strap_groove", "groove for the strap"),
+    ("hinge", "lid on hinges with a stay"),
+    ("grease_cups", "grease cups under the feet"),
+    ("sealed_ends", "end grain sealed"),
     ("sheet_grain", "face grain of sheets runs along"),
-)  # fmt: skip
+)
 
 
 class BuildOptions(DesignPanel):

@@ -52,9 +52,15 @@ _LISTED = "as listed"
 VIEWS = ("figures", "ledgers", "schools", "sweep", "sizes", "year", "travel")
 _ALONE = ("sweep", "sizes", "year", "travel")
 _WITH_PICTURES = ("figures", "schools")
-_VIEW_TEXT = {"figures": "Figures", "ledgers": "Heat and water", "schools": "Ways of wintering",
-              "sweep": "What a cm brings", "sizes": "Sizes", "year": "The year",
-              "travel": "Elsewhere"}  # fmt: skip
+_VIEW_TEXT = {
+    "figures": "Figures",
+    "ledgers": "Heat and water",
+    "schools": "Ways of wintering",
+    "sweep": "What a cm brings",
+    "sizes": "Sizes",
+    "year": "The year",
+    "travel": "Elsewhere",
+}
 
 
 class CompareArea(LateArea):
@@ -99,8 +105,13 @@ class CompareArea(LateArea):
         column.addLayout(self._head())
         column.addWidget(self.summary)
         column.addWidget(self._scroll(), 1)
-        for signal in (view.month_changed, view.lens_changed, view.units_changed,
-                       document.changed, results.updated):  # fmt: skip
+        for signal in (
+            view.month_changed,
+            view.lens_changed,
+            view.units_changed,
+            document.changed,
+            results.updated,
+        ):
             signal.connect(self._show)
         self._show()
 

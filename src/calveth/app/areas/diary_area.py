@@ -92,8 +92,9 @@ class DiaryArea(LateArea):
         self._hive = self._inspection = ""
         self.list = StandingList()
         self.form = InspectionForm(view)
-        self.expected_lid = MarkGrid("under the lid, as expected", LID_COLUMNS, LID_ROWS,
-                                     fixed=True)  # fmt: skip
+        self.expected_lid = MarkGrid(
+            "under the lid, as expected", LID_COLUMNS, LID_ROWS, fixed=True
+        )
         self.expected_walls = MarkGrid("walls, as expected", WALL_COLUMNS, WALL_ROWS, fixed=True)
         self.said = label("", wrap=True)
         self.tally = label("", "muted", wrap=True)
@@ -225,9 +226,11 @@ class DiaryArea(LateArea):
         diary = self._diary
         key = next_id({h.id for h in diary.hives}, "hive")
         hive = StandingHive(
-            id=key, name=key.replace("-", " ").capitalize(), design=self._view.design_id,
+            id=key,
+            name=key.replace("-", " ").capitalize(),
+            design=self._view.design_id,
             since=date.today().isoformat(),
-        )  # fmt: skip
+        )
         if self._edit("set up a hive", lambda d: d.with_hive(hive)):
             self.choose_hive(key)
 
@@ -372,7 +375,7 @@ class DiaryArea(LateArea):
         waiting = sum(
             look.looked_at_lid and not self.years.trouble(year_key(project, look, seasons))
             for look in self._diary.inspections
-        ) - len(pairs)  # fmt: skip
+        ) - len(pairs)
         if waiting:
             lines = [f"The years of {waiting} inspections are being worked out …"]
         lines += [
@@ -386,9 +389,13 @@ class DiaryArea(LateArea):
         years = {h.id: self.years.get(hive_key(h)) for h in self._diary.hives}
         runs = {key: year.run for key, year in years.items() if year is not None}
         acts = due_acts(
-            project.diary, project.place, project.colony.stores_kg,
-            {d.id: d.seasons for d in project.designs}, runs, date.today(),
-        )  # fmt: skip
+            project.diary,
+            project.place,
+            project.colony.stores_kg,
+            {d.id: d.seasons for d in project.designs},
+            runs,
+            date.today(),
+        )
         clear(self._due)
         self.ticks = []
         for act in acts[:_DUE_SHOWN]:

@@ -123,9 +123,11 @@ class FormPage(QWidget):
             pair = []
             for at, name in enumerate(("width", "height")):
                 field = QuantityField(
-                    f"{name} of the section {k + 1}", "length", self._view,
+                    f"{name} of the section {k + 1}",
+                    "length",
+                    self._view,
                     self._knot_setter(k, at),
-                )  # fmt: skip
+                )
                 field.refused.connect(self._refused)
                 self._section_grid.addWidget(field, k + 1, at)
                 pair.append(field)

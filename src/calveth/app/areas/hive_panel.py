@@ -38,14 +38,20 @@ _WINDOWS: dict[str, tuple[str, tuple[tuple[str, float], ...]]] = {
     "two": ("two acrylic panes", (("acrylic", 0.003), ("air-gap", 0.01), ("acrylic", 0.003))),
     "glass": ("one glass pane", (("glass", 0.004),)),
     "covered": (
-        "one pane, foam cover", (("plywood", 0.006), ("xps", 0.02), ("acrylic", 0.004)),
+        "one pane, foam cover",
+        (("plywood", 0.006), ("xps", 0.02), ("acrylic", 0.004)),
     ),
     "two covered": (
         "two panes, foam cover",
-        (("plywood", 0.006), ("xps", 0.02), ("acrylic", 0.003), ("air-gap", 0.01),
-         ("acrylic", 0.003)),
+        (
+            ("plywood", 0.006),
+            ("xps", 0.02),
+            ("acrylic", 0.003),
+            ("air-gap", 0.01),
+            ("acrylic", 0.003),
+        ),
     ),
-}  # fmt: skip
+}
 
 
 class HivePanel(DesignPanel):
@@ -113,9 +119,12 @@ class HivePanel(DesignPanel):
         grid.addWidget(self.window_side, 0, 2)
         self.window_fields: dict[str, QuantityField] = {}
         for at, (name, field, heading) in enumerate(
-            (("window width", "width_m", "wide"), ("window height", "height_m", "high"),
-             ("window above floor", "bottom_m", "above floor"))
-        ):  # fmt: skip
+            (
+                ("window width", "width_m", "wide"),
+                ("window height", "height_m", "high"),
+                ("window above floor", "bottom_m", "above floor"),
+            )
+        ):
             widget = QuantityField(name, "length", self._view, self._window_setter(field))
             widget.refused.connect(self._refused)
             self.window_fields[field] = widget
@@ -236,9 +245,11 @@ class HivePanel(DesignPanel):
         elif stack:
             width, height = side_spans_m(design.form)[0], cavity_height_m(design.form)
             window = Window(
-                bottom_m=round(0.3 * height, 3), width_m=round(0.6 * width, 3),
-                height_m=round(0.35 * height, 3), stack=stack,
-            )  # fmt: skip
+                bottom_m=round(0.3 * height, 3),
+                width_m=round(0.6 * width, 3),
+                height_m=round(0.35 * height, 3),
+                stack=stack,
+            )
         self._try("window", lambda p: set_window(p, design.id, window, new))
 
     def _window_setter(self, field: str) -> Callable[[float], None]:

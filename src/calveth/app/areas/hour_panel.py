@@ -71,11 +71,18 @@ class HourPanel(QWidget):
             return
         self.picture.set_scene(
             scene(
-                design, project.material_table(), project.colony, hour.monthly, view.month,
-                view.lens, units=view.units,
-                solved=self._results.conduction(design.id, view.month), sun=hour.sun,
-                as_set=hour.design, films_g=hour.films_g,
+                design,
+                project.material_table(),
+                project.colony,
+                hour.monthly,
+                view.month,
+                view.lens,
+                units=view.units,
+                solved=self._results.conduction(design.id, view.month),
+                sun=hour.sun,
+                as_set=hour.design,
+                films_g=hour.films_g,
             )
-        )  # fmt: skip
+        )
         for said in hour.said:
             self._findings.addLayout(finding_row(said))

@@ -87,8 +87,12 @@ class InspectionForm(QWidget):
         column.setContentsMargins(8, 0, 8, 0)
         column.setSpacing(7)
         column.addLayout(self._head())
-        self._opened = [label("under the lid", "heading"), self.lid, label("walls", "heading"),
-                        self.walls]  # fmt: skip
+        self._opened = [
+            label("under the lid", "heading"),
+            self.lid,
+            label("walls", "heading"),
+            self.walls,
+        ]
         for part in self._opened:
             column.addWidget(part)
         column.addLayout(self._grid())
@@ -134,9 +138,12 @@ class InspectionForm(QWidget):
             "stores", "mass", view, lambda v: self._put_typed(stores_kg=v), digits=1
         )
         self.sure = QuantityField(
-            "how sure the stores are", "mass", view, lambda v: self._put_typed(stores_sure_kg=v),
+            "how sure the stores are",
+            "mass",
+            view,
+            lambda v: self._put_typed(stores_sure_kg=v),
             digits=1,
-        )  # fmt: skip
+        )
         self.fed = QuantityField("food given", "mass", view, lambda v: self._put_typed(fed_kg=v))
         self.seams = QuantityField(
             "seams of bees", "number", view, lambda v: self._put_typed(seams=v), digits=1
@@ -147,9 +154,13 @@ class InspectionForm(QWidget):
             field_.setMaximumWidth(86)
         self.choices: dict[str, Choice] = {}
         for field, rows in (
-            ("floor", MARKS), ("window", MARKS), ("stores_by", get_args(Weighed)),
-            ("brood", get_args(Brood)), ("entrance", get_args(Entrance)), ("alive", tuple(_ALIVE)),
-        ):  # fmt: skip
+            ("floor", MARKS),
+            ("window", MARKS),
+            ("stores_by", get_args(Weighed)),
+            ("brood", get_args(Brood)),
+            ("entrance", get_args(Entrance)),
+            ("alive", tuple(_ALIVE)),
+        ):
             self.choices[field] = Choice(
                 field.replace("_", " "), [(r, r) for r in rows], self._chosen(field), narrow=8
             )
@@ -165,13 +176,20 @@ class InspectionForm(QWidget):
         grid = QGridLayout()
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(5)
-        for k, (text, widget) in enumerate((
-            ("stores", self.stores), ("±", self.sure),
-            ("by", self.choices["stores_by"]), ("floor", self.choices["floor"]),
-            ("seams of bees", self.seams), ("brood", self.choices["brood"]),
-            ("entrance", self.choices["entrance"]), ("bees are", self.choices["alive"]),
-            ("food given", self.fed), ("window", self.choices["window"]),
-        )):  # fmt: skip
+        for k, (text, widget) in enumerate(
+            (
+                ("stores", self.stores),
+                ("±", self.sure),
+                ("by", self.choices["stores_by"]),
+                ("floor", self.choices["floor"]),
+                ("seams of bees", self.seams),
+                ("brood", self.choices["brood"]),
+                ("entrance", self.choices["entrance"]),
+                ("bees are", self.choices["alive"]),
+                ("food given", self.fed),
+                ("window", self.choices["window"]),
+            )
+        ):
             said = label(text, "muted")
             grid.addWidget(said, k // 2, 2 * (k % 2))
             grid.addWidget(widget, k // 2, 2 * (k % 2) + 1)

@@ -48,13 +48,19 @@ _CHOICES: tuple[tuple[str, str, str, Any], ...] = (
     ("stand", "stand", "stands on", Stand),
 )
 _TEXT = {
-    "none": "nothing", "bare": "nothing lines it", "open": "air, on a stand",
-    "legs": "four timber legs", "slab": "a slab", "posts": "timber posts",
-}  # fmt: skip
+    "none": "nothing",
+    "bare": "nothing lines it",
+    "open": "air, on a stand",
+    "legs": "four timber legs",
+    "slab": "a slab",
+    "posts": "timber posts",
+}
 _TIMBERS = (
-    ("", "as the inner board"), ("softwood", "softwood"), ("hardwood", "hardwood"),
+    ("", "as the inner board"),
+    ("softwood", "softwood"),
+    ("hardwood", "hardwood"),
     ("plywood", "plywood"),
-)  # fmt: skip
+)
 
 
 class JointsPanel(DesignPanel):
@@ -105,13 +111,18 @@ class JointsPanel(DesignPanel):
         )
         self.slope.refused.connect(self._refused)
         self.shape = Choice(
-            "shape of the lid", [(s, s) for s in get_args(LidShape)],
+            "shape of the lid",
+            [(s, s) for s in get_args(LidShape)],
             lambda s: self._edit("shape of the lid", lid_shape=s),
-        )  # fmt: skip
+        )
         for at, (heading, widget) in enumerate(
-            (("overlap", self.overlap), ("round the hole", self.block),
-             ("lid slope", self.slope), ("lid shape", self.shape))
-        ):  # fmt: skip
+            (
+                ("overlap", self.overlap),
+                ("round the hole", self.block),
+                ("lid slope", self.slope),
+                ("lid shape", self.shape),
+            )
+        ):
             grid.addWidget(label(heading, "muted"), 0, at)
             grid.addWidget(widget, 1, at)
         return grid

@@ -56,13 +56,19 @@ class LayerDetails(QFrame):
             f"layer {index + 1} second material", self._rows(), self._choose_second, narrow=12
         )
         self.share = QuantityField(
-            f"layer {index + 1} share of the second material", "fraction", view, self._set_share,
+            f"layer {index + 1} share of the second material",
+            "fraction",
+            view,
+            self._set_share,
             step=1.0,
-        )  # fmt: skip
+        )
         self.vents = QuantityField(
-            f"layer {index + 1} vents of the gap in cm² per metre", "number", view,
-            self._set_vents, digits=1,
-        )  # fmt: skip
+            f"layer {index + 1} vents of the gap in cm² per metre",
+            "number",
+            view,
+            self._set_vents,
+            digits=1,
+        )
         self.fitting = Choice(
             f"layer {index + 1} season", list(_FITTING_TEXT.items()), self._choose_fitting
         )
@@ -83,9 +89,10 @@ class LayerDetails(QFrame):
         self.out_button = small_button("↑ outwards", "move the layer outwards", self._out)
         self.in_button = small_button("↓ inwards", "move the layer inwards", self._in)
         self.sweep_button = small_button(
-            "what a cm brings", "show what each centimetre brings",
+            "what a cm brings",
+            "show what each centimetre brings",
             lambda: self.sweep_wanted.emit(self._face, self._index),
-        )  # fmt: skip
+        )
         for button in (self.out_button, self.in_button, self.sweep_button):
             row.addWidget(button)
         row.addStretch()

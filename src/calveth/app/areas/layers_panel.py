@@ -138,8 +138,10 @@ class LayersPanel(QWidget):
         for index in range(len(stack)):
             combo = SearchChoice(
                 f"{FACE_TITLE[self._face]} layer {index + 1} material",
-                rows, partial(self._choose, index), narrow=10,
-            )  # fmt: skip
+                rows,
+                partial(self._choose, index),
+                narrow=10,
+            )
             field = QuantityField(
                 f"{self._face} layer {index + 1} thickness",
                 "length",

@@ -35,8 +35,14 @@ from calveth.texts.logs import fault_sentence
 
 # Faults that have a place in time.
 _PLACED = ("spike", "stuck", "unit", "gap")
-_COLORS = {"under the lid": "accent", "among the bees": "heat", "at the floor": "honey",
-           "outside": "water", "scale": "accent", "heater": "heat"}  # fmt: skip
+_COLORS = {
+    "under the lid": "accent",
+    "among the bees": "heat",
+    "at the floor": "honey",
+    "outside": "water",
+    "scale": "accent",
+    "heater": "heat",
+}
 
 # Logs whose faults are remembered.
 _MOST_FAULTS = 64
@@ -103,12 +109,15 @@ class LogsPage(QWidget):
         for log in logs:
             faults = self._faults_of(log)
             lines = [log_line(log, len(faults))]
-            lines += [f"   {fault_sentence(f, unpacked(log.chunks, log.quantity))}"
-                      for f in faults[:3]]  # fmt: skip
+            lines += [
+                f"   {fault_sentence(f, unpacked(log.chunks, log.quantity))}" for f in faults[:3]
+            ]
             item = QListWidgetItem("\n".join(lines))
-            item.setToolTip("\n".join(
-                fault_sentence(f, unpacked(log.chunks, log.quantity)) for f in faults[:20]
-            ))  # fmt: skip
+            item.setToolTip(
+                "\n".join(
+                    fault_sentence(f, unpacked(log.chunks, log.quantity)) for f in faults[:20]
+                )
+            )
             item.setData(256, log.id)
             self.list.addItem(item)
         self.drop.setEnabled(bool(logs))
@@ -140,8 +149,11 @@ class LogsPage(QWidget):
             if run is not None and log.hive and log.quantity == "temperature":
                 hours = utc_hours(self._document.project.place, self.season)
                 order = np.argsort(hours)
-                expected = Series(quantity="temperature", minutes=60 * hours[order] + 30,
-                                  values=predicted_hours(run, log)[order])  # fmt: skip
+                expected = Series(
+                    quantity="temperature",
+                    minutes=60 * hours[order] + 30,
+                    values=predicted_hours(run, log)[order],
+                )
             found = find_faults(series, beside, expected)
             kept = [f for f in found if f.kind != "drift" or expected is not None]
             known = self._faults[key] = run, kept
@@ -199,21 +211,32 @@ class LogsPage(QWidget):
                 if not own.any():
                     continue
                 made = drawn(quantity, series.values[own], units)
-                curves.append(Curve(
-                    name=curve_name(log), minutes=series.minutes[own] + ahead, values=made,
-                    color=_COLORS[log.at], gap_min=max(180.0, 3.0 * series.step_min),
-                ))  # fmt: skip
+                curves.append(
+                    Curve(
+                        name=curve_name(log),
+                        minutes=series.minutes[own] + ahead,
+                        values=made,
+                        color=_COLORS[log.at],
+                        gap_min=max(180.0, 3.0 * series.step_min),
+                    )
+                )
                 faults += [
                     (f.begins_min + ahead, f.ends_min + ahead)
-                    for f in self._faults_of(log) if f.kind in _PLACED
-                ]  # fmt: skip
+                    for f in self._faults_of(log)
+                    if f.kind in _PLACED
+                ]
                 curves += self._expected(log, series, hours, ahead)
                 bands += self._band(log, series, hours, ahead)
             if curves:
-                strips.append(Strip(
-                    title=strip_title(quantity, units), curves=tuple(curves),
-                    faults=tuple(faults), bands=tuple(bands), digits=DIGITS[quantity],
-                ))  # fmt: skip
+                strips.append(
+                    Strip(
+                        title=strip_title(quantity, units),
+                        curves=tuple(curves),
+                        faults=tuple(faults),
+                        bands=tuple(bands),
+                        digits=DIGITS[quantity],
+                    )
+                )
         looks = self._document.project.diary.of_hive(self.hive) if self.hive else ()
         marks = [(utc_minute(place, i.when) + ahead, i.at) for i in looks]
         self.plot.show_strips(strips, marks)
@@ -232,8 +255,16 @@ class LogsPage(QWidget):
         if log.quantity == "weight" and values.size:
             values = values - values[0] + float(np.median(series.values[:24]))
         shown = drawn(log.quantity, values, self._view.units)
-        return [Curve(name="expected", minutes=minutes[within] + ahead, values=shown, color="heat",
-                      dashed=True, gap_min=2000.0)]  # fmt: skip
+        return [
+            Curve(
+                name="expected",
+                minutes=minutes[within] + ahead,
+                values=shown,
+                color="heat",
+                dashed=True,
+                gap_min=2000.0,
+            )
+        ]
 
     def _band(self, log: Log, series: Series, hours: Any, ahead: int) -> list[Band]:
         """Return the range of hives built alike where the log has samples."""
@@ -246,8 +277,10 @@ class LogsPage(QWidget):
         rows = np.array([predicted_hours(told, log)[order][within] for told in year.alike])
         if log.quantity == "weight" and rows.size:
             rows = rows - rows[:, :1] + float(np.median(series.values[:24]))
-        low, high = (drawn(log.quantity, ends, self._view.units)
-                     for ends in np.quantile(rows, (LOW, HIGH), axis=0))  # fmt: skip
+        low, high = (
+            drawn(log.quantity, ends, self._view.units)
+            for ends in np.quantile(rows, (LOW, HIGH), axis=0)
+        )
         return [Band(minutes=minutes[within] + ahead, low=low, high=high, color="heat")]
 
     # -- the hand ---------------------------------------------------------------------------------

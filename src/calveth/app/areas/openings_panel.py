@@ -60,28 +60,74 @@ def _whole(opening: Opening, value: float) -> Opening:
 
 
 _MAIN = (
-    _Column("width", "wide", "length", lambda o: o.width_m, _set_width,
-            lambda o: o.shape != "lid gap"),
-    _Column("height", "high", "length", lambda o: o.height_m, _set_height,
-            lambda o: not o.round),
-    _Column("above floor", "above floor", "length", lambda o: o.bottom_m,
-            lambda o, v: replace(o, bottom_m=v), lambda o: not o.level and o.shape != "lid gap"),
-    _Column("open share", "open", "fraction", lambda o: o.free_share,
-            lambda o, v: replace(o, free_share=v), lambda _: True, 5.0),
-)  # fmt: skip
+    _Column(
+        "width", "wide", "length", lambda o: o.width_m, _set_width, lambda o: o.shape != "lid gap"
+    ),
+    _Column("height", "high", "length", lambda o: o.height_m, _set_height, lambda o: not o.round),
+    _Column(
+        "above floor",
+        "above floor",
+        "length",
+        lambda o: o.bottom_m,
+        lambda o, v: replace(o, bottom_m=v),
+        lambda o: not o.level and o.shape != "lid gap",
+    ),
+    _Column(
+        "open share",
+        "open",
+        "fraction",
+        lambda o: o.free_share,
+        lambda o, v: replace(o, free_share=v),
+        lambda _: True,
+        5.0,
+    ),
+)
 _MORE = (
-    _Column("count", "holes", "number", lambda o: float(o.count), _whole,
-            lambda o: o.shape == "row of holes"),
-    _Column("mesh share", "mesh leaves", "fraction", lambda o: o.mesh_share,
-            lambda o, v: replace(o, mesh_share=v), lambda _: True, 5.0),
-    _Column("propolis share", "propolised", "fraction", lambda o: o.propolis_share,
-            lambda o, v: replace(o, propolis_share=v), lambda _: True, 5.0),
-    _Column("along", "from the left", "length", lambda o: o.along_m or 0.0,
-            lambda o, v: replace(o, along_m=v), lambda o: o.shape != "lid gap", 5.0),
-    _Column("lift", "lift inside", "length", lambda o: o.lift_m,
-            lambda o, v: replace(o, lift_m=v), lambda o: not o.level and o.shape != "lid gap",
-            5.0),
-)  # fmt: skip
+    _Column(
+        "count",
+        "holes",
+        "number",
+        lambda o: float(o.count),
+        _whole,
+        lambda o: o.shape == "row of holes",
+    ),
+    _Column(
+        "mesh share",
+        "mesh leaves",
+        "fraction",
+        lambda o: o.mesh_share,
+        lambda o, v: replace(o, mesh_share=v),
+        lambda _: True,
+        5.0,
+    ),
+    _Column(
+        "propolis share",
+        "propolised",
+        "fraction",
+        lambda o: o.propolis_share,
+        lambda o, v: replace(o, propolis_share=v),
+        lambda _: True,
+        5.0,
+    ),
+    _Column(
+        "along",
+        "from the left",
+        "length",
+        lambda o: o.along_m or 0.0,
+        lambda o, v: replace(o, along_m=v),
+        lambda o: o.shape != "lid gap",
+        5.0,
+    ),
+    _Column(
+        "lift",
+        "lift inside",
+        "length",
+        lambda o: o.lift_m,
+        lambda o, v: replace(o, lift_m=v),
+        lambda o: not o.level and o.shape != "lid gap",
+        5.0,
+    ),
+)
 
 
 class OpeningsPanel(QWidget):
@@ -137,8 +183,10 @@ class OpeningsPanel(QWidget):
         design = self._design()
         openings = {o.id: o for o in design.openings}
         shape = (
-            design_id, self._open, tuple((o.id, o.shape, o.level, o.name) for o in design.openings)
-        )  # fmt: skip
+            design_id,
+            self._open,
+            tuple((o.id, o.shape, o.level, o.name) for o in design.openings),
+        )
         if shape != self._shape:
             self._shape = shape
             self._build(design)

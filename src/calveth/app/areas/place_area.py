@@ -58,9 +58,14 @@ _HINTS = {
 }
 
 UNSURE_FIELDS = frozenset(
-    ("terrain", "stores", "first snow week", "last snow week",
-     *(f"{side} shelter" for side in WALL_SIDES))
-)  # fmt: skip
+    (
+        "terrain",
+        "stores",
+        "first snow week",
+        "last snow week",
+        *(f"{side} shelter" for side in WALL_SIDES),
+    )
+)
 """What no weather file holds: kept or guessed when one is read, marked until it is edited."""
 _UNSURE_HINT = {
     True: "No weather file holds this: it is guessed or of the place before. Look it through.",
@@ -83,9 +88,12 @@ class PlaceArea(QWidget):
     shade_wanted = Signal()
 
     def __init__(
-        self, document: Document, results: Results, view: ViewState,
+        self,
+        document: Document,
+        results: Results,
+        view: ViewState,
         executor: Executor | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__()
         self._document, self._results, self._view = document, results, view
         self.hours = WeatherPicture(executor)
@@ -181,18 +189,24 @@ class PlaceArea(QWidget):
             digits=1,
         )
         self.spread = QuantityField(
-            "days differ by", "temperature difference", view,
+            "days differ by",
+            "temperature difference",
+            view,
             lambda v: self._put_typed("days differ by", day_to_day_spread_k=v),
-        )  # fmt: skip
+        )
         self.coldest = QuantityField(
-            "coldest night", "temperature", view,
+            "coldest night",
+            "temperature",
+            view,
             lambda v: self._put_typed("coldest night", coldest_night_degc=v),
-        )  # fmt: skip
+        )
         self.stores = QuantityField("stores in autumn", "mass", view, self._put_stores)
         self.terrain = Choice(
-            "terrain", [(t, t) for t in get_args(Terrain)],
-            self._put_terrain, narrow=13,
-        )  # fmt: skip
+            "terrain",
+            [(t, t) for t in get_args(Terrain)],
+            self._put_terrain,
+            narrow=13,
+        )
         self.side_shelter = {
             side: Choice(
                 f"shelter before the {side}",
@@ -216,14 +230,26 @@ class PlaceArea(QWidget):
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(5)
         columns: tuple[tuple[tuple[str, QWidget], ...], ...] = (
-            (("latitude", self.latitude), ("altitude", self.altitude), ("terrain", self.terrain),
-             ("stores", self.stores)),
-            (("front looks to", self.facing), ("wind from", self.wind_from),
-             ("coldest night", self.coldest), ("days differ by", self.spread)),
-            (("last forage week", self.last_week), ("first forage week", self.first_week),
-             ("first snow week", self.snow_from), ("last snow week", self.snow_to)),
+            (
+                ("latitude", self.latitude),
+                ("altitude", self.altitude),
+                ("terrain", self.terrain),
+                ("stores", self.stores),
+            ),
+            (
+                ("front looks to", self.facing),
+                ("wind from", self.wind_from),
+                ("coldest night", self.coldest),
+                ("days differ by", self.spread),
+            ),
+            (
+                ("last forage week", self.last_week),
+                ("first forage week", self.first_week),
+                ("first snow week", self.snow_from),
+                ("last snow week", self.snow_to),
+            ),
             tuple((f"{side} shelter", box) for side, box in self.side_shelter.items()),
-        )  # fmt: skip
+        )
         for at, pairs in enumerate(columns):
             for row, (text, widget) in enumerate(pairs):
                 widget.setToolTip(_HINTS.get(text, ""))
@@ -251,10 +277,18 @@ class PlaceArea(QWidget):
         self.room_hives.valueChanged.connect(self._room("hives"))
         self.room_hives.refused.connect(self.problem.setText)
         row = QHBoxLayout()
-        for widget in (self.room_on, self.room_first, label("to", "muted"), self.room_last,
-                       label("at", "muted"), self.room_degc, self.room_rh,
-                       label("humid, for", "muted"), self.room_hives,
-                       label("hives", "muted")):  # fmt: skip
+        for widget in (
+            self.room_on,
+            self.room_first,
+            label("to", "muted"),
+            self.room_last,
+            label("at", "muted"),
+            self.room_degc,
+            self.room_rh,
+            label("humid, for", "muted"),
+            self.room_hives,
+            label("hives", "muted"),
+        ):
             row.addWidget(widget)
         for field in (self.room_degc, self.room_rh):
             field.setMaximumWidth(78)
@@ -399,8 +433,13 @@ class PlaceArea(QWidget):
         place = self._document.project.place
         room = place.room
         self.room_on.setChecked(room is not None)
-        for widget in (self.room_first, self.room_last, self.room_degc, self.room_rh,
-                       self.room_hives):  # fmt: skip
+        for widget in (
+            self.room_first,
+            self.room_last,
+            self.room_degc,
+            self.room_rh,
+            self.room_hives,
+        ):
             widget.setEnabled(room is not None)
         self.room_says.setVisible(room is not None)
         if room is None:

@@ -85,7 +85,7 @@ class QuestionsPage(QWidget):
             self.state.setText(
                 f"{len(bands.parameters)} hives built alike, as wood, bees and joints differ; "
                 "a range holds 8 of 10 of them."
-            )  # fmt: skip
+            )
         units = self._view.units
         self._ask("Does it stay dry above the cluster?", dry_sentences([bands], units))
         self._ask(
@@ -146,9 +146,12 @@ class QuestionsPage(QWidget):
             from calveth.core.year.sweeps import swept_cases, swept_years
 
             found = one_more_centimetre(
-                case, honey_price_eur_kg=price, years_of_use=years, draws=DRAWS,
+                case,
+                honey_price_eur_kg=price,
+                years_of_use=years,
+                draws=DRAWS,
                 report=lambda s: report(0.6 * s),
-            )  # fmt: skip
+            )
             widths = swept_years(
                 swept_cases(case, "opening"), report=lambda s: report(0.6 + 0.1 * s)
             )

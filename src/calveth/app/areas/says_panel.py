@@ -29,8 +29,14 @@ class Mark(QWidget):
         super().__init__()
         self._tone = tone
         self.setFixedSize(16, 18)
-        words = {"good": "well", "note": "take note", "bad": "bad", "no": "not met",
-                 "danger": "danger to the life of the bees", "none": "does not apply"}  # fmt: skip
+        words = {
+            "good": "well",
+            "note": "take note",
+            "bad": "bad",
+            "no": "not met",
+            "danger": "danger to the life of the bees",
+            "none": "does not apply",
+        }
         self.setAccessibleName(words[tone])
         self.setToolTip(words[tone])
 

@@ -105,8 +105,12 @@ class SeasonsArea(LateArea):
             self.sides.addWidget(side)
         row.addWidget(self.sides)
         self._lay_out()
-        for signal in (view.design_changed, view.month_changed, view.units_changed,
-                       document.changed):  # fmt: skip
+        for signal in (
+            view.design_changed,
+            view.month_changed,
+            view.units_changed,
+            document.changed,
+        ):
             signal.connect(self._show)
         results.updated.connect(self._updated)
         results.year_progress.connect(self._progress)
@@ -118,9 +122,12 @@ class SeasonsArea(LateArea):
         column.setSpacing(8)
         head = QHBoxLayout()
         self.tabs = tab_row(
-            self, head, [("plan", "Plan"), ("year", "Hours"), ("questions", "Answers")],
-            "seasons", self.show_page,
-        )  # fmt: skip
+            self,
+            head,
+            [("plan", "Plan"), ("year", "Hours"), ("questions", "Answers")],
+            "seasons",
+            self.show_page,
+        )
         self.tabs["plan"].setChecked(True)
         head.addWidget(self.title, 1)
         head.addWidget(self.plan_button)

@@ -208,8 +208,10 @@ class ShellArea(QWidget):
     def _fit_now(self) -> None:
         """Give the sentences what the page below leaves free; what comes in later moves nothing."""
         page = self._pages.currentIndex()
-        needs = (0, *(w.sizeHint().height() for w in (self.layers, self.openings, self.hive,
-                                                      self.joints)))[page]  # fmt: skip
+        needs = (
+            0,
+            *(w.sizeHint().height() for w in (self.layers, self.openings, self.hive, self.joints)),
+        )[page]
         if page == 1:
             needs += _PROFILE_PX + _AROUND_LAYERS_PX
         free = self._above.height() + self._pages.height() - needs
@@ -365,11 +367,22 @@ class ShellArea(QWidget):
         self.moment.setText(moment_text(project.place, view, hour))
         sun = hour.sun if hour else month_sun(self._results, design.id, view.month)
         self.cutaway.set_scene(
-            scene(design, table, project.colony, assessed, view.month, view.lens, view.face,
-                  view.units, self._results.conduction(design.id, view.month), view.cut, sun,
-                  as_set=hour.design if hour else None,
-                  films_g=hour.films_g if hour else None)
-        )  # fmt: skip
+            scene(
+                design,
+                table,
+                project.colony,
+                assessed,
+                view.month,
+                view.lens,
+                view.face,
+                view.units,
+                self._results.conduction(design.id, view.month),
+                view.cut,
+                sun,
+                as_set=hour.design if hour else None,
+                films_g=hour.films_g if hour else None,
+            )
+        )
         self._offer_cuts()
         self.lens_buttons[view.lens].setChecked(True)
         self.joints.show_heat(self._results.joints(design.id), self._results.shell_error(design.id))

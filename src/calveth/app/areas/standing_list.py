@@ -88,8 +88,9 @@ class StandingList(QWidget):
     def _fields(self) -> QGridLayout:
         self.name, self.colony = QLineEdit(), QLineEdit()
         for edit, name, field in (
-            (self.name, "name of the hive", "name"), (self.colony, "colony in it", "colony"),
-        ):  # fmt: skip
+            (self.name, "name of the hive", "name"),
+            (self.colony, "colony in it", "colony"),
+        ):
             edit.setAccessibleName(name)
             edit.setMaxLength(80)
             edit.editingFinished.connect(lambda e=edit, f=field: self._put(**{f: e.text()}))
@@ -101,11 +102,16 @@ class StandingList(QWidget):
         self.facing = Choice("way the hive faces", [], self._put_facing)
         grid = QGridLayout()
         grid.setVerticalSpacing(4)
-        for k, (text, widget) in enumerate((
-            ("name", self.name), ("colony", self.colony), ("since", self.since),
-            ("it", self.fate), ("until", self.until),
-            ("faces", self.facing),
-        )):  # fmt: skip
+        for k, (text, widget) in enumerate(
+            (
+                ("name", self.name),
+                ("colony", self.colony),
+                ("since", self.since),
+                ("it", self.fate),
+                ("until", self.until),
+                ("faces", self.facing),
+            )
+        ):
             grid.addWidget(label(text, "muted"), k, 0)
             grid.addWidget(widget, k, 1)
         return grid
@@ -118,8 +124,15 @@ class StandingList(QWidget):
         _fill(self.hives, hives, hive_id)
         looks = [(i.id, _look_line(i)) for i in reversed(diary.of_hive(hive_id))]
         _fill(self.inspections, looks, inspection_id)
-        for widget in (self.name, self.colony, self.since, self.fate, self.leave, self.look,
-                       self.facing):  # fmt: skip
+        for widget in (
+            self.name,
+            self.colony,
+            self.since,
+            self.fate,
+            self.leave,
+            self.look,
+            self.facing,
+        ):
             widget.setEnabled(self._hive is not None)
         self.strike.setEnabled(bool(inspection_id))
         hive = self._hive

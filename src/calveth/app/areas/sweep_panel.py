@@ -34,13 +34,19 @@ class SweepPanel(QWidget):
         self.face.show_id(self._face)
         self.layer = Choice("layer", [], self._choose_layer, narrow=22)
         self.price = QuantityField(
-            "price of honey in € a kg", "number", view,
-            lambda v: self._put("price of honey", honey_price_eur_kg=v), digits=1,
-        )  # fmt: skip
+            "price of honey in € a kg",
+            "number",
+            view,
+            lambda v: self._put("price of honey", honey_price_eur_kg=v),
+            digits=1,
+        )
         self.years = QuantityField(
-            "years of use", "number", view, lambda v: self._put("years of use", years_of_use=v),
+            "years of use",
+            "number",
+            view,
+            lambda v: self._put("years of use", years_of_use=v),
             digits=0,
-        )  # fmt: skip
+        )
         self.progress = QProgressBar()
         self.progress.setAccessibleName("how far the sweep is")
         self.progress.setMaximumWidth(120)
@@ -49,9 +55,18 @@ class SweepPanel(QWidget):
         self.plot = SweepPlot()
         self.title = ElidedLabel("heading")
         head = QHBoxLayout()
-        for widget in (label("thickness of", "muted"), self.face, self.layer,
-                       label("honey at", "muted"), self.price, label("€/kg for", "muted"),
-                       self.years, label("years", "muted"), self.progress, self.state):  # fmt: skip
+        for widget in (
+            label("thickness of", "muted"),
+            self.face,
+            self.layer,
+            label("honey at", "muted"),
+            self.price,
+            label("€/kg for", "muted"),
+            self.years,
+            label("years", "muted"),
+            self.progress,
+            self.state,
+        ):
             head.addWidget(widget)
         for field in (self.price, self.years):
             field.setMaximumWidth(64)
@@ -114,10 +129,15 @@ class SweepPanel(QWidget):
 
         def work() -> object:
             return sweep(
-                estimated_case(project, design), face, index, sizes, solve=True,
-                honey_price_eur_kg=project.honey_price_eur_kg, years_of_use=project.years_of_use,
+                estimated_case(project, design),
+                face,
+                index,
+                sizes,
+                solve=True,
+                honey_price_eur_kg=project.honey_price_eur_kg,
+                years_of_use=project.years_of_use,
                 report=report,
-            )  # fmt: skip
+            )
 
         self._jobs.run(work, self._done, self.stopped)
 

@@ -36,8 +36,12 @@ class TravelPanel(WorkingPanel):
         self.strength.show_id(self._strength)
         self.grid = FigureGrid("hives in all places")
         head = QHBoxLayout()
-        for widget in (label("with bees that are", "muted"), self.strength, self.button,
-                       self.progress):  # fmt: skip
+        for widget in (
+            label("with bees that are", "muted"),
+            self.strength,
+            self.button,
+            self.progress,
+        ):
             head.addWidget(widget)
         head.addWidget(self.state, 1)
         column = QVBoxLayout(self)

@@ -69,8 +69,14 @@ class WhyPage(WorkingPanel):
         body = QWidget()
         inner = QVBoxLayout(body)
         inner.setContentsMargins(0, 0, 10, 0)
-        for part in (label("What would explain it", "heading"), self.said, self.grid, rule(),
-                     label("What the logs tell", "heading"), self.factors):  # fmt: skip
+        for part in (
+            label("What would explain it", "heading"),
+            self.said,
+            self.grid,
+            rule(),
+            label("What the logs tell", "heading"),
+            self.factors,
+        ):
             inner.addWidget(part)
         row = QHBoxLayout()
         row.addWidget(self.take)
@@ -182,9 +188,10 @@ class WhyPage(WorkingPanel):
             season = self._of_season
             hours = season.weather.hours if season is not None else 0
             self.state.setText(
-                f"in the weather of that winter, {hours} hours of it logged" if hours
+                f"in the weather of that winter, {hours} hours of it logged"
+                if hours
                 else "in the weather of a typical year: log a probe outside"
-            )  # fmt: skip
+            )
 
     def _choose(self, season: str) -> None:
         self.season = int(season)

@@ -55,9 +55,13 @@ def _colony_row(name: str, quantity: str, digits: int | None, field: str) -> _Ro
 
 # What one step of a drag changes, in the unit of the row.
 _STEP = {
-    "temperature": 0.5, "temperature difference": 0.5, "fraction": 1.0, "speed": 0.1, "rain": 5.0,
+    "temperature": 0.5,
+    "temperature difference": 0.5,
+    "fraction": 1.0,
+    "speed": 0.1,
+    "rain": 5.0,
     "mass": 0.05,
-}  # fmt: skip
+}
 _FINE_DIGITS, _FINE_STEP = 3, 0.005
 ROWS = (
     _climate_row("mean temperature", "temperature", 1, "temperature_degc"),

@@ -34,7 +34,7 @@ class YearPanel(WorkingPanel):
             "figure of the year",
             [(k, f"{w.group}: {w.name[0].lower()}{w.name[1:]}") for k, w in WORDS.items()],
             self.show_figure,
-        )  # fmt: skip
+        )
         self.choice.show_id(self.figure)
         self.plot = DotPlot()
         self.source = label(role="muted", wrap=True)

@@ -54,8 +54,9 @@ class Menus:
                 action.setChecked(command.checked(context))
         stack = context.document.undo_stack
         for name, word, text in (
-            ("undo", "&Undo", stack.undoText()), ("redo", "&Redo", stack.redoText()),
-        ):  # fmt: skip
+            ("undo", "&Undo", stack.undoText()),
+            ("redo", "&Redo", stack.redoText()),
+        ):
             self.actions[name].setText(f"{word} {text}".rstrip())
 
     def fill_recent(self) -> None:

@@ -80,9 +80,12 @@ def take_remedy(c: Context, remedy: Remedy) -> None:
     root = re.sub(r"( \d+)+$", "", before.name)
     name = next(n for k in count(2) if (n := f"{root} {k}") not in taken)
     version = replace(
-        remedy.design, id=new_id, name=name, note=done,
+        remedy.design,
+        id=new_id,
+        name=name,
+        note=done,
         benchmark=False,
-    )  # fmt: skip
+    )
     if c.attempt(
         lambda: c.document.edit(
             f"take: {done}", lambda p: edits.add_design(p, version, remedy.materials)
@@ -101,9 +104,11 @@ def take_plan(c: Context, school: str, plan: SeasonPlan) -> None:
         assert isinstance(worse, tuple)
         c.frame.say("")
         if worse and not c.prompts.confirm(
-            c.parent, "Season plan", f"With the plan “{school}” " + "; ".join(worse) + ".",
+            c.parent,
+            "Season plan",
+            f"With the plan “{school}” " + "; ".join(worse) + ".",
             "Take it all the same",
-        ):  # fmt: skip
+        ):
             return
         c.attempt(
             lambda: c.document.edit(f"plan of {school}", lambda p: set_seasons(p, design_id, plan))
@@ -186,9 +191,10 @@ def next_version(c: Context, design_id: str, reason: str) -> None:
         old = project.design(design_id)
         made.append(new_id)
         return edits.change_design(
-            project, new_id,
+            project,
+            new_id,
             lambda d: replace(d, note=f"from {old.name}: {reason}", of=design_id),
-        )  # fmt: skip
+        )
 
     if c.attempt(lambda: c.document.edit("next version", change)):
         c.frame.choose(made[-1])

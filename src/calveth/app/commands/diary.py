@@ -22,9 +22,13 @@ def _acts(c: Context) -> list[Due] | None:
         return None
     runs = {key: year.run for key, year in years.items() if year is not None}
     return due_acts(
-        project.diary, project.place, project.colony.stores_kg,
-        {d.id: d.seasons for d in project.designs}, runs, date.today(),
-    )  # fmt: skip
+        project.diary,
+        project.place,
+        project.colony.stores_kg,
+        {d.id: d.seasons for d in project.designs},
+        runs,
+        date.today(),
+    )
 
 
 def export_due(c: Context) -> None:

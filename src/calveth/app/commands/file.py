@@ -257,10 +257,16 @@ def export_drawing(c: Context) -> None:
     if path is None:
         return
     picture = scene(
-        design, project.material_table(), project.colony, c.results.monthly(design.id),
-        view.month, view.lens, units=view.units,
-        solved=c.results.conduction(design.id, view.month), cut=view.cut,
-    )  # fmt: skip
+        design,
+        project.material_table(),
+        project.colony,
+        c.results.monthly(design.id),
+        view.month,
+        view.lens,
+        units=view.units,
+        solved=c.results.conduction(design.id, view.month),
+        cut=view.cut,
+    )
     if c.attempt(lambda: write_drawing(path, picture)):
         c.frame.say(f"wrote {path.name}")
 

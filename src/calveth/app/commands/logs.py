@@ -82,17 +82,25 @@ class Followers(QObject):
             return read_log(followed.path, followed.zone, followed.order, followed.layout)
 
         bring_in(
-            self._context, followed, read, "rows of a log", "rows",
+            self._context,
+            followed,
+            read,
+            "rows of a log",
+            "rows",
             lambda: say(f"{followed.path.name} has grown and was read"),
-        )  # fmt: skip
+        )
         if self._due:
             self._timer.start()
 
 
 def bring_in(
-    c: Context, how: Followed, read: Callable[[], LogFile], named: str, kind: str,
+    c: Context,
+    how: Followed,
+    read: Callable[[], LogFile],
+    named: str,
+    kind: str,
     then: Callable[[], object],
-) -> None:  # fmt: skip
+) -> None:
     """Read a file and put its columns into the diary, beside the window; one edit, then ``then``.
 
     Where the diary was edited meanwhile it is put into that one.
@@ -110,9 +118,14 @@ def bring_in(
 
     def work() -> Project:
         return with_columns(
-            project, read(), how.columns, how.hive, file=how.path.name,
-            sha256=digest_of(how.path), zone=how.zone,
-        )  # fmt: skip
+            project,
+            read(),
+            how.columns,
+            how.hive,
+            file=how.path.name,
+            sha256=digest_of(how.path),
+            zone=how.zone,
+        )
 
     c.log_jobs.run(work, done)
 
@@ -135,9 +148,13 @@ def read_a_log(c: Context, hive: str) -> None:
         return
     order = dialog.order.currentData()
     how = Followed(
-        path=path, hive=str(dialog.hive.currentData()), zone=dialog.zone.text().strip(),
-        order=order or None, layout=dialog.log.layout, columns=tuple(dialog.taken()),
-    )  # fmt: skip
+        path=path,
+        hive=str(dialog.hive.currentData()),
+        zone=dialog.zone.text().strip(),
+        order=order or None,
+        layout=dialog.log.layout,
+        columns=tuple(dialog.taken()),
+    )
     log, watch = dialog.log, dialog.watch.isChecked()
 
     def then() -> None:
@@ -166,17 +183,21 @@ def forget_files(c: Context) -> None:
 
 def drop_log(c: Context, log_id: str) -> None:
     """Take a log out of the diary; Undo brings it back."""
-    c.attempt(lambda: c.document.edit(
-        "take a log out", lambda p: set_diary(p, p.diary.without_log(log_id))
-    ))  # fmt: skip
+    c.attempt(
+        lambda: c.document.edit(
+            "take a log out", lambda p: set_diary(p, p.diary.without_log(log_id))
+        )
+    )
 
 
 def keep_factors(c: Context, design_id: str, factors: object, note: str) -> None:
     """Keep with a design what logs told of it."""
     assert isinstance(factors, dict)
-    if c.attempt(lambda: c.document.edit(
-        "take over factors", lambda p: take_over(p, design_id, factors, note)
-    )):  # fmt: skip
+    if c.attempt(
+        lambda: c.document.edit(
+            "take over factors", lambda p: take_over(p, design_id, factors, note)
+        )
+    ):
         name = c.document.project.design(design_id).name
         c.frame.say(f"“{name}” is calibrated now; Undo takes it back")
 

@@ -8,9 +8,15 @@ from calveth.core.build.plan import BuildPlan, build_plan
 from calveth.store.atomic_write import try_to_write
 
 _KINDS = {
-    ".pdf": "Workshop sheets", ".svg": "Drawings", ".dxf": "Drawings", ".3mf": "Solids",
-    ".stl": "Solids", ".xlsx": "Tables", ".ods": "Tables", ".csv": "Cut list",
-}  # fmt: skip
+    ".pdf": "Workshop sheets",
+    ".svg": "Drawings",
+    ".dxf": "Drawings",
+    ".3mf": "Solids",
+    ".stl": "Solids",
+    ".xlsx": "Tables",
+    ".ods": "Tables",
+    ".csv": "Cut list",
+}
 
 
 def edit_stock(c: Context) -> None:

@@ -63,8 +63,13 @@ def _level_arrow(
     painter.rotate(-90)
     # Turned a quarter, "to the right" is up: in through the floor, out through the lid.
     upward = inward != lid
-    paint_arrow(painter, QPointF(length / 2 if upward else -length / 2, 0),
-                1.0 if upward else -1.0, length, size)  # fmt: skip
+    paint_arrow(
+        painter,
+        QPointF(length / 2 if upward else -length / 2, 0),
+        1.0 if upward else -1.0,
+        length,
+        size,
+    )
     painter.restore()
 
 

@@ -72,10 +72,12 @@ def paint_level(
     low, high = _span(field_degc(scene, field))
     u = scene.units
     paint_foot(
-        painter, area.adjusted(_CORNER_PX, 0, 0, -18),
+        painter,
+        area.adjusted(_CORNER_PX, 0, 0, -18),
         f"{u.write(field.at_m, 'length')} above the floor, seen from above; walls "
-        f"{u.write(low, 'temperature')} to {u.write(high, 'temperature')}", p,
-    )  # fmt: skip
+        f"{u.write(low, 'temperature')} to {u.write(high, 'temperature')}",
+        p,
+    )
 
 
 def _nest(
@@ -128,10 +130,12 @@ def paint_outside(painter: QPainter, scene: Scene, area: QRectF, p: Palette) -> 
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawEllipse(QPointF(*flat[warmest].mean(axis=0).tolist()), 5, 5)
     paint_foot(
-        painter, area.adjusted(_CORNER_PX, 0, 0, -18),
+        painter,
+        area.adjusted(_CORNER_PX, 0, 0, -18),
         f"surface {u.write(own[0], 'temperature')} to {u.write(own[1], 'temperature')}, outside "
-        f"{u.write(outside, 'temperature')}; warmest (ring): {name}", p,
-    )  # fmt: skip
+        f"{u.write(outside, 'temperature')}; warmest (ring): {name}",
+        p,
+    )
 
 
 def skin_ends(scene: Scene) -> tuple[float, float]:

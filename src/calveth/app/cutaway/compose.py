@@ -31,9 +31,13 @@ _ARROW, _SCALE = 44, 74
 _WORDS_SHARE = 0.29
 _Paint = Callable[[QPainter, Scene, Mapping2D, QRectF, Palette], list[QRectF]]
 _WORDS: dict[str, _Paint] = {
-    "make-up": paint_make_up, "warmth": paint_warmth, "wet": paint_wet, "air": paint_air,
-    "sun": paint_sun, "weight": paint_weight,
-}  # fmt: skip
+    "make-up": paint_make_up,
+    "warmth": paint_warmth,
+    "wet": paint_wet,
+    "air": paint_air,
+    "sun": paint_sun,
+    "weight": paint_weight,
+}
 
 
 def mapping_of(scene: Scene, area: QRectF, *, small: bool = False, limit: float = 1e9) -> Mapping2D:

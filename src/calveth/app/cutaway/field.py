@@ -38,9 +38,14 @@ def field_degc(scene: Scene, field: SectionField) -> FloatArray:
 
 
 def paint_bands(
-    painter: QPainter, scene: Scene, field: SectionField, m: Mapping2D,
-    ends: tuple[float, float], *, small: bool = False,
-) -> None:  # fmt: skip
+    painter: QPainter,
+    scene: Scene,
+    field: SectionField,
+    m: Mapping2D,
+    ends: tuple[float, float],
+    *,
+    small: bool = False,
+) -> None:
     """Fill the solids with the colours of their temperatures.
 
     Every band lies on the one before, so that no seam shows between them.
@@ -97,9 +102,13 @@ def paint_isotherms(
 
 
 def _label(
-    painter: QPainter, line: FloatArray, text: str, color: QColor, taken: list[QPointF],
+    painter: QPainter,
+    line: FloatArray,
+    text: str,
+    color: QColor,
+    taken: list[QPointF],
     inside: QRectF,
-) -> None:  # fmt: skip
+) -> None:
     """Write a figure on a long line where no other stands near, within the hive.
 
     It stands on the colour of its line: beside it the field may be as dark as the ink.

@@ -51,8 +51,9 @@ class Labels:
         self._even_out(metrics.lineSpacing())
         found = []
         for side, asked in self._asked.items():
-            fitting = self._fitted(self._broken(asked, self._room(side), metrics),
-                                   metrics.lineSpacing())  # fmt: skip
+            fitting = self._fitted(
+                self._broken(asked, self._room(side), metrics), metrics.lineSpacing()
+            )
             tops = self._tops(fitting, metrics.lineSpacing())
             for words, top in zip(fitting, tops, strict=True):
                 found.append(self._write(words, side, top, metrics))

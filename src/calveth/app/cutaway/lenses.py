@@ -99,13 +99,16 @@ def _opening_names(scene: Scene, m: Mapping2D, labels: Labels) -> None:
         opening = next(o for o in scene.design.openings if o.id == gap.opening)
         rect = m.rect(gap.rect)
         left = gap.front or not gap.through or gap.level
-        anchor = rect.center() if gap.level else QPointF(
-            rect.left() if left else rect.right(), rect.center().y()
-        )  # fmt: skip
+        anchor = (
+            rect.center()
+            if gap.level
+            else QPointF(rect.left() if left else rect.right(), rect.center().y())
+        )
         labels.put(
-            anchor, f"{opening.name}\n{opening_size(opening, scene.units)}",
+            anchor,
+            f"{opening.name}\n{opening_size(opening, scene.units)}",
             "left" if left else "right",
-        )  # fmt: skip
+        )
 
 
 def opening_size(opening: Opening, units: UnitSystem) -> str:

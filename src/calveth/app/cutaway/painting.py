@@ -14,9 +14,10 @@ from calveth.drawing.section import section_shapes
 from calveth.drawing.shapes import Dash, Ellipse, Polygon, Shape, Style
 
 _DASHES: dict[Dash, Qt.PenStyle] = {
-    "solid": Qt.PenStyle.SolidLine, "dash": Qt.PenStyle.DashLine,
+    "solid": Qt.PenStyle.SolidLine,
+    "dash": Qt.PenStyle.DashLine,
     "dash dot": Qt.PenStyle.DashDotLine,
-}  # fmt: skip
+}
 # A piece thinner than this holds no full line [px].
 _THIN_PX = 3.0
 
@@ -25,9 +26,12 @@ def paint_hive(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette, ratio:
     """Draw layers, room, combs, cluster and openings of a scene."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for shape in section_shapes(
-        scene.design, scene.section, scene.materials, cluster=cluster_rect(scene),
+        scene.design,
+        scene.section,
+        scene.materials,
+        cluster=cluster_rect(scene),
         chosen=scene.chosen,
-    ):  # fmt: skip
+    ):
         paint_shape(painter, shape, m, p, ratio)
 
 

@@ -16,8 +16,16 @@ from calveth.texts.units import UnitSystem
 _MOST_W_M2 = 900.0
 _ARROW_PX = 26.0
 _SEEN_W_M2 = 1.0
-_DIRECTIONS = ("north", "north-east", "east", "south-east", "south", "south-west", "west",
-               "north-west")  # fmt: skip
+_DIRECTIONS = (
+    "north",
+    "north-east",
+    "east",
+    "south-east",
+    "south",
+    "south-west",
+    "west",
+    "north-west",
+)
 
 
 def paint_sun_marks(

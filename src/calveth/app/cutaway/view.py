@@ -21,9 +21,13 @@ from calveth.texts.units import METRIC, UnitSystem
 Lens = Literal["make-up", "warmth", "wet", "air", "sun", "weight"]
 LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air", "sun", "weight")
 LENS_TEXT: dict[Lens, str] = {
-    "make-up": "Layers", "warmth": "Warmth", "wet": "Wet", "air": "Air",
-    "sun": "Sun", "weight": "Weight",
-}  # fmt: skip
+    "make-up": "Layers",
+    "warmth": "Warmth",
+    "wet": "Wet",
+    "air": "Air",
+    "sun": "Sun",
+    "weight": "Weight",
+}
 LENS_TIPS: dict[Lens, str] = {
     "make-up": "What it is made of: layers, sizes, openings",
     "warmth": "How warm the shell is, and where the heat leaves",
@@ -38,9 +42,12 @@ CUTS: tuple[Cut, ...] = ("upright", "level", "outside")
 SECTIONS: tuple[Cut, ...] = ("upright", "front", "plan")
 """Ways to look at the layers."""
 CUT_TEXT: dict[Cut, str] = {
-    "upright": "cut open", "level": "cut level", "outside": "from outside",
-    "front": "across the frames", "plan": "from above",
-}  # fmt: skip
+    "upright": "cut open",
+    "level": "cut level",
+    "outside": "from outside",
+    "front": "across the frames",
+    "plan": "from above",
+}
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction
@@ -100,9 +107,21 @@ def scene(
     """Return the scene of a design as it is set in a month, or ``as_set`` at one hour of it."""
     shown = in_month(design, month) if as_set is None else as_set
     return Scene(
-        shown, section_of(shown), materials, colony, assessed, month, lens, chosen, units, solved,
-        cut, sun, as_set is not None, films_g,
-    )  # fmt: skip
+        shown,
+        section_of(shown),
+        materials,
+        colony,
+        assessed,
+        month,
+        lens,
+        chosen,
+        units,
+        solved,
+        cut,
+        sun,
+        as_set is not None,
+        films_g,
+    )
 
 
 def frame_mapping(scene: Scene, area: QRectF, largest: float = 1e9) -> Mapping2D:

@@ -115,10 +115,13 @@ def _room(painter: QPainter, scene: Scene, m: Mapping2D, ends: tuple[float, floa
     gradient = QLinearGradient(m.point(middle, room.z0), m.point(middle, room.z1))
     height = room.z1 - room.z0
     for share, zone in (
-        (0.0, BASE), (low / height * 0.6, BASE), (low / height * 1.4, NEST),
-        (1 - 1.4 * (height - high) / height, NEST), (1 - 0.6 * (height - high) / height, CROWN),
+        (0.0, BASE),
+        (low / height * 0.6, BASE),
+        (low / height * 1.4, NEST),
+        (1 - 1.4 * (height - high) / height, NEST),
+        (1 - 0.6 * (height - high) / height, CROWN),
         (1.0, CROWN),
-    ):  # fmt: skip
+    ):
         gradient.setColorAt(min(max(share, 0.0), 1.0), temperature_color(float(t[zone]), *ends))
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QBrush(gradient))
@@ -143,9 +146,14 @@ def _isotherms(
 
 
 def _isotherm(
-    painter: QPainter, face: Face, depth: float, value: float, room: Rect, m: Mapping2D,
+    painter: QPainter,
+    face: Face,
+    depth: float,
+    value: float,
+    room: Rect,
+    m: Mapping2D,
     scene: Scene,
-) -> None:  # fmt: skip
+) -> None:
     painter.setPen(QPen(ink_on(temperature_color(value, *scale_ends(scene))), 1.0))
     text = scene.units.number(value, "temperature", 0) + "°"
     if face == "lid":
@@ -209,12 +217,18 @@ def _heat_mark(
     painter.setBrush(p.color("heat"))
     across = QPointF(dy, dx)
     painter.drawPolygon(
-        QPolygonF([
-            start + across * (width / 2), end + across * (width / 2), end + across * (width * 0.8),
-            tip, end - across * (width * 0.8), end - across * (width / 2),
-            start - across * (width / 2),
-        ])
-    )  # fmt: skip
+        QPolygonF(
+            [
+                start + across * (width / 2),
+                end + across * (width / 2),
+                end + across * (width * 0.8),
+                tip,
+                end - across * (width * 0.8),
+                end - across * (width / 2),
+                start - across * (width / 2),
+            ]
+        )
+    )
     labels.put(tip, f"{path.part} {path.watts:.1f} W\n{share:.0%}", side, "heat")
 
 
@@ -224,9 +238,7 @@ def _zones(painter: QPainter, scene: Scene, m: Mapping2D) -> None:
     for zone, share in zone_shares(scene):
         shown = scene.units.write(float(t[zone]), "temperature")
         ink = ink_on(temperature_color(float(t[zone]), *scale_ends(scene)))
-        paint_zone(
-            painter, m, scene.section.cavity, None, share, ZONE_WORDS[zone], shown, ink=ink
-        )  # fmt: skip
+        paint_zone(painter, m, scene.section.cavity, None, share, ZONE_WORDS[zone], shown, ink=ink)
 
 
 def paint_scale(
@@ -253,7 +265,9 @@ def paint_scale(
         if share == 0.5:
             continue
         align = Qt.AlignmentFlag.AlignRight if share == 0 else Qt.AlignmentFlag.AlignLeft
-        box = QRectF(x - 66, bar.top() - 4, 60, 16) if share == 0 else QRectF(
-            x + 6, bar.top() - 4, 60, 16
-        )  # fmt: skip
+        box = (
+            QRectF(x - 66, bar.top() - 4, 60, 16)
+            if share == 0
+            else QRectF(x + 6, bar.top() - 4, 60, 16)
+        )
         painter.drawText(box, align, value)

@@ -64,9 +64,11 @@ def paint_weight(
         text = f"{lift.part.label} {three} {u.unit('mass')}"
         color = {"fine": "ink", "hard": "honey", "too heavy": "heat"}[verdict.verdict]
         if verdict.verdict != "fine":
-            times = "not to be lifted" if verdict.index is None else (
-                f"{verdict.index:.1f} times the guideline"
-            )  # fmt: skip
+            times = (
+                "not to be lifted"
+                if verdict.index is None
+                else (f"{verdict.index:.1f} times the guideline")
+            )
             text += f"\nfull: {times}"
         labels.put(m.point(outline.y1, z), text, "right", color)
     if stands is not None:
@@ -75,8 +77,12 @@ def paint_weight(
         push = f"{stands.push_n:.0f} N here tip it\nin February, {stands.angle_deg:.0f}°"
         labels.put(over, push, "left")
         gust = f"storm gust {stands.gust_pa:.0f} Pa\n{_safe(stands)}"
-        labels.put(m.point(outline.y0, (outline.z0 + outline.z1) / 2), gust, "left",
-                   "ink" if stands.stands else "heat")  # fmt: skip
+        labels.put(
+            m.point(outline.y0, (outline.z0 + outline.z1) / 2),
+            gust,
+            "left",
+            "ink" if stands.stands else "heat",
+        )
     foot = "empty / in February / full; with frames, honey and bees, estimates"
     if stands is not None:
         foot += f" · balances {u.write(stands.height_m, 'length')} above the ground"

@@ -88,9 +88,14 @@ class CutawayWidget(QWidget):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         paint_cutaway(
-            painter, self._scene, QRectF(self.rect()), palette, small=self._small,
-            limit=self._scale_limit, ratio=self.devicePixelRatioF(),
-        )  # fmt: skip
+            painter,
+            self._scene,
+            QRectF(self.rect()),
+            palette,
+            small=self._small,
+            limit=self._scale_limit,
+            ratio=self.devicePixelRatioF(),
+        )
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(palette.color("accent"), 2))

@@ -25,9 +25,16 @@ def zone_shares(scene: Scene) -> list[tuple[int, float]]:
 
 
 def paint_zone(
-    painter: QPainter, m: Mapping2D, room: Rect, p: Palette | None, share: float, name: str,
-    text: str, *, ink: QColor | None = None,
-) -> QRectF:  # fmt: skip
+    painter: QPainter,
+    m: Mapping2D,
+    room: Rect,
+    p: Palette | None,
+    share: float,
+    name: str,
+    text: str,
+    *,
+    ink: QColor | None = None,
+) -> QRectF:
     """Write a zone's air into the room, in one line or two, cut to the room's width.
 
     Without a palette it stands on what is drawn there, in ``ink``.

@@ -50,9 +50,7 @@ class ConductionDialog(QDialog):
         column.addWidget(buttons)
 
 
-def spot_margin(
-    spot: Spot, monthly: MonthlyAssessment, month: int
-) -> tuple[float, float, float]:  # fmt: skip
+def spot_margin(spot: Spot, monthly: MonthlyAssessment, month: int) -> tuple[float, float, float]:
     """Return temperature, dew point and the margin between them at a spot [°C, °C, K].
 
     The spot has its share of the way from outside to the air of the zone it lies in.

@@ -30,9 +30,11 @@ class EmptyHiveDialog(QDialog):
     """
 
     def __init__(
-        self, ask: Callable[[], Path | None], worked_out: Callable[[TestKind], str],
+        self,
+        ask: Callable[[], Path | None],
+        worked_out: Callable[[TestKind], str],
         parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(parent)
         self._ask, self._worked_out = ask, worked_out
         self._log: LogFile | None = None
@@ -76,9 +78,11 @@ class EmptyHiveDialog(QDialog):
         self.said.setText("")
 
     def _show_probes(self) -> None:
-        warm = [] if self._log is None else [
-            c.name for c in self._log.columns if c.series.quantity == "temperature"
-        ]  # fmt: skip
+        warm = (
+            []
+            if self._log is None
+            else [c.name for c in self._log.columns if c.series.quantity == "temperature"]
+        )
         self.outside.set_rows([(name, name) for name in warm])
         out = next((name for name in warm if "out" in name.lower()), warm[-1] if warm else "")
         self.outside.show_id(out)

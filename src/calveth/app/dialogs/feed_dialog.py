@@ -31,9 +31,14 @@ class FeedDialog(StoppableDialog):
     """Works the table out beside the window; saves it for the wall and as data."""
 
     def __init__(
-        self, hive: str, units: UnitSystem, jobs: Jobs, work: Work, save: Save,
+        self,
+        hive: str,
+        units: UnitSystem,
+        jobs: Jobs,
+        work: Work,
+        save: Save,
         parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(jobs, parent)
         self._units, self._work, self._save = units, work, save
         self.cells: list[FeedCell] = []

@@ -21,9 +21,13 @@ from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import label
 
-PAGES = {"guide": "A short guide", "key": "Key to the marks", "keys": "Keys and commands",
-         "words": "Words",
-         "formats": "Weather files"}  # fmt: skip
+PAGES = {
+    "guide": "A short guide",
+    "key": "Key to the marks",
+    "keys": "Keys and commands",
+    "words": "Words",
+    "formats": "Weather files",
+}
 
 # Mark and what it says.
 _MARKS = (
@@ -34,13 +38,21 @@ _MARKS = (
     ("danger", "A triangle with a stroke: danger to the life of the bees"),
 )
 _LINES = (
-    ("heat", Qt.PenStyle.DashLine, "Ochre dashes: the air beside the bees, in the year; the "
-     "dotted circle in the drawing is the cluster"),
-    ("water", Qt.PenStyle.DashLine, "Blue dashes: where the shell is as cold as the dew point "
-     "inside; beads beyond it are water or frost"),
+    (
+        "heat",
+        Qt.PenStyle.DashLine,
+        "Ochre dashes: the air beside the bees, in the year; the "
+        "dotted circle in the drawing is the cluster",
+    ),
+    (
+        "water",
+        Qt.PenStyle.DashLine,
+        "Blue dashes: where the shell is as cold as the dew point "
+        "inside; beads beyond it are water or frost",
+    ),
     ("water", Qt.PenStyle.SolidLine, "Blue line and band: outside, with nights and days"),
     ("accent", Qt.PenStyle.SolidLine, "Green frame: what is chosen"),
-)  # fmt: skip
+)
 _WORDS = (
     "Snow crystals in the year: days on which snow may close a low entrance.",
     "Green months: forage. Grey-blue months: none.",

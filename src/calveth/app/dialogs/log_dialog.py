@@ -37,8 +37,10 @@ _HINT = (
     "of the column of the time, or of both date and clock."
 )
 _ORDERS: tuple[tuple[str, str], ...] = (
-    ("", "as the file shows"), ("day first", "day first"), ("month first", "month first"),
-)  # fmt: skip
+    ("", "as the file shows"),
+    ("day first", "day first"),
+    ("month first", "month first"),
+)
 
 
 class LogDialog(StoppableDialog):
@@ -49,9 +51,14 @@ class LogDialog(StoppableDialog):
     """
 
     def __init__(
-        self, path: Path, hives: Sequence[StandingHive], hive: str, zone: str, jobs: Jobs,
+        self,
+        path: Path,
+        hives: Sequence[StandingHive],
+        hive: str,
+        zone: str,
+        jobs: Jobs,
         parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(jobs, parent)
         self.hear(jobs.refused, self._refused)
         self._header: int | None = None
@@ -89,8 +96,11 @@ class LogDialog(StoppableDialog):
 
     def _lay_out(self) -> None:
         top = QHBoxLayout()
-        for text, widget in (("hive", self.hive), ("clock of the logger", self.zone),
-                             ("dates", self.order)):  # fmt: skip
+        for text, widget in (
+            ("hive", self.hive),
+            ("clock of the logger", self.zone),
+            ("dates", self.order),
+        ):
             top.addWidget(label(text, "muted"))
             top.addWidget(widget)
         top.addWidget(self.again)
@@ -193,9 +203,10 @@ class LogDialog(StoppableDialog):
             self._columns.addWidget(label(f"{name}: what is it?", wrap=True), row, 0)
             units = [f"{m.quantity} {m.unit}" for m in meanings]
             ask = Choice(
-                f"what {name} is", [("", "not read"), *((u, u) for u in units)],
+                f"what {name} is",
+                [("", "not read"), *((u, u) for u in units)],
                 partial(self._say_unit, name),
-            )  # fmt: skip
+            )
             self._columns.addWidget(ask, row, 1)
             self.units[name] = ask
         self._columns.setColumnStretch(0, 1)

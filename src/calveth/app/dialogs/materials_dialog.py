@@ -165,9 +165,12 @@ class MaterialsDialog(QDialog):
         like = self.material
         new_id = self._free_id(like.id + "-own")
         own = replace(
-            like, id=new_id, name=f"{like.name}, own", source=f"own figures, begun as {like.name}",
+            like,
+            id=new_id,
+            name=f"{like.name}, own",
+            source=f"own figures, begun as {like.name}",
             certainty="estimate",
-        )  # fmt: skip
+        )
         self._try("new material", lambda p: put_material(p, own))
         self.choose(new_id)
 

@@ -58,8 +58,9 @@ class NewProjectDialog(QDialog):
         )
         self.name = QLineEdit("My hives")
         self.name.setAccessibleName("name of the project")
-        self.bees = Choice("bees", [(s, f"{s} colony" if len(s) < 8 else s) for s in STRENGTHS],
-                           lambda _: None)  # fmt: skip
+        self.bees = Choice(
+            "bees", [(s, f"{s} colony" if len(s) < 8 else s) for s in STRENGTHS], lambda _: None
+        )
         self.bees.show_id("normal")
         self.school = Choice("school", [(s, s) for s in SCHOOLS], lambda _: None)
         self.school.show_id("sealed warm top")
@@ -120,19 +121,18 @@ class NewProjectDialog(QDialog):
         if self.step < 2:
             self._step(1)
             return
-        place, frames, make_up = (
-            rows[chosen(widget)]
-            for rows, widget in (
-                ({s.id: s for s in shipped_places()}, self.places),
-                ({f.id: f for f in shipped_frames()}, self.frames),
-                ({m.id: m for m in shipped_make_ups()}, self.make_ups),
-            )
-        )
+        place = {s.id: s for s in shipped_places()}[chosen(self.places)]
+        frames = {f.id: f for f in shipped_frames()}[chosen(self.frames)]
+        make_up = {m.id: m for m in shipped_make_ups()}[chosen(self.make_ups)]
         try:
             self.project = new_project(
-                self.name.text(), place, frames, make_up,  # type: ignore[arg-type]
-                self.bees.currentData(), self.school.currentData(),
-            )  # fmt: skip
+                self.name.text(),
+                place,
+                frames,
+                make_up,
+                self.bees.currentData(),
+                self.school.currentData(),
+            )
         except CalvethError as error:
             self.problem.setText(str(error))
             return

@@ -32,10 +32,15 @@ class ProposeDialog(StoppableDialog):
     """Asks for limits, left empty where there is none; shows the front and takes from it."""
 
     def __init__(
-        self, cavity: str, units: UnitSystem, jobs: Jobs, find: Find,
-        take: Callable[[Proposal], object], at_hand: Mapping[str, frozenset[str]],
+        self,
+        cavity: str,
+        units: UnitSystem,
+        jobs: Jobs,
+        find: Find,
+        take: Callable[[Proposal], object],
+        at_hand: Mapping[str, frozenset[str]],
         parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         super().__init__(jobs, parent)
         self._units, self._find, self._take = units, find, take
         self.search: Search | None = None
@@ -46,8 +51,9 @@ class ProposeDialog(StoppableDialog):
         grid = self._asked(units, at_hand)
         self.said = label(
             f"Constructions that ship, built round the cavity of {cavity}: in thicknesses, with "
-            "joints filled or not, with and without an opening above.", wrap=True
-        )  # fmt: skip
+            "joints filled or not, with and without an opening above.",
+            wrap=True,
+        )
         self.list = QListWidget()
         self.list.setAccessibleName("designs within the limits")
         self.list.setWordWrap(True)
@@ -81,12 +87,14 @@ class ProposeDialog(StoppableDialog):
     def _asked(self, units: UnitSystem, at_hand: Mapping[str, frozenset[str]]) -> QGridLayout:
         """Return the fields of the limits."""
         grid = QGridLayout()
-        for k, (name, text, unit) in enumerate((
-            ("lift", "heaviest lift, full", units.unit("mass")),
-            ("cost", "material at most", "€"),
-            ("size", "outer width and length", units.unit("length")),
-            ("dry", "dry above the cluster in so many of 10 built alike", ""),
-        )):  # fmt: skip
+        for k, (name, text, unit) in enumerate(
+            (
+                ("lift", "heaviest lift, full", units.unit("mass")),
+                ("cost", "material at most", "€"),
+                ("size", "outer width and length", units.unit("length")),
+                ("dry", "dry above the cluster in so many of 10 built alike", ""),
+            )
+        ):
             field = QLineEdit("9" if name == "dry" else "")
             field.setAccessibleName(text)
             field.setPlaceholderText("no limit")

@@ -58,10 +58,14 @@ class ShadeDialog(QDialog):
     def _column(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(8)
-        column.addWidget(label(
-            "The rim is the horizon, the middle is straight up. Drag from the rim inwards as high "
-            "as things stand; lines are the sun.", "muted", wrap=True,
-        ))  # fmt: skip
+        column.addWidget(
+            label(
+                "The rim is the horizon, the middle is straight up. Drag from the rim inwards as "
+                "high as things stand; lines are the sun.",
+                "muted",
+                wrap=True,
+            )
+        )
         kinds = QHBoxLayout()
         kinds.addWidget(label("draw", "muted"))
         for kind in self.kinds.values():
@@ -95,9 +99,9 @@ class ShadeDialog(QDialog):
         column.addWidget(self.problem)
         column.addStretch()
         buttons = QHBoxLayout()
-        self.open_button, cancel, self.ok = (QPushButton(t) for t in (
-            "Open land", "Cancel", "Take over"
-        ))  # fmt: skip
+        self.open_button, cancel, self.ok = (
+            QPushButton(t) for t in ("Open land", "Cancel", "Take over")
+        )
         self.open_button.clicked.connect(self._clear)
         cancel.clicked.connect(self.reject)
         self.ok.clicked.connect(self.accept)

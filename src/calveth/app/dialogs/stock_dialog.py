@@ -34,24 +34,37 @@ from calveth.store.tables import write_csv
 from calveth.texts.units import parse_quantity, sentence_of, to_unit
 
 _COLUMNS = (
-    "name", "kind", "fits", "length", "width", "thickness", "price", "have", "buy more",
-)  # fmt: skip
+    "name",
+    "kind",
+    "fits",
+    "length",
+    "width",
+    "thickness",
+    "price",
+    "have",
+    "buy more",
+)
 _PRICE = _COLUMNS.index("price")
 _LENGTHS = {"length": "length_m", "width": "width_m", "thickness": "thickness_m"}
 _TOOLS: tuple[tuple[str, str, str], ...] = (
-    ("kerf_m", "kerf of the saw", "saw cut"), ("block_kerf_m", "kerf of the block saw",
-     "block saw cut"), ("trim_m", "trim", "trimmed off ends and edges"),
+    ("kerf_m", "kerf of the saw", "saw cut"),
+    ("block_kerf_m", "kerf of the block saw", "block saw cut"),
+    ("trim_m", "trim", "trimmed off ends and edges"),
     ("tolerance_m", "tolerance of the tools", "tools exact to"),
-)  # fmt: skip
+)
 
 
 class StockDialog(QDialog):
     """Edits the stock list of the project; every change is an edit that can be undone."""
 
     def __init__(
-        self, document: Document, view: ViewState, ask_open: Callable[[], Path | None],
-        ask_save: Callable[[], Path | None], parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+        self,
+        document: Document,
+        view: ViewState,
+        ask_open: Callable[[], Path | None],
+        ask_save: Callable[[], Path | None],
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self._document, self._view = document, view
         self._ask_open, self._ask_save = ask_open, ask_save
@@ -71,12 +84,16 @@ class StockDialog(QDialog):
         self.table.cellChanged.connect(self._cell_changed)
         self.fields: dict[str, QuantityField] = {}
         column = QVBoxLayout(self)
-        column.addWidget(label(
-            "“fits” is a material or a group (wood, wood board, foam, plant and wool, mineral, "
-            "metal, glass and plastic); thickness 0 is any the material is sold in; without a "
-            "price the material's price by volume counts. What you have is cut first and costs "
-            "nothing; “buy more: no” is what you have and cannot get again.",
-            "muted", wrap=True))  # fmt: skip
+        column.addWidget(
+            label(
+                "“fits” is a material or a group (wood, wood board, foam, plant and wool, mineral, "
+                "metal, glass and plastic); thickness 0 is any the material is sold in; without a "
+                "price the material's price by volume counts. What you have is cut first and costs "
+                "nothing; “buy more: no” is what you have and cannot get again.",
+                "muted",
+                wrap=True,
+            )
+        )
         column.addLayout(self._tools())
         column.addWidget(self.table, 1)
         column.addWidget(self.problem)
@@ -104,10 +121,13 @@ class StockDialog(QDialog):
     def _buttons(self) -> QHBoxLayout:
         line = QHBoxLayout()
         for text, act in (
-            ("Add a size", self.add), ("Remove", self.remove),
-            ("Metric list", lambda: self.take_list(0)), ("Inch list", lambda: self.take_list(1)),
-            ("Import …", self.import_file), ("Export …", self.export_file),
-        ):  # fmt: skip
+            ("Add a size", self.add),
+            ("Remove", self.remove),
+            ("Metric list", lambda: self.take_list(0)),
+            ("Inch list", lambda: self.take_list(1)),
+            ("Import …", self.import_file),
+            ("Export …", self.export_file),
+        ):
             button = QPushButton(text)
             button.clicked.connect(lambda _=False, act=act: act())
             line.addWidget(button)
@@ -147,12 +167,15 @@ class StockDialog(QDialog):
         """Add a size like the one that is chosen."""
         items = self._workshop().items
         at = max(self.table.currentRow(), 0)
-        like = items[at] if items else StockItem(
-            name="board", kind="board", fits="wood", length_m=2.0, width_m=0.145
-        )  # fmt: skip
+        like = (
+            items[at]
+            if items
+            else StockItem(name="board", kind="board", fits="wood", length_m=2.0, width_m=0.145)
+        )
         new = replace(like, name=f"{like.name}, own", have=1)
-        self._try("new size", lambda w: replace(w, items=(*w.items[: at + 1], new,
-                                                          *w.items[at + 1 :])))  # fmt: skip
+        self._try(
+            "new size", lambda w: replace(w, items=(*w.items[: at + 1], new, *w.items[at + 1 :]))
+        )
         self.table.setCurrentCell(at + 1, 0)
 
     def remove(self) -> None:

@@ -30,8 +30,12 @@ _QUANTITY: dict[str, str] = {
     "lid middle above dew": "temperature difference",
     "lid rim above dew": "temperature difference",
 }
-_USUAL = {"fresh air": 100.0, "CO2 in the nest": 0.02, "lid middle above dew": 1.0,
-          "lid rim above dew": 0.5}  # fmt: skip
+_USUAL = {
+    "fresh air": 100.0,
+    "CO2 in the nest": 0.02,
+    "lid middle above dew": 1.0,
+    "lid rim above dew": 0.5,
+}
 
 
 class TargetDialog(StoppableDialog):

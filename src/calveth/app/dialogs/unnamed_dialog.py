@@ -41,10 +41,11 @@ class UnnamedDialog(QDialog):
         column.addWidget(label("Go on with what you worked on?", "title"))
         column.addWidget(
             label(
-                "It was kept as you worked, but has no name yet. Ctrl+S gives it one.", "muted",
+                "It was kept as you worked, but has no name yet. Ctrl+S gives it one.",
+                "muted",
                 wrap=True,
             )
-        )  # fmt: skip
+        )
         body = QWidget()
         self._list = QVBoxLayout(body)
         for one in work:
@@ -94,9 +95,15 @@ class _Row(QWidget):
         picture.setFixedSize(72, 76)
         picture.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         picture.set_scene(
-            scene(design, project.material_table(), project.colony, None,
-                  coldest_month(project.place), "make-up")
-        )  # fmt: skip
+            scene(
+                design,
+                project.material_table(),
+                project.colony,
+                None,
+                coldest_month(project.place),
+                "make-up",
+            )
+        )
         names = [d.name for d in project.designs if not d.benchmark] or [design.name]
         more = len(names) - _MOST_NAMES
         said = ", ".join(names[:_MOST_NAMES]) + (f" and {more} more" if more > 0 else "")

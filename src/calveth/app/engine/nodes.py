@@ -157,14 +157,30 @@ NODES = (
     Node(name="months", words="the shell", work=months, needs=("draft",), provisional=True),
     Node(name="nights", words="the nights", work=nights, needs=("months",), provisional=True),
     Node(
-        name="damp", words="damp and schools", work=damp, needs=("months", "nights"),
+        name="damp",
+        words="damp and schools",
+        work=damp,
+        needs=("months", "nights"),
         provisional=True,
     ),
     Node(name="joints", words="the joints", work=joints, needs=("months",), chosen=True),
-    Node(name="year", words="the hours of the year", work=year, needs=("months",), chosen=True,
-         in_sight=True),
-    Node(name="year ranges", words="the ranges of the year", work=year_ranges,
-         needs=("months", "year"), chosen=True, in_sight=True),
-    Node(name="remedies", words="what helps", work=what_helps, needs=("months", "damp"),
-         chosen=True),
-)  # fmt: skip
+    Node(
+        name="year",
+        words="the hours of the year",
+        work=year,
+        needs=("months",),
+        chosen=True,
+        in_sight=True,
+    ),
+    Node(
+        name="year ranges",
+        words="the ranges of the year",
+        work=year_ranges,
+        needs=("months", "year"),
+        chosen=True,
+        in_sight=True,
+    ),
+    Node(
+        name="remedies", words="what helps", work=what_helps, needs=("months", "damp"), chosen=True
+    ),
+)

@@ -50,15 +50,21 @@ def first_page(
     weather = table(
         [
             ["", *(name[:3] for name in MONTH_NAMES)],
-            [f"temperature {units.unit('temperature')}",
-             *(units.number(m.temperature_degc, "temperature") for m in place.months)],
+            [
+                f"temperature {units.unit('temperature')}",
+                *(units.number(m.temperature_degc, "temperature") for m in place.months),
+            ],
             ["humidity %", *(f"{100 * m.relative_humidity:.0f}" for m in place.months)],
-            [f"wind {units.unit('speed')}",
-             *(units.number(m.wind_m_s, "speed") for m in place.months)],
-            [f"bees {units.unit('mass')}",
-             *(units.number(v, "mass", 2) for v in project.colony.mass_kg)],
+            [
+                f"wind {units.unit('speed')}",
+                *(units.number(m.wind_m_s, "speed") for m in place.months),
+            ],
+            [
+                f"bees {units.unit('mass')}",
+                *(units.number(v, "mass", 2) for v in project.colony.mass_kg),
+            ],
         ]
-    )  # fmt: skip
+    )
     return (
         f"<h1>{escape(project.name)}</h1>"
         f"<p>{escape(place.name)} · {escape(place.source)} · "
@@ -111,10 +117,12 @@ def _year(year: YearBands | None, units: UnitSystem) -> str:
     if year is None:
         return ""
     said = [
-        *dry_sentences([year], units), larder_sentence(year, units),
-        source_sentence(year, "winter_honey_kg"), hot_sentence(year, units),
+        *dry_sentences([year], units),
+        larder_sentence(year, units),
+        source_sentence(year, "winter_honey_kg"),
+        hot_sentence(year, units),
         *plan_sentences(year.case.design, plan_settings(year.case.design)),
-    ]  # fmt: skip
+    ]
     figures = [["", "likely (8 of 10 built alike)"]]
     figures += [
         [escape(f"{word.group}: {word.name}"), escape(write_band(year, name, units))]
@@ -131,11 +139,14 @@ def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: Un
     for face, heat in model.faces.items():
         stack = ", ".join(
             f"{units.write(y.thickness_m, 'length')} {escape(materials[y.material].name)}"
-            + (f" with {y.mixed_share:.0%} {escape(materials[y.mixed_with].name)}"
-               if y.mixed_share else "")
+            + (
+                f" with {y.mixed_share:.0%} {escape(materials[y.mixed_with].name)}"
+                if y.mixed_share
+                else ""
+            )
             + (f" ({y.fitting})" if y.fitting != "fixed" else "")
             for y in design.shell.stack(face)
-        )  # fmt: skip
+        )
         lines.append([face, stack, units.resistance(float(heat.middle_w_m2k()))])
     return (
         f"<h2>Layers</h2>{table(lines, words=(0, 1), wide=False)}"
@@ -218,12 +229,16 @@ def _months(whole: WholeAssessment, units: UnitSystem) -> str:
     for name, values in (
         (f"nest {u.unit('temperature')}", [u.number(float(v), "temperature") for v in t[1]]),
         ("crown humidity %", [f"{100 * min(1, v):.0f}" for v in months.relative_humidity[2]]),
-        (f"air {u.unit('flow')}", [
-            u.number(litres_per_hour(float(v)), "flow", 0) for v in months.exchange_m3_s]),
+        (
+            f"air {u.unit('flow')}",
+            [u.number(litres_per_hour(float(v)), "flow", 0) for v in months.exchange_m3_s],
+        ),
         ("CO2 %", [f"{100 * v:.1f}" for v in months.co2_volume_share[1]]),
-        (f"honey {u.unit('mass')}", [
-            u.number(float(v), "mass") for v in whole.monthly.honey_kg_month]),
-    ):  # fmt: skip
+        (
+            f"honey {u.unit('mass')}",
+            [u.number(float(v), "mass") for v in whole.monthly.honey_kg_month],
+        ),
+    ):
         lines.append([name, *values])
     return (
         f"<h2>The year</h2>{table(lines)}<p>Winter honey "

@@ -127,10 +127,12 @@ def paint_chapters(
     writer.setCreator("Calveth")
     writer.setPageLayout(
         QPageLayout(
-            QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait,
-            QMarginsF(15, 14, 15, 14), QPageLayout.Unit.Millimeter,
+            QPageSize(QPageSize.PageSizeId.A4),
+            QPageLayout.Orientation.Portrait,
+            QMarginsF(15, 14, 15, 14),
+            QPageLayout.Unit.Millimeter,
         )
-    )  # fmt: skip
+    )
     painter = QPainter(writer)
     try:
         page = 0
@@ -175,9 +177,15 @@ def _pictures(
     pictures: dict[str, Picture] = {}
     for lens in _LENSES:
         shown = scene(
-            monthly.design, project.material_table(), project.colony, monthly, month, lens,
-            units=units, solved=conduction_in(monthly.case.shells, monthly.design, month),
-        )  # fmt: skip
+            monthly.design,
+            project.material_table(),
+            project.colony,
+            monthly,
+            month,
+            lens,
+            units=units,
+            solved=conduction_in(monthly.case.shells, monthly.design, month),
+        )
         pictures[lens] = Picture(
             *_DRAWING, partial(paint_drawing, scene=shown, width=_DRAWING[0], height=_DRAWING[1])
         )
@@ -202,9 +210,13 @@ class _Drawer(QPyTextObject):
         return QSizeF(width, width * picture.height / picture.width)
 
     def drawObject(
-        self, painter: QPainter, rect: QRectF | QRect, _: QTextDocument, __: int,
+        self,
+        painter: QPainter,
+        rect: QRectF | QRect,
+        _: QTextDocument,
+        __: int,
         format_: QTextFormat,
-    ) -> None:  # fmt: skip
+    ) -> None:
         picture = self._pictures[format_.toImageFormat().name()]
         painter.save()
         painter.translate(rect.topLeft())

@@ -69,14 +69,19 @@ def workshop_chapters(plan: BuildPlan, project: Project, units: UnitSystem) -> l
     chapters = [_first(plan, project, units, materials)]
     layouts = layout_drawings(plan, materials, units)
     lines = [
-        *board_lines(plan, materials, units), *sheet_lines(plan, materials, units),
-        *course_lines(plan, materials, units), *cast_lines(plan, materials, units),
-    ]  # fmt: skip
+        *board_lines(plan, materials, units),
+        *sheet_lines(plan, materials, units),
+        *course_lines(plan, materials, units),
+        *cast_lines(plan, materials, units),
+    ]
     if layouts or lines:
         html, pictures = _pictured("What it is cut from", layouts, "layout", wide=True)
         chapters.append((html + "".join(f"<p>{escape(x)}</p>" for x in lines), pictures))
-    pieces = [d for d, row in zip(piece_drawings(plan, materials, units), plan.rows, strict=True)
-              if row.piece.cutouts or row.piece.outline]  # fmt: skip
+    pieces = [
+        d
+        for d, row in zip(piece_drawings(plan, materials, units), plan.rows, strict=True)
+        if row.piece.cutouts or row.piece.outline
+    ]
     if pieces:
         chapters.append(_pictured("Pieces with holes and outlines", pieces, "piece", wide=False))
     chapters.append(_weights_and_steps(plan, project, units))
@@ -93,11 +98,17 @@ def _first(
     html += f"<h2>Cut list, sizes in {unit}, length along the grain x width x thickness</h2>"
     rows = [["no.", "count", "size", "part", "piece", "material", "work"]]
     rows += [
-        [str(r.number), str(r.count), size_text(r.piece, units), escape(parts_text(r.parts)),
-         escape(row_name(r)), escape(materials[r.piece.material].name),
-         escape(work_text(r, units, plan.panels, plan.joined))]
+        [
+            str(r.number),
+            str(r.count),
+            size_text(r.piece, units),
+            escape(parts_text(r.parts)),
+            escape(row_name(r)),
+            escape(materials[r.piece.material].name),
+            escape(work_text(r, units, plan.panels, plan.joined)),
+        ]
         for r in plan.rows
-    ]  # fmt: skip
+    ]
     if plan.rows:
         html += table(rows, words=(2, 3, 4, 5, 6))
     html += "".join(f"<p>{escape(bulk_text(b, units, materials))}</p>" for b in plan.bulk)
@@ -114,11 +125,13 @@ def _first(
 def _weights_and_steps(plan: BuildPlan, project: Project, units: UnitSystem) -> Chapter:
     rows = [["part", "empty", "February", "full", ""]]
     rows += [
-        [escape(v.lift.part.label),
-         *(units.write(v.lift.kg(s), "mass", 1) for s in ("empty", "february", "full")),
-         escape(lift_text(v, units))]
+        [
+            escape(v.lift.part.label),
+            *(units.write(v.lift.kg(s), "mass", 1) for s in ("empty", "february", "full")),
+            escape(lift_text(v, units)),
+        ]
         for v in plan.lifts
-    ]  # fmt: skip
+    ]
     html = "<h2>What each lift weighs</h2>" + table(rows, words=(0, 4))
     if plan.helps:
         html += f"<p>What helps: {escape('; '.join(said(m, units) for m in plan.helps))}.</p>"

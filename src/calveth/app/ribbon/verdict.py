@@ -37,10 +37,13 @@ def paint_verdict(painter: QPainter, c: QPointF, verdict: str, p: Palette, r: fl
         painter.drawEllipse(c + QPointF(0, 0.15 * r), 0.8 * r, 0.8 * r)
         painter.drawPolygon(
             QPolygonF(
-                [c + QPointF(0, -1.25 * r), c + QPointF(-0.62 * r, -0.3 * r),
-                 c + QPointF(0.62 * r, -0.3 * r)]
+                [
+                    c + QPointF(0, -1.25 * r),
+                    c + QPointF(-0.62 * r, -0.3 * r),
+                    c + QPointF(0.62 * r, -0.3 * r),
+                ]
             )
-        )  # fmt: skip
+        )
 
 
 def paint_flakes(painter: QPainter, middle: QPointF, count: int) -> None:

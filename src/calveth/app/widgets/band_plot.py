@@ -16,9 +16,13 @@ from calveth.texts.units import METRIC, UnitSystem
 from calveth.texts.year import WORDS, write
 
 CHARTS = (
-    "winter_honey_kg", "lid_wet_nights", "rim_wet_nights", "hottest_nest_degc", "harmful_hours",
+    "winter_honey_kg",
+    "lid_wet_nights",
+    "rim_wet_nights",
+    "hottest_nest_degc",
+    "harmful_hours",
     "most_co2",
-)  # fmt: skip
+)
 """The figures shown, a chart for each."""
 _COLUMNS = 3
 _LEFT, _RIGHT, _TOP, _BOTTOM = 54.0, 16.0, 28.0, 40.0
@@ -42,9 +46,13 @@ class BandPlot(QWidget):
         return QSize(900, 2 * _HIGH)
 
     def show_years(
-        self, years: Sequence[SweptYear], now: float, axis: str, texts: Sequence[str],
+        self,
+        years: Sequence[SweptYear],
+        now: float,
+        axis: str,
+        texts: Sequence[str],
         units: UnitSystem,
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Show years; ``now`` is the size as it is, ``texts`` what stands under each size."""
         self._years, self._now, self._units = tuple(years), now, units
         self._axis = (axis, tuple(texts))
@@ -94,8 +102,11 @@ class BandPlot(QWidget):
         title += f", {unit}" if unit else ""
         if WORDS[name].unit == "temperature":
             title += " (axis not from zero)"
-        painter.drawText(QRectF(box.left() + 8, box.top() + 2, box.width() - 12, 20),
-                         Qt.AlignmentFlag.AlignVCenter, title)  # fmt: skip
+        painter.drawText(
+            QRectF(box.left() + 8, box.top() + 2, box.width() - 12, 20),
+            Qt.AlignmentFlag.AlignVCenter,
+            title,
+        )
         self._axes(painter, box, body, (name, low, high), p)
         x_now = at(self._now, low).x()
         painter.setPen(QPen(p.color("accent"), 1.2, Qt.PenStyle.DotLine))
@@ -116,9 +127,13 @@ class BandPlot(QWidget):
             painter.drawEllipse(dot, 3.6, 3.6)
 
     def _axes(
-        self, painter: QPainter, box: QRectF, body: QRectF, scale: tuple[str, float, float],
+        self,
+        painter: QPainter,
+        box: QRectF,
+        body: QRectF,
+        scale: tuple[str, float, float],
         p: Palette,
-    ) -> None:  # fmt: skip
+    ) -> None:
         name, low, high = scale
         painter.setPen(QPen(p.color("line"), 1))
         painter.drawLine(body.bottomLeft(), body.bottomRight())
@@ -127,8 +142,11 @@ class BandPlot(QWidget):
         painter.setPen(p.color("muted"))
         for value, y in ((low, body.bottom()), (high, body.top())):
             end = QRectF(box.left(), y - 10, _LEFT - 5, 16)
-            painter.drawText(end, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                             write(name, value, self._units).partition(" ")[0])  # fmt: skip
+            painter.drawText(
+                end,
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                write(name, value, self._units).partition(" ")[0],
+            )
         sizes = [y.size for y in self._years]
         span = max(max(sizes) - min(sizes), 1e-9)
         free = -1e9
@@ -138,7 +156,11 @@ class BandPlot(QWidget):
             if x - free < 30.0:
                 continue
             free = x
-            painter.drawText(QRectF(x - 30, body.bottom() + 3, 60, 14),
-                             Qt.AlignmentFlag.AlignCenter, text)  # fmt: skip
-        painter.drawText(QRectF(body.left(), body.bottom() + 17, body.width(), 16),
-                         Qt.AlignmentFlag.AlignCenter, self._axis[0])  # fmt: skip
+            painter.drawText(
+                QRectF(x - 30, body.bottom() + 3, 60, 14), Qt.AlignmentFlag.AlignCenter, text
+            )
+        painter.drawText(
+            QRectF(body.left(), body.bottom() + 17, body.width(), 16),
+            Qt.AlignmentFlag.AlignCenter,
+            self._axis[0],
+        )

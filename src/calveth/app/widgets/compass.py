@@ -162,8 +162,9 @@ class Compass(QWidget):
         painter.setPen(p.color("ink"))
         # Between the hive and its hedge there is room for the word in front of no tree.
         at = self._at(place.facing_deg, 62 if _DEPTH[place.shelter_of("front")] else 32)
-        painter.drawText(QRectF(at.x() - 20, at.y() - 8, 40, 16), Qt.AlignmentFlag.AlignCenter,
-                         "front")  # fmt: skip
+        painter.drawText(
+            QRectF(at.x() - 20, at.y() - 8, 40, 16), Qt.AlignmentFlag.AlignCenter, "front"
+        )
 
     def _hedge(self, painter: QPainter, bearing: float, deep: float) -> None:
         p = current()

@@ -125,8 +125,12 @@ class HiveCard(QWidget):
         painter = QPainter(self)
         p = current()
         painter.setBrush(p.color("chosen" if self._chosen else "sheet"))
-        painter.setPen(QPen(p.color("accent" if self._chosen or self.hasFocus() else "line"),
-                            2 if self._chosen or self.hasFocus() else 1))  # fmt: skip
+        painter.setPen(
+            QPen(
+                p.color("accent" if self._chosen or self.hasFocus() else "line"),
+                2 if self._chosen or self.hasFocus() else 1,
+            )
+        )
         painter.drawRoundedRect(self.rect().adjusted(1, 1, -2, -2), 4, 4)
         if self.danger:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -130,14 +130,18 @@ class LedgerBars(QWidget):
 
     @staticmethod
     def _segment(
-        painter: QPainter, rect: QRectF, part: str, value: float,
+        painter: QPainter,
+        rect: QRectF,
+        part: str,
+        value: float,
         looks: dict[str, tuple[str, Qt.BrushStyle]],
-    ) -> None:  # fmt: skip
+    ) -> None:
         p = current()
         color, style = looks[part]
         painter.fillRect(rect, p.color(color, 46))
-        painter.fillRect(rect, QBrush(p.color(color, 170 if style == Qt.BrushStyle.SolidPattern
-                                              else 120), style))  # fmt: skip
+        painter.fillRect(
+            rect, QBrush(p.color(color, 170 if style == Qt.BrushStyle.SolidPattern else 120), style)
+        )
         painter.setPen(QPen(p.color("sheet"), 1))
         painter.drawRect(rect)
         text = f"{value:.1f}"
@@ -152,9 +156,11 @@ class LedgerBars(QWidget):
 
     @staticmethod
     def _legend(
-        painter: QPainter, y: float, looks: dict[str, tuple[str, Qt.BrushStyle]],
+        painter: QPainter,
+        y: float,
+        looks: dict[str, tuple[str, Qt.BrushStyle]],
         bars: tuple[Bar, ...],
-    ) -> None:  # fmt: skip
+    ) -> None:
         p = current()
         painter.setFont(font(12))
         metrics = QFontMetricsF(painter.font())

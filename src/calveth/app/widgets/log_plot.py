@@ -105,14 +105,18 @@ class LogPlot(QWidget):
     def show_strips(self, strips: Sequence[Strip], marks: Sequence[tuple[int, str]]) -> None:
         """Show strips and marks (minute and word); what is in sight stays where it can."""
         self.strips, self.marks = tuple(strips), tuple(marks)
-        ends = [(c.minutes[0], c.minutes[-1]) for s in strips for c in s.curves
-                if c.minutes.size and not c.dashed]  # fmt: skip
+        ends = [
+            (c.minutes[0], c.minutes[-1])
+            for s in strips
+            for c in s.curves
+            if c.minutes.size and not c.dashed
+        ]
         whole = (float(min(a for a, _ in ends)), float(max(b for _, b in ends))) if ends else (0, 1)
         if whole != self._whole:
             self._whole = self._seen = whole
-        self.setAccessibleDescription("; ".join(
-            f"{s.title}: {', '.join(c.name for c in s.curves)}" for s in strips
-        ))  # fmt: skip
+        self.setAccessibleDescription(
+            "; ".join(f"{s.title}: {', '.join(c.name for c in s.curves)}" for s in strips)
+        )
         self.update()
 
     def set_hand(self, minute: int | None) -> None:
@@ -205,8 +209,9 @@ class LogPlot(QWidget):
         painter = QPainter(self)
         high = (self.height() - _TOP - _BOTTOM - _GAP * (len(self.strips) - 1)) / len(self.strips)
         wide = self.width() - _LEFT - _RIGHT
-        boxes = [QRectF(_LEFT, _TOP + k * (high + _GAP), wide, high)
-                 for k in range(len(self.strips))]  # fmt: skip
+        boxes = [
+            QRectF(_LEFT, _TOP + k * (high + _GAP), wide, high) for k in range(len(self.strips))
+        ]
         for strip, box in zip(self.strips, boxes, strict=True):
             self._strip(painter, strip, box)
         self._time(painter, boxes)
@@ -218,12 +223,18 @@ class LogPlot(QWidget):
 
     def _strip(self, painter: QPainter, strip: Strip, box: QRectF) -> None:
         p, (first, last) = current(), self._seen
-        made = [reduced(c.minutes, c.values, first, last, int(box.width()), c.gap_min)
-                for c in strip.curves]  # fmt: skip
-        sound = made if not strip.faults else [
-            reduced(*sound_samples(c, strip.faults), first, last, int(box.width()), c.gap_min)
+        made = [
+            reduced(c.minutes, c.values, first, last, int(box.width()), c.gap_min)
             for c in strip.curves
-        ]  # fmt: skip
+        ]
+        sound = (
+            made
+            if not strip.faults
+            else [
+                reduced(*sound_samples(c, strip.faults), first, last, int(box.width()), c.gap_min)
+                for c in strip.curves
+            ]
+        )
         ends = [(float(r.low.min()), float(r.high.max())) for r in sound if r.low.size]
         low, high = (min(a for a, _ in ends), max(b for _, b in ends)) if ends else (0.0, 1.0)
         high = high if high - low > 1e-9 else low + 1.0
@@ -232,8 +243,9 @@ class LogPlot(QWidget):
             left = max(self._x(a, box), box.left())
             right = min(max(self._x(b, box), left + 2.0), box.right())
             if right > left:
-                painter.fillRect(QRectF(left, box.top(), right - left, box.height()),
-                                 p.color("heat", 46))  # fmt: skip
+                painter.fillRect(
+                    QRectF(left, box.top(), right - left, box.height()), p.color("heat", 46)
+                )
         painter.save()
         painter.setClipRect(box)
         for band in strip.bands:
@@ -260,10 +272,14 @@ class LogPlot(QWidget):
             return
         scale = box.height() / (ends[1] - ends[0])
         x = box.left() + under.column + 0.5
-        points = [QPointF(float(a), box.bottom() - float(b - ends[0]) * scale)
-                  for a, b in zip(x, over.high, strict=True)]  # fmt: skip
-        points += [QPointF(float(a), box.bottom() - float(b - ends[0]) * scale)
-                   for a, b in zip(x[::-1], under.low[::-1], strict=True)]  # fmt: skip
+        points = [
+            QPointF(float(a), box.bottom() - float(b - ends[0]) * scale)
+            for a, b in zip(x, over.high, strict=True)
+        ]
+        points += [
+            QPointF(float(a), box.bottom() - float(b - ends[0]) * scale)
+            for a, b in zip(x[::-1], under.low[::-1], strict=True)
+        ]
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(current().color(band.color, 60))
         painter.drawPolygon(QPolygonF(points))
@@ -314,8 +330,9 @@ class LogPlot(QWidget):
             for box in boxes:
                 painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
             painter.setPen(p.color("muted"))
-            painter.drawText(QRectF(x - 45, below.bottom() + 4, 90, 15),
-                             Qt.AlignmentFlag.AlignCenter, text)  # fmt: skip
+            painter.drawText(
+                QRectF(x - 45, below.bottom() + 4, 90, 15), Qt.AlignmentFlag.AlignCenter, text
+            )
 
     def _over(self, painter: QPainter, boxes: list[QRectF]) -> None:
         """Draw inspections and the hand over all strips."""
@@ -331,9 +348,15 @@ class LogPlot(QWidget):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(p.color("honey"))
             top = boxes[0].top()
-            painter.drawPolygon(QPolygonF([
-                QPointF(x - 5, top), QPointF(x + 5, top), QPointF(x, top + 8),
-            ]))  # fmt: skip
+            painter.drawPolygon(
+                QPolygonF(
+                    [
+                        QPointF(x - 5, top),
+                        QPointF(x + 5, top),
+                        QPointF(x, top + 8),
+                    ]
+                )
+            )
         if self.hand is not None and first <= self.hand <= last:
             painter.setPen(QPen(p.color("accent"), 1.6))
             x = self._x(self.hand, boxes[0])
@@ -347,9 +370,14 @@ def sound_samples(
     keep = np.ones(curve.minutes.size, dtype=bool)
     for a, b in faults:
         keep[np.searchsorted(curve.minutes, a) : np.searchsorted(curve.minutes, b, "right")] = False
-    return (curve.minutes[keep], curve.values[keep]) if keep.any() else (
-        curve.minutes, curve.values,
-    )  # fmt: skip
+    return (
+        (curve.minutes[keep], curve.values[keep])
+        if keep.any()
+        else (
+            curve.minutes,
+            curve.values,
+        )
+    )
 
 
 def _lines(columns: object, box: QRectF, low: float, high: float) -> list[QPolygonF]:

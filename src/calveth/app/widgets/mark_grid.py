@@ -14,10 +14,15 @@ from calveth.core.records.diary import MARKS, NOT_LOOKED, Mark
 from calveth.texts.diary import MARK_TEXT
 
 _KEYS: dict[Qt.Key, Mark] = {
-    Qt.Key.Key_D: "dry", Qt.Key.Key_A: "damp", Qt.Key.Key_W: "wet", Qt.Key.Key_I: "ice",
-    Qt.Key.Key_M: "mould", Qt.Key.Key_P: "propolis", Qt.Key.Key_N: "not looked",
+    Qt.Key.Key_D: "dry",
+    Qt.Key.Key_A: "damp",
+    Qt.Key.Key_W: "wet",
+    Qt.Key.Key_I: "ice",
+    Qt.Key.Key_M: "mould",
+    Qt.Key.Key_P: "propolis",
+    Qt.Key.Key_N: "not looked",
     Qt.Key.Key_Delete: "not looked",
-}  # fmt: skip
+}
 _HEAD, _SIDE = 18.0, 52.0
 
 
@@ -101,8 +106,12 @@ class MarkGrid(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, wide = Qt.Key(event.key()), len(self._columns)
-        steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -wide,
-                 Qt.Key.Key_Down: wide}  # fmt: skip
+        steps = {
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Up: -wide,
+            Qt.Key.Key_Down: wide,
+        }
         if key in steps:
             self._at = min(max(self._at + steps[key], 0), len(self._marks) - 1)
             self._describe()

@@ -84,8 +84,12 @@ class PhotoStrip(QWidget):
         dialog.setWindowTitle("Photograph")
         shown = QLabel()
         shown.setAccessibleName("photograph")
-        shown.setPixmap(picture.scaled(
-            _WIDE, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-        ))  # fmt: skip
+        shown.setPixmap(
+            picture.scaled(
+                _WIDE,
+                Qt.AspectRatioMode.KeepAspectRatio,
+                Qt.TransformationMode.SmoothTransformation,
+            )
+        )
         QVBoxLayout(dialog).addWidget(shown)
         dialog.open()

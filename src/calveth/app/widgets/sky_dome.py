@@ -154,16 +154,18 @@ class SkyDome(QWidget):
                 painter.drawLine(self._at(a[1], a[0]), self._at(b[1], b[0]))
             noon = max(course)
             at = self._at(noon[1], noon[0])
-            painter.drawText(QRectF(at.x() - 60, at.y() + 2, 120, 14),
-                             Qt.AlignmentFlag.AlignCenter, name)  # fmt: skip
+            painter.drawText(
+                QRectF(at.x() - 60, at.y() + 2, 120, 14), Qt.AlignmentFlag.AlignCenter, name
+            )
 
     def _names(self, painter: QPainter, p: Palette) -> None:
         painter.setFont(font(12, bold=True))
         painter.setPen(p.color("muted"))
         for text, bearing in (("N", 0), ("E", 90), ("S", 180), ("W", 270)):
             at = self._at(bearing, -9.0)
-            painter.drawText(QRectF(at.x() - 10, at.y() - 9, 20, 18),
-                             Qt.AlignmentFlag.AlignCenter, text)  # fmt: skip
+            painter.drawText(
+                QRectF(at.x() - 10, at.y() - 9, 20, 18), Qt.AlignmentFlag.AlignCenter, text
+            )
         painter.save()
         painter.translate(self._middle())
         painter.rotate(self._facing)

@@ -103,10 +103,12 @@ class SweepPlot(QWidget):
                 rect = QRectF(x + off, body.bottom() - height, 8, height)
                 painter.fillRect(rect, p.color(color, 150))
         self._axis(
-            painter, body,
+            painter,
+            body,
             "€ per centimetre: ochre the honey it saves in all years of use, grey what it costs",
-            f"{most:.1f} €", "muted",
-        )  # fmt: skip
+            f"{most:.1f} €",
+            "muted",
+        )
 
     def _honey(self, painter: QPainter, body: QRectF) -> None:
         p = current()

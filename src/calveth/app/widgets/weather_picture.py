@@ -87,17 +87,32 @@ class WeatherPicture(QWidget):
         dew = dew_point_unchecked_degc(w.vapour_pressure_pa)
         rain = float(w.rain_mm.sum())
         self._rows = (
-            (f"outside {t(low)} to {t(high)}",
-             carpet_image(w.temperature_degc, [(-15.0, water), (8.0, sheet), (32.0, heat)])),
-            (f"sun to {w.global_sun_w_m2.max():.0f} W/m²",
-             carpet_image(w.global_sun_w_m2, [(0.0, sheet), (900.0, p.color("honey"))])),
-            (f"dew point {t(float(dew.min()))} to {t(float(dew.max()))}",
-             carpet_image(dew, [(-10.0, sheet), (20.0, water)])),
-            (f"rain {u.write(rain, 'rain', 0)}, and wind",
-             carpet_image(w.station_wind_m_s + 20.0 * (w.rain_mm > 0.05),
-                          [(0.0, sheet), (10.0, p.color("muted")), (19.9, p.color("muted")),
-                           (20.0, water), (30.0, water)])),
-        )  # fmt: skip
+            (
+                f"outside {t(low)} to {t(high)}",
+                carpet_image(w.temperature_degc, [(-15.0, water), (8.0, sheet), (32.0, heat)]),
+            ),
+            (
+                f"sun to {w.global_sun_w_m2.max():.0f} W/m²",
+                carpet_image(w.global_sun_w_m2, [(0.0, sheet), (900.0, p.color("honey"))]),
+            ),
+            (
+                f"dew point {t(float(dew.min()))} to {t(float(dew.max()))}",
+                carpet_image(dew, [(-10.0, sheet), (20.0, water)]),
+            ),
+            (
+                f"rain {u.write(rain, 'rain', 0)}, and wind",
+                carpet_image(
+                    w.station_wind_m_s + 20.0 * (w.rain_mm > 0.05),
+                    [
+                        (0.0, sheet),
+                        (10.0, p.color("muted")),
+                        (19.9, p.color("muted")),
+                        (20.0, water),
+                        (30.0, water),
+                    ],
+                ),
+            ),
+        )
         made = "made up from the months" if "temperature_degc" in w.made_up else "from the file"
         self.setToolTip(f"Hours {made}; a column is a day, midnight at the foot")
         self.setAccessibleDescription("; ".join(name for name, _ in self._rows))

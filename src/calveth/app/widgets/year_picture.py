@@ -35,8 +35,14 @@ FloatArray = NDArray[np.float64]
 
 _LEFT, _RIGHT, _TOP = 132.0, 112.0, 22.0
 _CARPET, _ROW, _LARDER, _GAP = 50.0, 13.0, 70.0, 18.0
-_FILMS = ("lid, middle", "lid, rim", *(f"above, {side}" for side in WALL_SIDES), "walls",
-          "walls below", "floor")  # fmt: skip
+_FILMS = (
+    "lid, middle",
+    "lid, rim",
+    *(f"above, {side}" for side in WALL_SIDES),
+    "walls",
+    "walls below",
+    "floor",
+)
 _WET_G_M2 = 40.0
 
 
@@ -134,9 +140,13 @@ class YearPicture(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         steps = {
-            Qt.Key.Key_Left: -24, Qt.Key.Key_Right: 24, Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1,
-            Qt.Key.Key_PageUp: -24 * 30, Qt.Key.Key_PageDown: 24 * 30,
-        }  # fmt: skip
+            Qt.Key.Key_Left: -24,
+            Qt.Key.Key_Right: 24,
+            Qt.Key.Key_Up: 1,
+            Qt.Key.Key_Down: -1,
+            Qt.Key.Key_PageUp: -24 * 30,
+            Qt.Key.Key_PageDown: 24 * 30,
+        }
         key = Qt.Key(event.key())
         if key in steps:
             self.set_hour(self._hour + steps[key])
@@ -155,24 +165,50 @@ class YearPicture(QWidget):
         co2 = 100.0 * run.column("nest_co2")
         sheet = p.color("sheet")
         self._carpets = (
-            _Carpet("under the lid:\nabove dew point", carpet_image(
-                margin, [(-1.5, p.color("water")), (0.0, p.color("water", 150)), (0.3, sheet),
-                         (6.0, p.color("honey"))]),
+            _Carpet(
+                "under the lid:\nabove dew point",
+                carpet_image(
+                    margin,
+                    [
+                        (-1.5, p.color("water")),
+                        (0.0, p.color("water", 150)),
+                        (0.3, sheet),
+                        (6.0, p.color("honey")),
+                    ],
+                ),
                 f"wet, {u.write(0.0, 'temperature difference', 0)}",
-                f"{u.write(6.0, 'temperature difference', 0)} dry", "water", "honey"),
-            _Carpet("air beside\nthe bees", carpet_image(
-                run.column("nest_degc"),
-                [(-10.0, p.color("water")), (12.0, sheet), (37.0, p.color("heat"))]),
-                u.write(-10.0, "temperature", 0), u.write(37.0, "temperature", 0), "water",
-                "heat"),
-            _Carpet("CO2 beside\nthe bees", carpet_image(
-                co2, [(0.0, sheet), (6.0, p.color("muted"))]), "0 %", "6 %", "line", "muted"),
-        )  # fmt: skip
+                f"{u.write(6.0, 'temperature difference', 0)} dry",
+                "water",
+                "honey",
+            ),
+            _Carpet(
+                "air beside\nthe bees",
+                carpet_image(
+                    run.column("nest_degc"),
+                    [(-10.0, p.color("water")), (12.0, sheet), (37.0, p.color("heat"))],
+                ),
+                u.write(-10.0, "temperature", 0),
+                u.write(37.0, "temperature", 0),
+                "water",
+                "heat",
+            ),
+            _Carpet(
+                "CO2 beside\nthe bees",
+                carpet_image(co2, [(0.0, sheet), (6.0, p.color("muted"))]),
+                "0 %",
+                "6 %",
+                "line",
+                "muted",
+            ),
+        )
         by_area = run.series[:, S_FILM : S_FILM + 6] / np.maximum(run.areas_m2[:6], 1e-9)
         rows = [*by_area.T[:2], *side_films_kg_m2(run), *by_area.T[3:]]
         films = [1000.0 * film.reshape(DAYS_IN_YEAR, 24).max(axis=1) for film in rows]
-        stops = [(0.0, p.color("water", 0)), (1.0, p.color("water", 90)),
-                 (_WET_G_M2, p.color("water"))]  # fmt: skip
+        stops = [
+            (0.0, p.color("water", 0)),
+            (1.0, p.color("water", 90)),
+            (_WET_G_M2, p.color("water")),
+        ]
         self._films = grid_image(np.array(films), stops)
 
     def paintEvent(self, _: QPaintEvent) -> None:

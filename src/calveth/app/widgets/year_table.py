@@ -35,18 +35,30 @@ def _water(monthly: MonthlyAssessment, k: int, u: UnitSystem) -> str:
 
 
 _ROWS: tuple[_Row, ...] = (
-    ("beside the bees", lambda m, k, u: u.number(
-        float(m.months.balance.temperature_degc[NEST, k]), "temperature", 0)),
-    ("humid under the lid %", lambda m, k, _:
-        f"{100 * min(1, m.months.relative_humidity[CROWN, k]):.0f}"),
+    (
+        "beside the bees",
+        lambda m, k, u: u.number(
+            float(m.months.balance.temperature_degc[NEST, k]), "temperature", 0
+        ),
+    ),
+    (
+        "humid under the lid %",
+        lambda m, k, _: f"{100 * min(1, m.months.relative_humidity[CROWN, k]):.0f}",
+    ),
     ("water lower down a day", _water),
-    ("fresh air", lambda m, k, u: u.number(
-        litres_per_hour(float(m.months.exchange_m3_s[k])), "flow", 0)),
+    (
+        "fresh air",
+        lambda m, k, u: u.number(litres_per_hour(float(m.months.exchange_m3_s[k])), "flow", 0),
+    ),
     ("CO2 %", lambda m, k, _: f"{100 * m.months.co2_volume_share[NEST, k]:.1f}"),
-    ("draught at the comb", lambda m, k, u: u.number(
-        max((a.draught_m_s for a in m.months.openings(k)), default=0.0), "speed", 2)),
+    (
+        "draught at the comb",
+        lambda m, k, u: u.number(
+            max((a.draught_m_s for a in m.months.openings(k)), default=0.0), "speed", 2
+        ),
+    ),
     ("honey burnt", lambda m, k, u: u.number(float(m.honey_kg_month[k]), "mass")),
-)  # fmt: skip
+)
 
 
 class YearTable(QWidget):
@@ -103,9 +115,7 @@ class YearTable(QWidget):
             self._name(painter, y, self._with_unit(name))
             painter.setPen(p.color("ink"))
             for k in range(12):
-                text = "…" if self._monthly is None else write(
-                    self._monthly, k, self._view.units
-                )  # fmt: skip
+                text = "…" if self._monthly is None else write(self._monthly, k, self._view.units)
                 box = QRectF(LEFT + k * width, y, width, _ROW)
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
             y += _ROW
@@ -145,11 +155,14 @@ class YearTable(QWidget):
         deep = self._deep
         quilt = deep.damp.quilt if deep is not None else None
         rows: list[tuple[str, list[str]]] = [
-            ("surfaces that may mould", ["…"] * 12 if deep is None else [
-                str(int(n)) if n else "–" for n in np.sum(deep.damp.mould, axis=0)
-            ]),
+            (
+                "surfaces that may mould",
+                ["…"] * 12
+                if deep is None
+                else [str(int(n)) if n else "–" for n in np.sum(deep.damp.mould, axis=0)],
+            ),
             ("days with snow", [f"{d:.0f}" if d else "–" for d in self._snow]),
-        ]  # fmt: skip
+        ]
         if quilt is not None:
             full = quilt.held_kg / max(quilt.capacity_kg, 1e-9)
             rows.append(("quilt filled %", [f"{100 * v:.0f}" for v in full]))
@@ -166,9 +179,11 @@ class YearTable(QWidget):
         units = self._view.units
         quantity = {
             "beside the bees": "temperature",
-            "water lower down a day": "water", "fresh air": "flow",
-            "draught at the comb": "speed", "honey burnt": "mass",
-        }.get(name)  # fmt: skip
+            "water lower down a day": "water",
+            "fresh air": "flow",
+            "draught at the comb": "speed",
+            "honey burnt": "mass",
+        }.get(name)
         return f"{name} {units.unit(quantity)}" if quantity else name
 
     @staticmethod

@@ -97,8 +97,12 @@ class DrawingView(QWidget):
                 continue
             painter.setPen(palette.color("muted"))
             painter.setFont(font(12))
-            at = QRectF(placed.area.left(), placed.area.top() - _TITLE_PX, placed.area.width(),
-                        _TITLE_PX - 4)  # fmt: skip
+            at = QRectF(
+                placed.area.left(),
+                placed.area.top() - _TITLE_PX,
+                placed.area.width(),
+                _TITLE_PX - 4,
+            )
             painter.drawText(at, Qt.AlignmentFlag.AlignVCenter, placed.drawing.title)
             paint_placed(painter, placed, palette, self.devicePixelRatioF())
 

@@ -99,8 +99,15 @@ def _opening(row: Row, what: str, units: UnitSystem) -> Template:
     board.addRect(QRectF(x0, y0, x1 - x0, y1 - y0))
     path.addPath(board)
     left = saw_size(x0 / _MM, units)
-    words.append(((x0 + x1) / 2, y0 + 4, f"lower edge of no. {row.number}" if y0 == 0 else
-                  f"{saw_size(y0 / _MM, units)} above the lower edge"))  # fmt: skip
+    words.append(
+        (
+            (x0 + x1) / 2,
+            y0 + 4,
+            f"lower edge of no. {row.number}"
+            if y0 == 0
+            else f"{saw_size(y0 / _MM, units)} above the lower edge",
+        )
+    )
     title = f"{what} in no. {row.number} ({parts_text(row.parts)} · {row_name(row)}); the left "
     title += f"side of this sheet lies {left} from the board's left end"
     return Template(title, x0, y0, x1, y1, path, tuple(words))
@@ -148,8 +155,13 @@ def _plate(template: Template, at: tuple[float, float], number: int, count: int)
         dots = writer.logicalDpiX() / 25.4
         painter.scale(dots, dots)
         _words(painter, 2.0, 5.0, template.title, 3.4)
-        _words(painter, 2.0, 10.0, f"page {number} of {count} · print at actual size, not fitted "
-               "to the page", 3.0)  # fmt: skip
+        _words(
+            painter,
+            2.0,
+            10.0,
+            f"page {number} of {count} · print at actual size, not fitted to the page",
+            3.0,
+        )
         _control(painter)
         painter.translate(2.0, 22.0 + _HIGH_MM)
         painter.setClipRect(QRectF(0, -_HIGH_MM, _WIDE_MM, _HIGH_MM))

@@ -23,13 +23,17 @@ def rows(*columns: FloatArray | NDArray[np.int_], hives: int) -> FloatArray:
 def path_arrays(p: AirPaths, hives: int) -> tuple[FloatArray, FloatArray, FloatArray, FloatArray]:
     """Return strips, parts, joints and zone tops of hives [M, rows, columns] for the kernel."""
     strips = rows(
-        p.strip_part, p.part_zone[p.strip_part], p.strip_bottom_m, p.strip_top_m, p.strip_area_m2,
-        p.strip_friction, p.strip_cp, hives=hives,
-    )  # fmt: skip
+        p.strip_part,
+        p.part_zone[p.strip_part],
+        p.strip_bottom_m,
+        p.strip_top_m,
+        p.strip_area_m2,
+        p.strip_friction,
+        p.strip_cp,
+        hives=hives,
+    )
     parts = rows(p.part_zone, p.part_area_m2, p.part_lid_exchange, hives=hives)
-    joints = rows(
-        p.joint_zone, p.joint_height_m, p.joint_coefficient, p.joint_cp, hives=hives
-    )  # fmt: skip
+    joints = rows(p.joint_zone, p.joint_height_m, p.joint_coefficient, p.joint_cp, hives=hives)
     # A copy: a view that is read only would have the hours compiled once more.
     tops = np.array(np.broadcast_to(p.zone_tops_m.T, (hives, 2)), order="C")
     return strips, parts, joints, tops
@@ -102,6 +106,8 @@ def _moved(
     pumping[:, 0], pumping[:, 1] = paths.gust_share[0], paths.laminar_pa[0]
     k.move_all(*path_arrays(paths, hives), pumping, owner, conditions, pressure, parts, joints)
     return pressure, Flows(
-        opening_in=parts[:, :, 0].T, opening_out=parts[:, :, 1].T,
-        joint_in=joints[:, :, 0].T, joint_out=joints[:, :, 1].T,
-    )  # fmt: skip
+        opening_in=parts[:, :, 0].T,
+        opening_out=parts[:, :, 1].T,
+        joint_in=joints[:, :, 0].T,
+        joint_out=joints[:, :, 1].T,
+    )

@@ -44,15 +44,43 @@ def move_all(
         pressure[n] = at[AT_DP0]
         if at[AT_BALANCED] > 0.0:
             pressure[n] = balanced_pa(
-                at[AT_DP0], strips[h], joints[h], tops[h], rho_out, rho, lighter, dynamic,
-                pumping[h, 1], through,
-            )  # fmt: skip
+                at[AT_DP0],
+                strips[h],
+                joints[h],
+                tops[h],
+                rho_out,
+                rho,
+                lighter,
+                dynamic,
+                pumping[h, 1],
+                through,
+            )
         else:
             pass_air(
-                at[AT_DP0], strips[h], joints[h], tops[h], rho_out, rho, lighter, dynamic,
-                pumping[h, 1], through,
-            )  # fmt: skip
+                at[AT_DP0],
+                strips[h],
+                joints[h],
+                tops[h],
+                rho_out,
+                rho,
+                lighter,
+                dynamic,
+                pumping[h, 1],
+                through,
+            )
         fill_flows(
-            strips[h], parts[h], joints[h], tops[h], rho_out, rho, at[AT_WIND], pumping[h, 0],
-            at[AT_FANNING], through, part_flows[n], joint_flows[n], zone_flows, growth,
-        )  # fmt: skip
+            strips[h],
+            parts[h],
+            joints[h],
+            tops[h],
+            rho_out,
+            rho,
+            at[AT_WIND],
+            pumping[h, 0],
+            at[AT_FANNING],
+            through,
+            part_flows[n],
+            joint_flows[n],
+            zone_flows,
+            growth,
+        )

@@ -91,10 +91,20 @@ class AirPaths:
 
 
 _ARRAYS = (
-    "part_area_m2", "part_lid_exchange", "strip_bottom_m", "strip_top_m", "strip_area_m2",
-    "strip_friction", "strip_cp", "joint_height_m", "joint_coefficient", "joint_cp", "zone_tops_m",
-    "gust_share", "laminar_pa",
-)  # fmt: skip
+    "part_area_m2",
+    "part_lid_exchange",
+    "strip_bottom_m",
+    "strip_top_m",
+    "strip_area_m2",
+    "strip_friction",
+    "strip_cp",
+    "joint_height_m",
+    "joint_coefficient",
+    "joint_cp",
+    "zone_tops_m",
+    "gust_share",
+    "laminar_pa",
+)
 
 
 def _with_arrays(paths: AirPaths, arrays: dict[str, FloatArray]) -> AirPaths:

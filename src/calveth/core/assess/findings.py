@@ -112,12 +112,15 @@ def _bare(assessed: MonthlyAssessment) -> list[Finding]:
             found.append(
                 Finding(
                     said=message(
-                        "bare to the bees", face=Value(face, "surface"),
+                        "bare to the bees",
+                        face=Value(face, "surface"),
                         material=Value(inner.name, "name"),
                     ),
-                    tone="bad", surface=face, helps=message("a board or cloth towards the bees"),
+                    tone="bad",
+                    surface=face,
+                    helps=message("a board or cloth towards the bees"),
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -159,14 +162,15 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
         if spare < _LEAST_SPARE_K:
             return Finding(
                 said=message(
-                    "lid hardly damp", month=month_value(month),
+                    "lid hardly damp",
+                    month=month_value(month),
                     below=Value(max(-spare, 0.0), "temperature difference"),
                 ),
                 tone="note",
                 surface="lid rim",
                 cause=_why_the_rim(assessed, month),
                 helps=message("a warmer edge"),
-            )  # fmt: skip
+            )
         return Finding(
             said=message(
                 "lid dry", month=month_value(month), spare=Value(spare, "temperature difference")
@@ -272,14 +276,15 @@ def _window(assessed: MonthlyAssessment, month: int) -> list[Finding]:
         Finding(
             said=message(
                 "window frost" if degc < 0 else "window wet",
-                surface=Value(degc, "temperature"), water=Value(grams, "water"),
+                surface=Value(degc, "temperature"),
+                water=Value(grams, "water"),
             ),
             tone="note",
             surface="window",
             cause=message("glass is thin"),
             helps=message("a second pane or a cover"),
         )
-    ]  # fmt: skip
+    ]
 
 
 def _draught(assessed: MonthlyAssessment, month: int) -> list[Finding]:
@@ -366,7 +371,8 @@ def _inside(damp: DampYear) -> list[Finding]:
             Finding(
                 said=message(
                     "water stays inside" if stays else "water inside dries",
-                    face=Value(face, "surface"), first=month_value(year.first_month),
+                    face=Value(face, "surface"),
+                    first=month_value(year.first_month),
                     most=Value(year.most_g_m2, "water per area", 0, 1),
                     worst=month_value(year.worst_month),
                 ),
@@ -375,5 +381,5 @@ def _inside(damp: DampYear) -> list[Finding]:
                 cause=message("vapour gets in faster than out"),
                 helps=message("tighter inside or more open outside"),
             )
-        )  # fmt: skip
+        )
     return found

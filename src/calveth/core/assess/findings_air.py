@@ -64,10 +64,9 @@ def air_finding(assessed: MonthlyAssessment, month: int) -> Finding:
     co2 = float(m.co2_volume_share[NEST, month])
     thick, bad = co2 > _THICK_AIR, co2 >= BAD_AIR
     # So much air is no merit while bees cluster; in summer nobody minds.
-    draughty = (
-        float(m.air_changes_per_hour[month]) > _MANY_CHANGES
-        and not has_forage(assessed.place, month)
-    )  # fmt: skip
+    draughty = float(m.air_changes_per_hour[month]) > _MANY_CHANGES and not has_forage(
+        assessed.place, month
+    )
     return Finding(
         said=message(
             "air bad" if bad else "air thick" if thick else "air",
@@ -88,29 +87,37 @@ def iced_findings(month: int, iced: Iced | None) -> list[Finding]:
     free = message("a hole above or a free entrance")
     if iced.moments is None:
         said = message(
-            "snow suffocates", shut=shut, month=month_value(month), bad=_hours(iced.hours_bad),
+            "snow suffocates",
+            shut=shut,
+            month=month_value(month),
+            bad=_hours(iced.hours_bad),
             end=_hours(iced.hours_end),
-        )  # fmt: skip
+        )
         return [Finding(said=said, tone="danger", helps=free)]
     co2 = float(iced.moments.co2_volume_share[NEST, 0])
     exit_left = bool(iced.left)
     if iced.hours_bad is not None:
         said = message(
-            "snow makes air bad", shut=shut, month=month_value(month), co2=Value(co2, "share", 0),
+            "snow makes air bad",
+            shut=shut,
+            month=month_value(month),
+            co2=Value(co2, "share", 0),
             bad=_hours(iced.hours_bad),
-        )  # fmt: skip
+        )
         return [Finding(said=said, tone="danger", helps=free)]
     return [
         Finding(
             said=message(
                 "snow leaves an exit" if exit_left else "snow leaves no exit",
-                shut=shut, month=month_value(month), days=Value(iced.days, "number", 0),
+                shut=shut,
+                month=month_value(month),
+                days=Value(iced.days, "number", 0),
                 co2=Value(co2, "share", 1),
             ),
             tone=_air_tone(co2, exit_left=exit_left),
             helps=None if exit_left else free,
         )
-    ]  # fmt: skip
+    ]
 
 
 def _hours(hours: float | None) -> Value:

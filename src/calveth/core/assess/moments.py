@@ -56,9 +56,12 @@ class Moments:
     def take(self, index: NDArray[np.int_]) -> Moments:
         """Return the conditions at ``index``."""
         return Moments(
-            self.models, self.owner[index], self.outside.take(index), self.bees.take(index),
+            self.models,
+            self.owner[index],
+            self.outside.take(index),
+            self.bees.take(index),
             self.balance.take(index),
-        )  # fmt: skip
+        )
 
     @cached_property
     def relative_humidity(self) -> FloatArray:

@@ -73,9 +73,16 @@ def own_offers(
         after = _honey(replace(case, design=design))
         honey = None if after is None or need is None else after.winter_honey_kg - need
         found.append(
-            OwnOffer(item=item, face=face, layer=index, was_m=was, design=design,
-                     weight_kg=_weight_kg(design, case) - before, honey_kg=honey)
-        )  # fmt: skip
+            OwnOffer(
+                item=item,
+                face=face,
+                layer=index,
+                was_m=was,
+                design=design,
+                weight_kg=_weight_kg(design, case) - before,
+                honey_kg=honey,
+            )
+        )
     return tuple(found)
 
 

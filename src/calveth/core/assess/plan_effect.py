@@ -38,9 +38,7 @@ def what_gets_worse(now: MonthlyAssessment, plan: SeasonPlan) -> tuple[Message, 
         said.append(message("air thicker", now=_share(co2), then=_share(more)))
     snow = days_with_snow(now.place)
     months = [k for k in range(12) if snow[k] > 0]
-    before, iced = (
-        _worst_air(when_iced(m, months)) for m in (now, after)
-    )  # fmt: skip
+    before, iced = (_worst_air(when_iced(m, months)) for m in (now, after))
     if iced > max(before, BAD_AIR):
         suffocate = message("no exit, bees suffocate")
         said.append(suffocate if iced >= 1 else message("no exit, air bad", co2=_share(iced, 0)))

@@ -170,9 +170,11 @@ def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made
         layer = replace(stack[best], thickness_m=stack[best].thickness_m + _MORE_M)
         new = (*stack[:best], layer, *stack[best + 1 :])
         what = message(
-            "thicker layer", material=Value(table[layer.material].name.lower(), "name"),
-            face=Value(face, "surface"), more=Value(_MORE_M, "length"),
-        )  # fmt: skip
+            "thicker layer",
+            material=Value(table[layer.material].name.lower(), "name"),
+            face=Value(face, "surface"),
+            more=Value(_MORE_M, "length"),
+        )
         return what, replace(design, shell=replace(design.shell, **{face: new})), ()
     foam, board = table["xps"], table["plywood"]
     new = (

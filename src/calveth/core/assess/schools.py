@@ -141,16 +141,24 @@ def all_verdicts(evidence: Evidence) -> tuple[SchoolVerdict, ...]:
 
 def _most(id_: str, value: float, limit: float, quantity: str) -> Criterion:
     return Criterion(
-        id=id_, value=value, sense="at most", limit=limit, quantity=quantity,
+        id=id_,
+        value=value,
+        sense="at most",
+        limit=limit,
+        quantity=quantity,
         passed=bool(value <= limit),
-    )  # fmt: skip
+    )
 
 
 def _least(id_: str, value: float, limit: float, quantity: str) -> Criterion:
     return Criterion(
-        id=id_, value=value, sense="at least", limit=limit, quantity=quantity,
+        id=id_,
+        value=value,
+        sense="at least",
+        limit=limit,
+        quantity=quantity,
         passed=bool(value >= limit),
-    )  # fmt: skip
+    )
 
 
 def _yes(id_: str, is_so: bool) -> Criterion:
@@ -178,8 +186,7 @@ def _lid_margin(e: Evidence) -> Criterion:
 
 def _stores(e: Evidence) -> Criterion:
     high = e.nights.winter_honey_range_kg[1]
-    return _most("stores", high,
-                 e.monthly.colony.stores_kg, "kg")  # fmt: skip
+    return _most("stores", high, e.monthly.colony.stores_kg, "kg")
 
 
 def open_parts(design: Design) -> list[OpeningPart]:

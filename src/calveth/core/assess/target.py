@@ -30,9 +30,11 @@ _STEP_M = 1e-4
 _SHELLS = 3
 # A step of the size that changes the figure by more is a jump: the air of the hive tips there.
 _JUMP: dict[Goal, float] = {
-    "fresh air": 10.0, "CO2 in the nest": 0.002,
-    "lid middle above dew": 0.3, "lid rim above dew": 0.3,
-}  # fmt: skip
+    "fresh air": 10.0,
+    "CO2 in the nest": 0.002,
+    "lid middle above dew": 0.3,
+    "lid rim above dew": 0.3,
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,11 +133,15 @@ def _search(
     sizes = np.unique(np.round(np.geomspace(*ends, _GRID) / _STEP_M - 1e-6)) * _STEP_M
     values = _values(case, opening, sizes, goal, month)
     answer = TargetAnswer(
-        goal=goal, target=target, size_m=None,
+        goal=goal,
+        target=target,
+        size_m=None,
         reached=float(values[np.argmin(np.abs(values - target))]),
-        at_smallest=float(values[0]), at_largest=float(values[-1]),
-        smallest_m=float(sizes[0]), largest_m=float(sizes[-1]),
-    )  # fmt: skip
+        at_smallest=float(values[0]),
+        at_largest=float(values[-1]),
+        smallest_m=float(sizes[0]),
+        largest_m=float(sizes[-1]),
+    )
     while True:
         met = np.flatnonzero((values[:-1] < target) != (values[1:] < target))
         if met.size == 0:
@@ -148,9 +154,11 @@ def _search(
         values = _values(case, opening, sizes, goal, month)
     before, after = float(values[k]), float(values[k + 1])
     return replace(
-        answer, size_m=high * _STEP_M, reached=after,
+        answer,
+        size_m=high * _STEP_M,
+        reached=after,
         jumps_from=before if abs(after - before) > _JUMP[goal] else None,
-    )  # fmt: skip
+    )
 
 
 def _with_size(design: Design, opening: Opening, size_m: float) -> Design:

@@ -124,6 +124,10 @@ def assess_whole(
     if catalogue is not None:
         found = remedies(monthly, catalogue, lambda s: report(0.3 + 0.7 * s))
     return WholeAssessment(
-        monthly=monthly, deep=deep, remedies=tuple(found), joints=joints_in(monthly),
-        estimated_because=because, remedies_tried=catalogue is not None,
-    )  # fmt: skip
+        monthly=monthly,
+        deep=deep,
+        remedies=tuple(found),
+        joints=joints_in(monthly),
+        estimated_because=because,
+        remedies_tried=catalogue is not None,
+    )

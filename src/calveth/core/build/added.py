@@ -25,9 +25,11 @@ def added_pieces(
     """Return strips under frames, top bars and cleats."""
     timber = _timber(design, materials)
     return (
-        *_strips(design, hive, timber, pieces), *_bars(design, hive, timber),
-        *_cleats(design, timber, pieces), *_lid_frame(design, hive, timber, materials),
-    )  # fmt: skip
+        *_strips(design, hive, timber, pieces),
+        *_bars(design, hive, timber),
+        *_cleats(design, timber, pieces),
+        *_lid_frame(design, hive, timber, materials),
+    )
 
 
 def spare_timber(design: Design, materials: Mapping[str, Material]) -> tuple[str, ...]:
@@ -59,8 +61,9 @@ def needs_strips(design: Design, pieces: Sequence[Piece]) -> bool:
     """Return whether frames hang on strips: asked for, or walls too thin or too soft."""
     if not isinstance(design.form, StackedBoxes):
         return False
-    walls = [p for p in pieces if p.role == "box" and p.side == "front"
-             and p.place in ("whole", "inner")]  # fmt: skip
+    walls = [
+        p for p in pieces if p.role == "box" and p.side == "front" and p.place in ("whole", "inner")
+    ]
     return any(not rests_in_rebate(design, p.thickness_m) for p in walls)
 
 
@@ -106,13 +109,21 @@ def _bars(design: Design, hive: HiveSolids, timber: Material) -> list[Piece]:
     y0 = form.spans_m[1] / 2 - long / 2
     return [
         _added(
-            part, "top bar", timber,
-            Cuboid(x0=k * form.bar_width_m, x1=(k + 1) * form.bar_width_m,
-                   y0=y0, y1=y0 + long, z0=form.height_m, z1=form.height_m + cb.BAR_HIGH.value),
+            part,
+            "top bar",
+            timber,
+            Cuboid(
+                x0=k * form.bar_width_m,
+                x1=(k + 1) * form.bar_width_m,
+                y0=y0,
+                y1=y0 + long,
+                z0=form.height_m,
+                z1=form.height_m + cb.BAR_HIGH.value,
+            ),
             (long, form.bar_width_m, cb.BAR_HIGH.value),
         )
         for k in range(form.bar_count)
-    ]  # fmt: skip
+    ]
 
 
 def _cleats(design: Design, timber: Material, pieces: Sequence[Piece]) -> list[Piece]:
@@ -129,8 +140,9 @@ def _cleats(design: Design, timber: Material, pieces: Sequence[Piece]) -> list[P
         long = min(long, 0.8 * (box.x1 - box.x0))
         middle, z = (box.x0 + box.x1) / 2, box.z0 + 0.6 * (box.z1 - box.z0)
         y0 = box.y0 - deep if piece.side == "front" else box.y1
-        shape = Cuboid(x0=middle - long / 2, x1=middle + long / 2, y0=y0, y1=y0 + deep,
-                       z0=z, z1=z + high)  # fmt: skip
+        shape = Cuboid(
+            x0=middle - long / 2, x1=middle + long / 2, y0=y0, y1=y0 + deep, z0=z, z1=z + high
+        )
         solid = Solid(id=piece.part, material=timber.id, shape=shape, side=piece.side)
         found.append(_added(solid, "cleat", timber, shape, (long, high, deep)))
     return found
@@ -163,8 +175,20 @@ def _added(
     length, width, thickness = size
     bought = timber.bought_as if timber.bought_as in _TIMBERS else "board"
     return Piece(
-        part=solid.lifted_with, role=role, face=None, side=solid.side, place="fitting",
-        material=timber.id, bought_as=bought, length_m=length, width_m=width,
-        thickness_m=thickness, net_length_m=length, net_width_m=width,
-        net_m3=length * width * thickness, shape=shape, added=True, has_grain=timber.has_grain,
-    )  # fmt: skip
+        part=solid.lifted_with,
+        role=role,
+        face=None,
+        side=solid.side,
+        place="fitting",
+        material=timber.id,
+        bought_as=bought,
+        length_m=length,
+        width_m=width,
+        thickness_m=thickness,
+        net_length_m=length,
+        net_width_m=width,
+        net_m3=length * width * thickness,
+        shape=shape,
+        added=True,
+        has_grain=timber.has_grain,
+    )

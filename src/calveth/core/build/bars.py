@@ -74,9 +74,10 @@ def cut_bars(
     if need and (not room or max(need) > max(room)):
         longest = max(lengths_m)
         raise DomainError(
-            "board", f"{1000 * longest:.0f} mm",
+            "board",
+            f"{1000 * longest:.0f} mm",
             "is longer than every board in the stock list after trimming; add a longer one",
-        )  # fmt: skip
+        )
     plans = [_by_knapsack(need, room, stock), _by_first_fit(need, room, stock)]
     best = min(plans, key=lambda p: (round(_cost(p, stock), 6), len(p)))
     bound = _bound(need, room, stock)
@@ -179,9 +180,10 @@ def _by_knapsack(need: Sequence[int], room: Sequence[int], stock: Sequence[Bar])
         k = min(
             fills,
             key=lambda k: (
-                stock[k].price / max(sum(need[left[i]] for i in fills[k]), 1), -room[k],
+                stock[k].price / max(sum(need[left[i]] for i in fills[k]), 1),
+                -room[k],
             ),
-        )  # fmt: skip
+        )
         chosen = [left[i] for i in fills[k]]
         plan.append((k, chosen))
         left = [i for i in left if i not in set(chosen)]
@@ -229,10 +231,12 @@ def _by_program(need: Sequence[int], room: int, count: int) -> list[list[int]] |
         low.append(float(kinds[size]))
         high.append(float(kinds[size]))
     result = milp(
-        c=np.zeros(width), constraints=LinearConstraint(np.array(rows), low, high),
-        integrality=np.ones(width), bounds=Bounds(0, np.inf),
+        c=np.zeros(width),
+        constraints=LinearConstraint(np.array(rows), low, high),
+        integrality=np.ones(width),
+        bounds=Bounds(0, np.inf),
         options={"node_limit": _NODES},
-    )  # fmt: skip
+    )
     if result.x is None:
         return None
     places = {size: [i for i in range(len(need)) if need[i] == size] for size in sizes}

@@ -127,15 +127,18 @@ def _own_first(
             left[block] = left.get(block, 0) - own
             return replace(wall, own=own)
     raise DomainError(
-        "blocks at hand", max(left.get(i, 0) for i in fits),
+        "blocks at hand",
+        max(left.get(i, 0) for i in fits),
         "do not reach for the wall; have more, or let more of them be bought",
-    )  # fmt: skip
+    )
 
 
 def _floors(
-    design: Design, materials: Mapping[str, Material], workshop: Workshop,
+    design: Design,
+    materials: Mapping[str, Material],
+    workshop: Workshop,
     left: dict[StockItem, int],
-) -> list[BlockWall]:  # fmt: skip
+) -> list[BlockWall]:
     """Return a floor or lid of blocks laid flat, row beside row."""
     found = []
     wall = design.shell.thickness_m("walls")
@@ -155,9 +158,14 @@ def _floors(
 
 
 def _flat(
-    design: Design, material: Material, workshop: Workshop, part: PartId, layer: int,
-    outer: tuple[float, float], block: StockItem,
-) -> BlockWall:  # fmt: skip
+    design: Design,
+    material: Material,
+    workshop: Workshop,
+    part: PartId,
+    layer: int,
+    outer: tuple[float, float],
+    block: StockItem,
+) -> BlockWall:
     """Return a plate of blocks: rows along the longer side, joints of the next row shifted."""
     long, wide = max(outer), min(outer)
     joint = JOINT_M[design.joinery.blocks]
@@ -181,12 +189,23 @@ def _flat(
     spare = cb.GLUE_SPARE.value
     glue = spare * joints * joint
     return BlockWall(
-        part=part, layer=layer, material=material.id, block=block, outer_m=(long, wide),
-        height_m=thick, joint_m=joint, courses=tuple(rows), blocks=count, cut_m2=cut,
-        dust_g=1000 * cut * workshop.block_kerf_m * material.density_kg_m3, glue_l=1000 * glue,
-        glue_kg=glue * cb.GLUE_DENSITY.value, bond_ok=True, flat=True,
+        part=part,
+        layer=layer,
+        material=material.id,
+        block=block,
+        outer_m=(long, wide),
+        height_m=thick,
+        joint_m=joint,
+        courses=tuple(rows),
+        blocks=count,
+        cut_m2=cut,
+        dust_g=1000 * cut * workshop.block_kerf_m * material.density_kg_m3,
+        glue_l=1000 * glue,
+        glue_kg=glue * cb.GLUE_DENSITY.value,
+        bond_ok=True,
+        flat=True,
         glued_l=1000 * spare * joints * cb.GLUE_JOINT.value,
-    )  # fmt: skip
+    )
 
 
 def _blocks_for(
@@ -195,9 +214,10 @@ def _blocks_for(
     fits = items_for(workshop, "block", material.id, material.group, thickness_m)
     if not fits:
         raise DomainError(
-            "stock", f"{1000 * thickness_m:.0f} mm",
+            "stock",
+            f"{1000 * thickness_m:.0f} mm",
             f"blocks of {material.name} are not in the stock list; add one of this thickness",
-        )  # fmt: skip
+        )
     return fits
 
 
@@ -238,9 +258,19 @@ def _wall(
         if c.overlap_m is not None
     ]
     return BlockWall(
-        part=part, layer=layer, material=material.id, block=block, outer_m=outer,
-        height_m=height_m, joint_m=joint, courses=tuple(courses), blocks=blocks, cut_m2=cut,
+        part=part,
+        layer=layer,
+        material=material.id,
+        block=block,
+        outer_m=outer,
+        height_m=height_m,
+        joint_m=joint,
+        courses=tuple(courses),
+        blocks=blocks,
+        cut_m2=cut,
         dust_g=1000 * cut * workshop.block_kerf_m * material.density_kg_m3,
-        glue_l=1000 * glue, glue_kg=glue * cb.GLUE_DENSITY.value, bond_ok=all(least),
+        glue_l=1000 * glue,
+        glue_kg=glue * cb.GLUE_DENSITY.value,
+        bond_ok=all(least),
         glued_l=1000 * spare * glue_m3(courses, outer, thick, cb.GLUE_JOINT.value),
-    )  # fmt: skip
+    )

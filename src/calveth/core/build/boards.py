@@ -91,9 +91,12 @@ _Laid = tuple[list[BoardLayout], dict[int, Panel]]
 
 
 def board_layouts(
-    rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop,
+    rows: Sequence[Row],
+    material: Material,
+    thickness_m: float,
+    workshop: Workshop,
     left: Mapping[StockItem, int] | None = None,
-) -> _Laid:  # fmt: skip
+) -> _Laid:
     """Return the boards rows of one material are cut from, and how panels are made.
 
     All rows come from boards of one thickness, that `board_thickness` gives. Boards one has
@@ -108,10 +111,11 @@ def board_layouts(
     """
     left = at_hand(workshop) if left is None else left
     items = tuple(
-        i for i in boards_of(workshop, material.id, material.group)
+        i
+        for i in boards_of(workshop, material.id, material.group)
         if not i.thickness_m or abs(i.thickness_m - thickness_m) < 1e-5
         if i.more or left.get(i, 0)
-    )  # fmt: skip
+    )
     work = _Work(items, left, material, thickness_m, workshop)
     own = tuple(i for i in items if left.get(i, 0))
     ways = [_own_first(rows, work, own, bounded=bounded) for bounded in (True, False) if own]
@@ -176,9 +180,11 @@ def _panels(rows: Sequence[Row], items: Sequence[StockItem], work: _Work) -> dic
 
 
 def _made(
-    rows: Sequence[Row], panels: dict[int, Panel], work: _Work,
+    rows: Sequence[Row],
+    panels: dict[int, Panel],
+    work: _Work,
     no_more: Collection[int] = frozenset(),
-) -> _Laid:  # fmt: skip
+) -> _Laid:
     """Return the layouts of rows whose panels are chosen; nothing is bought for ``no_more``."""
     groups: dict[float, list[Length]] = {}
     for row in rows:
@@ -223,10 +229,11 @@ class _UsedUpError(DomainError):
     def __init__(self, lengths: Sequence[Length], width_m: float) -> None:
         longest = max(x.length_m for x in lengths)
         super().__init__(
-            "boards at hand", f"{1000 * width_m:.0f} mm",
+            "boards at hand",
+            f"{1000 * width_m:.0f} mm",
             f"wide do not reach for all pieces ({1000 * longest:.0f} mm is left over); have more, "
             "or let more of them be bought",
-        )  # fmt: skip
+        )
         self.rows = {s.row for x in lengths for s in x.strips}
 
 
@@ -299,7 +306,10 @@ def _of_width(boards: list[Board], work: _Work, above: int) -> BoardLayout:
     return BoardLayout(
         material=work.material.id,
         thickness_m=boards[0].item.thickness_m or work.thickness_m,
-        width_m=boards[0].item.width_m, boards=tuple(boards),
-        cost=sum(work.price(i) for i in bought), priced=all(work.price(i) > 0 for i in bought),
-        above=above, waste=1 - used / area,
-    )  # fmt: skip
+        width_m=boards[0].item.width_m,
+        boards=tuple(boards),
+        cost=sum(work.price(i) for i in bought),
+        priced=all(work.price(i) > 0 for i in bought),
+        above=above,
+        waste=1 - used / area,
+    )

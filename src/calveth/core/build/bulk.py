@@ -23,10 +23,14 @@ def bulk_of(
 ) -> tuple[Bulk, ...]:
     """Return all that is not cut to a size, in the order of the work."""
     return (
-        *_trunk(design, hive, materials), *_fills(hive, materials),
+        *_trunk(design, hive, materials),
+        *_fills(hive, materials),
         *_coats(design, hive, materials),
-        *_mixed(hive, materials), *_mesh(design), *_frames(design), *_fixings(design, pieces),
-    )  # fmt: skip
+        *_mixed(hive, materials),
+        *_mesh(design),
+        *_frames(design),
+        *_fixings(design, pieces),
+    )
 
 
 def _trunk(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
@@ -38,17 +42,28 @@ def _trunk(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) 
     outer = form.inner_diameter_m + 2 * wall
     long = form.cavity_height_m + lid + design.shell.thickness_m("floor")
     said = message(
-        "hollow a trunk", across=Value(outer, "length"), long=Value(long, "length"),
-        hollow=Value(form.inner_diameter_m, "length"), deep=Value(form.cavity_height_m, "length"),
-        foot=Value(design.shell.thickness_m("floor"), "length"), top=Value(lid, "length"),
-    )  # fmt: skip
+        "hollow a trunk",
+        across=Value(outer, "length"),
+        long=Value(long, "length"),
+        hollow=Value(form.inner_diameter_m, "length"),
+        deep=Value(form.cavity_height_m, "length"),
+        foot=Value(design.shell.thickness_m("floor"), "length"),
+        top=Value(lid, "length"),
+    )
     kilos = sum(
         volume_m3(s.shape, hive.bend) * materials[s.material].density_kg_m3
         for s in hive.solids
         if isinstance(s.shape, Ring)
     )
-    return [Bulk(what="trunk", material=design.shell.walls[0].material, amount=kilos, unit="mass",
-                 said=said)]  # fmt: skip
+    return [
+        Bulk(
+            what="trunk",
+            material=design.shell.walls[0].material,
+            amount=kilos,
+            unit="mass",
+            said=said,
+        )
+    ]
 
 
 def _fills(hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
@@ -66,21 +81,41 @@ def _fills(hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
         if way == "fill":
             litres = 1000 * volume * cb.FILL_SETTLES.value
             rows.append(
-                Bulk(what="fill", material=key, part=solids[0].lifted_with, amount=litres,
-                     unit="litres", price=litres / 1000 * material.price_eur_m3, shapes=shapes)
-            )  # fmt: skip
+                Bulk(
+                    what="fill",
+                    material=key,
+                    part=solids[0].lifted_with,
+                    amount=litres,
+                    unit="litres",
+                    price=litres / 1000 * material.price_eur_m3,
+                    shapes=shapes,
+                )
+            )
         elif way == "render":
             rows.append(
-                Bulk(what="render", material=key, part=solids[0].lifted_with,
-                     amount=volume * material.density_kg_m3, unit="mass",
-                     price=volume * material.price_eur_m3, shapes=shapes)
-            )  # fmt: skip
+                Bulk(
+                    what="render",
+                    material=key,
+                    part=solids[0].lifted_with,
+                    amount=volume * material.density_kg_m3,
+                    unit="mass",
+                    price=volume * material.price_eur_m3,
+                    shapes=shapes,
+                )
+            )
         else:
             area = sum(_free_m3(hive, s) / _thickness(s) for s in solids)
             rows.append(
-                Bulk(what="cloth", material=key, part=solids[0].lifted_with, amount=area,
-                     unit="area", price=volume * material.price_eur_m3, shapes=shapes)
-            )  # fmt: skip
+                Bulk(
+                    what="cloth",
+                    material=key,
+                    part=solids[0].lifted_with,
+                    amount=area,
+                    unit="area",
+                    price=volume * material.price_eur_m3,
+                    shapes=shapes,
+                )
+            )
     return rows
 
 
@@ -113,13 +148,27 @@ def _coats(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) 
             area = areas[face].outer_m2 if outside else areas[face].inner_m2
             if material.bought_as == "coat":
                 litres = area * cb.COAT_LITRES.value * cb.COATS.value
-                found.append(Bulk(what="coat", material=layer.material, amount=litres,
-                                  unit="litres", price=area * material.price_eur_m3,
-                                  said=message("on a face", face=Value(face, "name"))))  # fmt: skip
+                found.append(
+                    Bulk(
+                        what="coat",
+                        material=layer.material,
+                        amount=litres,
+                        unit="litres",
+                        price=area * material.price_eur_m3,
+                        said=message("on a face", face=Value(face, "name")),
+                    )
+                )
             else:
-                found.append(Bulk(what="cloth", material=layer.material, amount=area, unit="area",
-                                  price=area * material.price_eur_m3,
-                                  said=message("on a face", face=Value(face, "name"))))  # fmt: skip
+                found.append(
+                    Bulk(
+                        what="cloth",
+                        material=layer.material,
+                        amount=area,
+                        unit="area",
+                        price=area * material.price_eur_m3,
+                        said=message("on a face", face=Value(face, "name")),
+                    )
+                )
     return found
 
 
@@ -135,10 +184,15 @@ def _mixed(hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
         metres, was = found.get(solid.second, (0.0, 0.0))
         found[solid.second] = (metres + net / _thickness(solid) / STUD_WIDE.value, was + net)
     return [
-        Bulk(what="battens by share", material=key, amount=metres, unit="length",
-             price=net * materials[key].price_eur_m3)
+        Bulk(
+            what="battens by share",
+            material=key,
+            amount=metres,
+            unit="length",
+            price=net * materials[key].price_eur_m3,
+        )
         for key, (metres, net) in found.items()
-    ]  # fmt: skip
+    ]
 
 
 def _mesh(design: Design) -> list[Bulk]:
@@ -153,9 +207,10 @@ def _frames(design: Design) -> list[Bulk]:
         return []
     count = form.frame_count * form.box_count
     said = message(
-        "frames of", long=Value(form.frame_length_m, "length"),
+        "frames of",
+        long=Value(form.frame_length_m, "length"),
         high=Value(form.frame_height_m, "length"),
-    )  # fmt: skip
+    )
     return [Bulk(what="frames", amount=float(count), unit="count", said=said)]
 
 
@@ -174,13 +229,14 @@ def _fixings(design: Design, pieces: Sequence[Piece]) -> list[Bulk]:
         metres = sum(2 * (p.length_m + p.width_m) for p in foam) / 2
         found.append(Bulk(what="tape", amount=metres, unit="length"))
     for wanted, what, count in (
-        (details.hinge, "hinges", 2.0), (details.hinge, "stay", 1.0),
+        (details.hinge, "hinges", 2.0),
+        (details.hinge, "stay", 1.0),
         (details.strap == "round hive and stand", "strap", 1.0),
         (details.strap == "to ground anchors", "strap", 1.0),
         (details.strap == "to ground anchors", "anchors", 2.0),
         (details.grease_cups and design.joinery.stand == "legs", "grease cups", 4.0),
         (design.has_tray, "tray", 1.0),
-    ):  # fmt: skip
+    ):
         if wanted:
             found.append(Bulk(what=what, amount=count, unit="count"))
     gap = [o for o in design.openings if o.shape == "lid gap"]

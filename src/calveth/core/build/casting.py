@@ -98,9 +98,10 @@ def mix_for(material: Material) -> Mix | None:
     if light_kg < 0 or grains_kg <= 0:
         return None
     volumes = (
-        cement / cb.CEMENT_LOOSE.value, sand_kg / cb.SAND_LOOSE.value,
+        cement / cb.CEMENT_LOOSE.value,
+        sand_kg / cb.SAND_LOOSE.value,
         light_kg / cb.LIGHT_LOOSE.value,
-    )  # fmt: skip
+    )
     parts = (1.0, volumes[1] / volumes[0], volumes[2] / volumes[0])
     return Mix(cement_kg=cement, sand_kg=sand_kg, light_kg=light_kg, water_kg=water, parts=parts)
 
@@ -143,11 +144,17 @@ def _cast(same: list[tuple[PartId, list[Piece]]], materials: Mapping[str, Materi
     high = max((b.width_m for b in mould if b.where != "base"), default=0.0)
     fresh = mix.fresh_kg if mix is not None else material.density_kg_m3 * cb.FRESH_OVER_DRY.value
     return CastPart(
-        part=part, count=len(same), material=material.id, litres=1000 * volume,
-        mixed_l=1000 * volume * cb.MIX_SPARE.value, fresh_kg=volume * fresh,
-        dry_kg=volume * material.density_kg_m3, pressure_pa=fresh * GRAVITY.value * high,
-        mix=mix, mould=mould,
-    )  # fmt: skip
+        part=part,
+        count=len(same),
+        material=material.id,
+        litres=1000 * volume,
+        mixed_l=1000 * volume * cb.MIX_SPARE.value,
+        fresh_kg=volume * fresh,
+        dry_kg=volume * material.density_kg_m3,
+        pressure_pa=fresh * GRAVITY.value * high,
+        mix=mix,
+        mould=mould,
+    )
 
 
 def mould_of(group: Sequence[Piece]) -> tuple[MouldBoard, ...]:
@@ -156,24 +163,45 @@ def mould_of(group: Sequence[Piece]) -> tuple[MouldBoard, ...]:
     box = bounding(p.shape for p in group if isinstance(p.shape, Cuboid))
     wide, deep, high = box.x1 - box.x0, box.y1 - box.y0, box.z1 - box.z0
     found = [
-        MouldBoard(where="outside, long", count=2, length_m=max(wide, deep) + 2 * thick,
-                   width_m=high, thickness_m=thick),
-        MouldBoard(where="outside, short", count=2, length_m=min(wide, deep), width_m=high,
-                   thickness_m=thick),
-    ]  # fmt: skip
+        MouldBoard(
+            where="outside, long",
+            count=2,
+            length_m=max(wide, deep) + 2 * thick,
+            width_m=high,
+            thickness_m=thick,
+        ),
+        MouldBoard(
+            where="outside, short",
+            count=2,
+            length_m=min(wide, deep),
+            width_m=high,
+            thickness_m=thick,
+        ),
+    ]
     walls = [p.shape for p in group if p.face == "walls" and isinstance(p.shape, Cuboid)]
     if walls:
         t = min(min(w.x1 - w.x0, w.y1 - w.y0) for w in walls)
         inner = sorted((wide - 2 * t, deep - 2 * t))
         tall = max(w.z1 - w.z0 for w in walls)
         found += [
-            MouldBoard(where="core, long", count=2, length_m=inner[1], width_m=tall,
-                       thickness_m=thick),
-            MouldBoard(where="core, short", count=2, length_m=inner[0] - 2 * thick, width_m=tall,
-                       thickness_m=thick),
-        ]  # fmt: skip
+            MouldBoard(
+                where="core, long", count=2, length_m=inner[1], width_m=tall, thickness_m=thick
+            ),
+            MouldBoard(
+                where="core, short",
+                count=2,
+                length_m=inner[0] - 2 * thick,
+                width_m=tall,
+                thickness_m=thick,
+            ),
+        ]
     found.append(
-        MouldBoard(where="base", count=1, length_m=max(wide, deep) + 2 * thick,
-                   width_m=min(wide, deep) + 2 * thick, thickness_m=thick)
-    )  # fmt: skip
+        MouldBoard(
+            where="base",
+            count=1,
+            length_m=max(wide, deep) + 2 * thick,
+            width_m=min(wide, deep) + 2 * thick,
+            thickness_m=thick,
+        )
+    )
     return tuple(found)

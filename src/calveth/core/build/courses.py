@@ -18,9 +18,11 @@ from calveth.core.hive.opening import WallSide
 
 _STEP_M = 0.01
 JOINT_M: dict[BlockJoint, float] = {
-    "none": cb.GLUE_JOINT.value, "dry-laid": 0.0, "mortar": cb.MORTAR_JOINT.value,
+    "none": cb.GLUE_JOINT.value,
+    "dry-laid": 0.0,
+    "mortar": cb.MORTAR_JOINT.value,
     "thin glue": cb.GLUE_JOINT.value,
-}  # fmt: skip
+}
 """Height of a joint; where a design says nothing lies between blocks they are glued [m]."""
 
 

@@ -57,16 +57,26 @@ def next_pane(design: Design) -> Cuboid:
     assert window is not None
     middle = along_m(
         design.form,
-        Opening(id="w", name="w", shape="slot", side=window.side, bottom_m=0.0, width_m=0.01,
-                height_m=0.01),
-    )  # fmt: skip
+        Opening(
+            id="w",
+            name="w",
+            shape="slot",
+            side=window.side,
+            bottom_m=0.0,
+            width_m=0.01,
+            height_m=0.01,
+        ),
+    )
     spans = side_spans_m(design.form)
     span = spans[1] if window.side in ("left", "right") else spans[0]
     return in_wall(
-        design, window.side, window.width_m,
+        design,
+        window.side,
+        window.width_m,
         (window.bottom_m, window.bottom_m + window.height_m),
-        (0.0, design.shell.thickness_m("walls")), middle / span,
-    )  # fmt: skip
+        (0.0, design.shell.thickness_m("walls")),
+        middle / span,
+    )
 
 
 def hole_centres_m(opening: Opening, design: Design) -> list[float]:
@@ -94,13 +104,18 @@ def _block(design: Design, opening: Opening, at: float) -> Cuboid:
         thick = design.shell.thickness_m(face)  # type: ignore[arg-type]
         z0, z1 = (height, height + thick) if face == "lid" else (-thick, 0.0)
         y = spans[1] / 2
-        return Cuboid(x0=at - wide / 2, x1=at + wide / 2, y0=y - high / 2, y1=y + high / 2,
-                      z0=z0, z1=z1)  # fmt: skip
+        return Cuboid(
+            x0=at - wide / 2, x1=at + wide / 2, y0=y - high / 2, y1=y + high / 2, z0=z0, z1=z1
+        )
     span = spans[1] if opening.side in ("left", "right") else spans[0]
     return in_wall(
-        design, opening.side, wide, (opening.bottom_m, opening.bottom_m + high),
-        (0.0, design.shell.thickness_m("walls")), at / span,
-    )  # fmt: skip
+        design,
+        opening.side,
+        wide,
+        (opening.bottom_m, opening.bottom_m + high),
+        (0.0, design.shell.thickness_m("walls")),
+        at / span,
+    )
 
 
 def cutouts_of(
@@ -129,8 +144,16 @@ def cutouts_of(
             continue
         inside = any(_holds(r, shared) for r in recesses)
         if not inside:
-            found.append(_cutout(way.name, way.shape if way.round else shared, board, plane, bend,
-                                 round_=way.round))  # fmt: skip
+            found.append(
+                _cutout(
+                    way.name,
+                    way.shape if way.round else shared,
+                    board,
+                    plane,
+                    bend,
+                    round_=way.round,
+                )
+            )
         if any(_holds(b, shared) for b in blocks):
             continue
         area = plane.size(shared, plane.u) * plane.size(shared, plane.v)
@@ -151,9 +174,15 @@ def _holds(outer: Cuboid, inner: Cuboid) -> bool:
 
 
 def _cutout(
-    what: str, shape: Cuboid, board: Cuboid, plane: Plane, bend: Bend | None,
-    *, round_: bool = False, deep_m: float | None = None,
-) -> Cutout:  # fmt: skip
+    what: str,
+    shape: Cuboid,
+    board: Cuboid,
+    plane: Plane,
+    bend: Bend | None,
+    *,
+    round_: bool = False,
+    deep_m: float | None = None,
+) -> Cutout:
     """Return a cutout with its middle from the lower left corner of the board."""
 
     def along(axis: Axis) -> tuple[float, float]:

@@ -44,9 +44,12 @@ class Corner:
 
 
 def corner_joint(
-    design: Design, solid: Solid, material: Material, place: str,
+    design: Design,
+    solid: Solid,
+    material: Material,
+    place: str,
     ends: tuple[bool, bool] = (True, True),
-) -> Corner:  # fmt: skip
+) -> Corner:
     """Return what the corner joint of a design asks of a board of a wall.
 
     ``ends`` says which of the board's ends lie at a corner. Only the outermost and the innermost
@@ -75,9 +78,12 @@ def corner_joint(
         proud = FINGER_PROUD.value
         count, width = fingers(high, thick)
         work = message(
-            "fingers", count=Value(float(count), "number", 0), wide=_mm(width),
-            first=Value("starts" if long else "follows", "name"), ends=where,
-        )  # fmt: skip
+            "fingers",
+            count=Value(float(count), "number", 0),
+            wide=_mm(width),
+            first=Value("starts" if long else "follows", "name"),
+            ends=where,
+        )
         return Corner(proud if long else thick + proud, (work,), ends)
     if kind == "mitre":
         return Corner(0.0 if long else thick, (message("mitred ends", ends=where),), ends)

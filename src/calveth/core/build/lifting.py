@@ -66,8 +66,12 @@ def recommended_kg(
     >>> round(recommended_kg(25, 75, 25, 0, "good"), 1)
     23.0
     """
-    for name, value in (("reach", reach_cm), ("height of the hands", height_cm),
-                        ("travel", travel_cm), ("turn", turn_deg)):  # fmt: skip
+    for name, value in (
+        ("reach", reach_cm),
+        ("height of the hands", height_cm),
+        ("travel", travel_cm),
+        ("turn", turn_deg),
+    ):
         require_between(name, value, 0, 1000)
     if reach_cm > 63 or height_cm > 175 or turn_deg > 135 or travel_cm > 175:
         return 0.0
@@ -92,8 +96,9 @@ def judge(lift: Lift, design: Design) -> LiftVerdict:
     verdict: Verdict = "too heavy"
     if index is not None:
         verdict = "fine" if index <= 1 else "hard" if index <= _HARD else "too heavy"
-    return LiftVerdict(lift=lift, limit_kg=limit, index=index, verdict=verdict, two_kg=two,
-                       stays=stays)  # fmt: skip
+    return LiftVerdict(
+        lift=lift, limit_kg=limit, index=index, verdict=verdict, two_kg=two, stays=stays
+    )
 
 
 def single_comb_kg(design: Design) -> float | None:

@@ -86,9 +86,12 @@ def _rank(way: str, room: int, filled: int, k: int) -> tuple[float, int, int]:
 
 
 def least_bought(
-    lengths_m: Sequence[float], own: Sequence[OwnBar], longest_m: float, kerf_m: float,
+    lengths_m: Sequence[float],
+    own: Sequence[OwnBar],
+    longest_m: float,
+    kerf_m: float,
     trim_m: float,
-) -> int:  # fmt: skip
+) -> int:
     """Return how many bars have to be bought at the least, however own ones are cut."""
     need = sum(steps_needed(length, kerf_m) for length in lengths_m)
     had = sum(bar.count * max(room_steps(bar.length_m, kerf_m, trim_m), 0) for bar in own)

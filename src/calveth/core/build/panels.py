@@ -70,9 +70,10 @@ def panel_of(
             best = (score, panel)
     if best is None:
         raise DomainError(
-            "board", f"{1000 * width_m:.0f} mm", "wide cannot be made from the boards in stock; "
-            "add wider ones",
-        )  # fmt: skip
+            "board",
+            f"{1000 * width_m:.0f} mm",
+            "wide cannot be made from the boards in stock; add wider ones",
+        )
     return best[1]
 
 
@@ -95,17 +96,19 @@ def board_thickness(piece: Piece, material: Material, workshop: Workshop) -> tup
             if 0 < thickness < least or (layers > 1 and thickness > cb.LAYER_WASTE.value * least):
                 continue
             widths = [
-                i.width_m for i in stock
+                i.width_m
+                for i in stock
                 if i.thickness_m == thickness
                 and i.length_m - 2 * workshop.trim_m >= piece.length_m - 1e-9
-            ]  # fmt: skip
+            ]
             if not widths:
                 longest = max(i.length_m for i in stock)
                 failed = failed or DomainError(
-                    "piece", f"{1000 * piece.length_m:.0f} mm",
+                    "piece",
+                    f"{1000 * piece.length_m:.0f} mm",
                     f"long does not come from boards of {1000 * longest:.0f} mm after trim; add "
                     "longer ones",
-                )  # fmt: skip
+                )
                 continue
             if max(widths) <= thickness < piece.width_m - cb.SAME_THICKNESS.value:
                 continue  # squares
@@ -118,9 +121,10 @@ def board_thickness(piece: Piece, material: Material, workshop: Workshop) -> tup
         if failed is not None:
             raise failed
     raise DomainError(
-        "stock", f"{1000 * piece.thickness_m:.0f} mm",
+        "stock",
+        f"{1000 * piece.thickness_m:.0f} mm",
         f"thick {material.name} is not in the stock list; add boards of this thickness",
-    )  # fmt: skip
+    )
 
 
 def panel_for(

@@ -102,11 +102,19 @@ class Piece:
         mirrored = "ends" if self.side in ("left", "right") else self.side
         where = mirrored if self.cutouts else _pair(self.side) if self.face is not None else ""
         return (
-            self.part.role, number, self.role, self.face, self.place, self.material,
-            tuple(round(s / SAME_M) for s in sizes), _rounded(self.outline),
-            tuple(_cutout_kind(c) for c in self.cutouts), self.work,
-            where, self.added,
-        )  # fmt: skip
+            self.part.role,
+            number,
+            self.role,
+            self.face,
+            self.place,
+            self.material,
+            tuple(round(s / SAME_M) for s in sizes),
+            _rounded(self.outline),
+            tuple(_cutout_kind(c) for c in self.cutouts),
+            self.work,
+            where,
+            self.added,
+        )
 
     @property
     def solid_m3(self) -> float:
@@ -197,7 +205,10 @@ def bounding(boxes: Iterable[Cuboid]) -> Cuboid:
     """Return the block round blocks [m]."""
     found = list(boxes)
     return Cuboid(
-        x0=min(b.x0 for b in found), x1=max(b.x1 for b in found),
-        y0=min(b.y0 for b in found), y1=max(b.y1 for b in found),
-        z0=min(b.z0 for b in found), z1=max(b.z1 for b in found),
-    )  # fmt: skip
+        x0=min(b.x0 for b in found),
+        x1=max(b.x1 for b in found),
+        y0=min(b.y0 for b in found),
+        y1=max(b.y1 for b in found),
+        z0=min(b.z0 for b in found),
+        z1=max(b.z1 for b in found),
+    )

@@ -57,9 +57,20 @@ def pieces_of(
 
 
 _ORDER = (
-    "legs", "floor", "slatted rack", "trough", "trunk", "box", "follower board", "divider", "eke",
-    "lid", "quilt", "cover", "cover lid",
-)  # fmt: skip
+    "legs",
+    "floor",
+    "slatted rack",
+    "trough",
+    "trunk",
+    "box",
+    "follower board",
+    "divider",
+    "eke",
+    "lid",
+    "quilt",
+    "cover",
+    "cover lid",
+)
 
 
 def layer_places(design: Design, materials: Mapping[str, Material]) -> dict[str, list[Place]]:
@@ -181,29 +192,49 @@ def _piece(
     standing = merged_blocks(design, hive.inset) if solid.face is not None else []
     inset = sum(overlap_m3(board, s.shape, bend) for s in standing)
     cutouts, hole = cutouts_of(
-        ways_of(design), board, plane, recesses, bend,
+        ways_of(design),
+        board,
+        plane,
+        recesses,
+        bend,
         drilled=solid.id.opening if solid.role == "entrance block" else None,
         through=solid.face is not None,
-        blocks=[s.shape for s in standing
-                if is_drilled(design, s) and isinstance(s.shape, Cuboid)],
-    )  # fmt: skip
+        blocks=[s.shape for s in standing if is_drilled(design, s) and isinstance(s.shape, Cuboid)],
+    )
     # Places along a board are measured from the end that is sawn.
     cutouts = tuple(replace(c, u_m=c.u_m + corner.before_m) for c in cutouts)
     net = volume_m3(board, bend)
     work: tuple[Message, ...] = (
-        *corner.work, *bevels(bend, board, plane), *frame_rest(design, solid, place, thickness),
+        *corner.work,
+        *bevels(bend, board, plane),
+        *frame_rest(design, solid, place, thickness),
         *detail_work(design, solid, place, material, thickness),
-    )  # fmt: skip
+    )
     if bend is not None and bend.lid == "domed" and solid.face == "lid" and bend.lid_slope_deg > 0:
         work = (*work, message("bent over the dome"))
     return Piece(
-        part=solid.lifted_with, role=solid.role, face=solid.face, side=solid.side, place=place,
-        material=solid.material, bought_as=material.bought_as, length_m=length + adds - less,
-        width_m=width - less, thickness_m=thickness, net_length_m=length, net_width_m=width,
-        outline=outline, cutouts=cutouts, work=work, net_m3=net, inset_m3=inset,
-        hole_m3=hole, shape=board, cautions=material.cautions,
+        part=solid.lifted_with,
+        role=solid.role,
+        face=solid.face,
+        side=solid.side,
+        place=place,
+        material=solid.material,
+        bought_as=material.bought_as,
+        length_m=length + adds - less,
+        width_m=width - less,
+        thickness_m=thickness,
+        net_length_m=length,
+        net_width_m=width,
+        outline=outline,
+        cutouts=cutouts,
+        work=work,
+        net_m3=net,
+        inset_m3=inset,
+        hole_m3=hole,
+        shape=board,
+        cautions=material.cautions,
         has_grain=material.has_grain,
-    )  # fmt: skip
+    )
 
 
 def _at_corners(

@@ -148,13 +148,27 @@ def build_plan(
     problems += _soft_timber(pieces, materials)
     priced = all(x.priced for x in boards) and all(x.priced for x in sheets) and block_prices[1]
     return BuildPlan(
-        design=design, hive=hive, rows=rows, bulk=bulk, boards=boards, sheets=sheets,
-        panels=panels, walls=walls, casts=casts, ordered=ordered, lifts=lifts,
+        design=design,
+        hive=hive,
+        rows=rows,
+        bulk=bulk,
+        boards=boards,
+        sheets=sheets,
+        panels=panels,
+        walls=walls,
+        casts=casts,
+        ordered=ordered,
+        lifts=lifts,
         helps=what_helps(design, materials, colony),
-        stack=stack_up(design, materials, workshop, walls), joined=joined,
-        steps=steps_of(design, materials, rows, bulk, panels, walls, casts), standing=tuple(stands),
-        bought=bought, used=used, priced=priced, problems=tuple(dict.fromkeys(problems)),
-    )  # fmt: skip
+        stack=stack_up(design, materials, workshop, walls),
+        joined=joined,
+        steps=steps_of(design, materials, rows, bulk, panels, walls, casts),
+        standing=tuple(stands),
+        bought=bought,
+        used=used,
+        priced=priced,
+        problems=tuple(dict.fromkeys(problems)),
+    )
 
 
 def _soft_timber(pieces: Sequence[Piece], materials: Mapping[str, Material]) -> list[str]:
@@ -257,9 +271,12 @@ def _stock_thickness(row: Row, material: Material, workshop: Workshop) -> float:
 
 
 def _boards(
-    rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop,
+    rows: Sequence[Row],
+    material: Material,
+    thickness_m: float,
+    workshop: Workshop,
     left: Mapping[StockItem, int],
-) -> tuple[list[BoardLayout], dict[int, Panel]]:  # fmt: skip
+) -> tuple[list[BoardLayout], dict[int, Panel]]:
     """Return the boards of rows; where those one has do not reach, boards that can be bought."""
     try:
         return board_layouts(rows, material, thickness_m, workshop, left)

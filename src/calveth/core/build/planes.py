@@ -44,8 +44,10 @@ def plane_of(solid: Solid, thickness_m: float | None, *, in_wall: bool = False) 
     box = solid.shape
     assert isinstance(box, Cuboid)
     size: dict[Axis, float] = {
-        "x": box.x1 - box.x0, "y": box.y1 - box.y0, "z": box.z1 - box.z0,
-    }  # fmt: skip
+        "x": box.x1 - box.x0,
+        "y": box.y1 - box.y0,
+        "z": box.z1 - box.z0,
+    }
     if solid.face is not None and solid.side in ("front", "back"):
         return Plane("x", "z", "y")
     if solid.face is not None and solid.side is not None:
@@ -65,9 +67,13 @@ def plane_of(solid: Solid, thickness_m: float | None, *, in_wall: bool = False) 
 def common(a: Cuboid, b: Cuboid) -> Cuboid | None:
     """Return what two blocks share, None where they do not overlap."""
     shape = Cuboid(
-        x0=max(a.x0, b.x0), x1=min(a.x1, b.x1), y0=max(a.y0, b.y0), y1=min(a.y1, b.y1),
-        z0=max(a.z0, b.z0), z1=min(a.z1, b.z1),
-    )  # fmt: skip
+        x0=max(a.x0, b.x0),
+        x1=min(a.x1, b.x1),
+        y0=max(a.y0, b.y0),
+        y1=min(a.y1, b.y1),
+        z0=max(a.z0, b.z0),
+        z1=min(a.z1, b.z1),
+    )
     sizes = (shape.x1 - shape.x0, shape.y1 - shape.y0, shape.z1 - shape.z0)
     return shape if min(sizes) > _TOUCH_M else None
 

@@ -65,9 +65,14 @@ class _Work:
 
 
 def sheet_layouts(
-    rows: Sequence[Row], material: Material, thickness_m: float, workshop: Workshop,
-    left: Mapping[StockItem, int] | None = None, *, grain: bool,
-) -> tuple[list[SheetLayout], str]:  # fmt: skip
+    rows: Sequence[Row],
+    material: Material,
+    thickness_m: float,
+    workshop: Workshop,
+    left: Mapping[StockItem, int] | None = None,
+    *,
+    grain: bool,
+) -> tuple[list[SheetLayout], str]:
     """Return the sheets rows are cut from, and what could not be laid, as a sentence or nothing.
 
     Sheets one has (``left`` of them; by default all at hand) are filled first wherever that does
@@ -80,14 +85,16 @@ def sheet_layouts(
     """
     left = at_hand(workshop) if left is None else left
     items = [
-        i for i in items_for(workshop, "sheet", material.id, material.group, thickness_m)
+        i
+        for i in items_for(workshop, "sheet", material.id, material.group, thickness_m)
         if i.more or left.get(i, 0)
-    ]  # fmt: skip
+    ]
     if not items:
         raise DomainError(
-            "stock", f"{1000 * thickness_m:.0f} mm",
+            "stock",
+            f"{1000 * thickness_m:.0f} mm",
             f"thick {material.name} is not in the stock list; add sheets of it",
-        )  # fmt: skip
+        )
     soft = material.group in ("foam", "plant and wool")
     work = _Work(material, thickness_m, workshop, 0.0 if soft else workshop.kerf_m, not grain)
     sold = [i for i in items if i.more]
@@ -127,17 +134,19 @@ def _bought(
             failed = error
             continue
         if best is None or (layout.cost, len(layout.plan.sheets)) < (
-            best.cost, len(best.plan.sheets),
-        ):  # fmt: skip
+            best.cost,
+            len(best.plan.sheets),
+        ):
             best = layout
     if best is not None:
         return [best], ""
     if failed is None:
         raise DomainError(
-            "sheets at hand", f"{1000 * work.thickness_m:.0f} mm",
+            "sheets at hand",
+            f"{1000 * work.thickness_m:.0f} mm",
             f"thick do not reach for all pieces of {work.material.name}; have more, or let more "
             "of them be bought",
-        )  # fmt: skip
+        )
     largest = max(sold, key=lambda i: i.length_m * i.width_m)
     some = [r for r in rows if _goes_on(r.piece, largest, work)]
     if not some or len(some) == len(rows):
@@ -230,11 +239,17 @@ def _on_item(blanks: _Blanks, item: StockItem, work: _Work, *, own: bool = False
     area = len(plan.sheets) * item.length_m * item.width_m
     used = sum(b.length_m * b.width_m for b in blanks.blanks)
     return SheetLayout(
-        material=work.material.id, thickness_m=work.thickness_m, item=item, plan=plan,
-        rows=blanks.rows, cost=0.0 if own else work.price(item) * len(plan.sheets),
+        material=work.material.id,
+        thickness_m=work.thickness_m,
+        item=item,
+        plan=plan,
+        rows=blanks.rows,
+        cost=0.0 if own else work.price(item) * len(plan.sheets),
         priced=own or item.price is not None or work.material.price_eur_m3 > 0,
-        waste=1 - used / area, joined=blanks.joined, own=own,
-    )  # fmt: skip
+        waste=1 - used / area,
+        joined=blanks.joined,
+        own=own,
+    )
 
 
 def _parts(blank: Blank, room: tuple[float, float]) -> tuple[int, int]:

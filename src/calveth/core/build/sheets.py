@@ -132,17 +132,19 @@ def cut_sheets(
         turned = blank.width_m <= length + _TOUCH and blank.length_m <= width + _TOUCH
         if not fits and not (turned and blank.turns):
             raise DomainError(
-                "piece", f"{1000 * blank.length_m:.0f} x {1000 * blank.width_m:.0f} mm",
+                "piece",
+                f"{1000 * blank.length_m:.0f} x {1000 * blank.width_m:.0f} mm",
                 f"does not fit a sheet of {1000 * sheet_m[0]:.0f} x {1000 * sheet_m[1]:.0f} mm "
                 "after trimming; choose a larger sheet or glue it from two",
-            )  # fmt: skip
+            )
     size = (length + kerf_m, width + kerf_m)
     many = len(blanks) > _MANY
     best = _tries(blanks, size, kerf_m, swaps=0 if many else _SWAPS, few=many)
     return SheetPlan(
         sheets=tuple(_finished(s, kerf_m, trim_m) for s in best),
-        bound=_bound(blanks, (length, width), kerf_m), greedy_only=many,
-    )  # fmt: skip
+        bound=_bound(blanks, (length, width), kerf_m),
+        greedy_only=many,
+    )
 
 
 def _tries(
@@ -196,9 +198,14 @@ def _score(plan: list[_Open]) -> tuple[float, float]:
 
 
 def _pack(
-    blanks: Sequence[Blank], size: tuple[float, float], kerf: float,
-    order: Sequence[int], choice: int, split: str, first: bool,
-) -> list[_Open]:  # fmt: skip
+    blanks: Sequence[Blank],
+    size: tuple[float, float],
+    kerf: float,
+    order: Sequence[int],
+    choice: int,
+    split: str,
+    first: bool,
+) -> list[_Open]:
     """Return sheets filled in an order; sizes grow by a kerf, so that cuts take no room."""
     sheets: list[_Open] = []
     for i in order:
@@ -248,16 +255,22 @@ def _put(sheet: _Open, at: int, blank: int, w: float, h: float, split: str) -> N
     if above > _TOUCH and right > _TOUCH:
         if along:
             sheet.cuts += [
-                SawCut("along", free.x, free.y + h, free.w), SawCut("across", free.x + w, free.y, h)
-            ]  # fmt: skip
-            sheet.free += [_Free(free.x + w, free.y, right, h),
-                           _Free(free.x, free.y + h, free.w, above)]  # fmt: skip
+                SawCut("along", free.x, free.y + h, free.w),
+                SawCut("across", free.x + w, free.y, h),
+            ]
+            sheet.free += [
+                _Free(free.x + w, free.y, right, h),
+                _Free(free.x, free.y + h, free.w, above),
+            ]
         else:
             sheet.cuts += [
-                SawCut("across", free.x + w, free.y, free.h), SawCut("along", free.x, free.y + h, w)
-            ]  # fmt: skip
-            sheet.free += [_Free(free.x, free.y + h, w, above),
-                           _Free(free.x + w, free.y, right, free.h)]  # fmt: skip
+                SawCut("across", free.x + w, free.y, free.h),
+                SawCut("along", free.x, free.y + h, w),
+            ]
+            sheet.free += [
+                _Free(free.x, free.y + h, w, above),
+                _Free(free.x + w, free.y, right, free.h),
+            ]
     elif above > _TOUCH:
         sheet.cuts.append(SawCut("along", free.x, free.y + h, free.w))
         sheet.free.append(_Free(free.x, free.y + h, free.w, above))
@@ -318,6 +331,11 @@ def _over(e: float, x: float) -> float:
 
 
 _FUNCTIONS: tuple[Callable[[float], float], ...] = (
-    _same, partial(_rounds, 1), partial(_rounds, 2), partial(_rounds, 3),
-    partial(_over, 0.2), partial(_over, 1 / 3), partial(_over, 0.45),
-)  # fmt: skip
+    _same,
+    partial(_rounds, 1),
+    partial(_rounds, 2),
+    partial(_rounds, 3),
+    partial(_over, 0.2),
+    partial(_over, 1 / 3),
+    partial(_over, 0.45),
+)

@@ -76,10 +76,17 @@ def stack_up(
         found = _of_boxes(form, spread, moves)
     elif isinstance(form, LittleBoxes):
         found = [
-            StackGap(kind="plate gap", number=k + 1, z0_m=z - form.plate_m, z1_m=z,
-                     low_m=form.plate_m, high_m=form.plate_m, verdict="note")
+            StackGap(
+                kind="plate gap",
+                number=k + 1,
+                z0_m=z - form.plate_m,
+                z1_m=z,
+                low_m=form.plate_m,
+                high_m=form.plate_m,
+                verdict="note",
+            )
             for k, z in enumerate(form.levels_m)
-        ]  # fmt: skip
+        ]
     says = [*_says_of_frames(form), *_says_of_lid(design), *_says_of_divider(design, walls)]
     says += _says_of_rooms(design)
     if moves > 0.0005:
@@ -106,10 +113,16 @@ def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]
         # More room over the floor than bee space is left on purpose; common practice.
         roomy = z > c.BEE_SPACE_HIGH.value + cb.SAME_THICKNESS.value
         found.append(
-            StackGap(kind="under frames", number=0, z0_m=0.0,
-                     z1_m=z, low_m=z - spread, high_m=z + spread,
-                     verdict="note" if form.rack_m or roomy else verdict)
-        )  # fmt: skip
+            StackGap(
+                kind="under frames",
+                number=0,
+                z0_m=0.0,
+                z1_m=z,
+                low_m=z - spread,
+                high_m=z + spread,
+                verdict="note" if form.rack_m or roomy else verdict,
+            )
+        )
     for box in range(form.box_count):
         top = form.frames_from_m + box * form.box_height_m + form.frame_height_m
         last = box == form.box_count - 1
@@ -119,10 +132,16 @@ def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]
             kind = "feed room" if form.feed_room_m > 0 else "above frames"
         verdict = "note" if kind == "feed room" else bee_space("above frames", room).verdict
         found.append(
-            StackGap(kind=kind, number=box + 1, z0_m=top, z1_m=top + room,
-                     low_m=room - spread - moves / 2, high_m=room + spread + moves / 2,
-                     verdict=verdict)
-        )  # fmt: skip
+            StackGap(
+                kind=kind,
+                number=box + 1,
+                z0_m=top,
+                z1_m=top + room,
+                low_m=room - spread - moves / 2,
+                high_m=room + spread + moves / 2,
+                verdict=verdict,
+            )
+        )
     return found
 
 

@@ -26,9 +26,11 @@ from calveth.core.materials import Material
 # Roughness length and least height [m] by terrain: EN 1991-1-4, table 4.1 (from memory); open
 # water and plain is category I.
 _Z0: dict[Terrain, tuple[float, float]] = {
-    "open water or plain": (0.01, 1.0), "farmland": (0.05, 2.0),
-    "village or orchard": (0.3, 5.0), "forest": (1.0, 10.0),
-}  # fmt: skip
+    "open water or plain": (0.01, 1.0),
+    "farmland": (0.05, 2.0),
+    "village or orchard": (0.3, 5.0),
+    "forest": (1.0, 10.0),
+}
 _Z0_II = 0.05
 _INSIDE = ("follower board", "divider")
 
@@ -173,10 +175,11 @@ def standing(
     arm = _arm_m(foot, _leaned(at, height, design.tilt_deg))
     if arm <= 0:
         raise DomainError(
-            "stand", f"{1000 * height:.0f} mm",
+            "stand",
+            f"{1000 * height:.0f} mm",
             "up it balances outside its feet and falls by itself; widen the spread of the stand "
             "or tilt the hive less",
-        )  # fmt: skip
+        )
     kilos = sum(m.kg for m in masses)
     gust = gust_pressure_pa(place.storm_wind_m_s, place.terrain, top - ground)
     gust *= shelter_factor(place) ** 2
@@ -189,15 +192,25 @@ def standing(
     lid_kg = sum(m.kg for m in masses if m.part in lid_parts)
     wind, moment = _wind(body, gust, ground)
     missing = cl.WIND_SAFETY.value * moment - cl.WEIGHT_SAFETY.value * kilos * _G * arm
-    wide = min(max(x for x, _ in foot) - min(x for x, _ in foot),
-               max(y for _, y in foot) - min(y for _, y in foot))  # fmt: skip
+    wide = min(
+        max(x for x, _ in foot) - min(x for x, _ in foot),
+        max(y for _, y in foot) - min(y for _, y in foot),
+    )
     return Standing(
-        state=state, kg=kilos, balance_m=at, height_m=height, foot=foot,
-        angle_deg=degrees(atan(arm / height)), push_n=kilos * _G * arm / (top - ground),
-        gust_pa=gust, wind_n=wind, joints=joints, anchor_n=max(missing, 0.0) / wide,
+        state=state,
+        kg=kilos,
+        balance_m=at,
+        height_m=height,
+        foot=foot,
+        angle_deg=degrees(atan(arm / height)),
+        push_n=kilos * _G * arm / (top - ground),
+        gust_pa=gust,
+        wind_n=wind,
+        joints=joints,
+        anchor_n=max(missing, 0.0) / wide,
         lid_up_n=cl.WIND_SAFETY.value * -cl.UPLIFT.value * gust * area,
         lid_n=cl.WEIGHT_SAFETY.value * lid_kg * _G,
-    )  # fmt: skip
+    )
 
 
 _G = GRAVITY.value
@@ -270,11 +283,13 @@ def _joints(
         arm = max(_arm_m(base, (at[0], at[1])), 0.0)
         found.append(
             JointSafety(
-                above=part, height_m=bottom - ground, kg=kilos,
+                above=part,
+                height_m=bottom - ground,
+                kg=kilos,
                 tips=weight * arm / (cl.WIND_SAFETY.value * moment) if moment > 0 else 99.0,
                 slides=cl.FRICTION.value * weight / pushed if pushed > 0 else 99.0,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

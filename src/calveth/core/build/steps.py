@@ -51,9 +51,12 @@ def steps_of(
         said = [b.said for b in bulk if b.what == "trunk" and b.said is not None]
         return tuple(Step(act=m, cautions=(ROOM,)) for m in said)
     return (
-        *_cutting(materials, rows, panels), *_mineral(design, walls, casts),
-        *_joining(design, rows), *_filling(materials, rows, bulk), *_closing(design, rows, bulk),
-    )  # fmt: skip
+        *_cutting(materials, rows, panels),
+        *_mineral(design, walls, casts),
+        *_joining(design, rows),
+        *_filling(materials, rows, bulk),
+        *_closing(design, rows, bulk),
+    )
 
 
 def _numbers(rows: Sequence[Row], way: str) -> tuple[int, ...]:
@@ -71,11 +74,13 @@ def _cutting(
     if boards:
         found.append(Step(act=message("cut boards"), rows=boards, cautions=(BLADE,)))
     for name, groups, caution in (
-        ("cut sheets", ("wood board",), BLADE), ("cut foam", ("foam",), FOAM),
+        ("cut sheets", ("wood board",), BLADE),
+        ("cut foam", ("foam",), FOAM),
         ("cut fibre", ("plant and wool",), FIBRE),
-        ("cut mineral sheets", ("mineral",), DUST), ("cut metal", ("metal",), BLADE),
+        ("cut mineral sheets", ("mineral",), DUST),
+        ("cut metal", ("metal",), BLADE),
         ("order panes", ("glass and plastic",), GLASS),
-    ):  # fmt: skip
+    ):
         some = tuple(
             r.number
             for r in rows
@@ -123,10 +128,14 @@ def _joining(design: Design, rows: Sequence[Row]) -> list[Step]:
         )
 
     for name, roles in (
-        ("join floor", ("floor",)), ("join boxes", ("box",)), ("join trough", ("trough",)),
-        ("join eke", ("eke",)), ("join lid", ("lid",)), ("join quilt", ("quilt",)),
+        ("join floor", ("floor",)),
+        ("join boxes", ("box",)),
+        ("join trough", ("trough",)),
+        ("join eke", ("eke",)),
+        ("join lid", ("lid",)),
+        ("join quilt", ("quilt",)),
         ("join cover", ("cover", "cover lid")),
-    ):  # fmt: skip
+    ):
         if of(*roles):
             found.append(Step(act=message(name), rows=of(*roles)))
     rest = tuple(r.number for r in rows if r.piece.role == "frame strip")

@@ -144,10 +144,7 @@ def _fitting(workshop: Workshop, kind: StockKind, material: str, group: str) -> 
     """
     there = [i for i in workshop.items if i.kind == kind and (i.more or i.have)]
     named = any(i.fits == material and not i.have for i in there)
-    return [
-        i for i in there
-        if i.fits == material or (i.fits == group and (i.have or not named))
-    ]  # fmt: skip
+    return [i for i in there if i.fits == material or (i.fits == group and (i.have or not named))]
 
 
 def boards_of(workshop: Workshop, material: str, group: str) -> tuple[StockItem, ...]:
@@ -155,8 +152,9 @@ def boards_of(workshop: Workshop, material: str, group: str) -> tuple[StockItem,
     return tuple(_fitting(workshop, "board", material, group))
 
 
-def items_for(workshop: Workshop, kind: StockKind, material: str, group: str,
-              thickness_m: float) -> tuple[StockItem, ...]:  # fmt: skip
+def items_for(
+    workshop: Workshop, kind: StockKind, material: str, group: str, thickness_m: float
+) -> tuple[StockItem, ...]:
     """Return the sizes a piece can be cut from: of its thickness, else of the next one above."""
     fitting = _fitting(workshop, kind, material, group)
     exact = [

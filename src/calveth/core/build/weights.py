@@ -157,11 +157,12 @@ def _load(
     share = stores / whole if whole > 0 else 0.0
     return [
         Mass(
-            part=part_at((comb.z0 + comb.z1) / 2, form), at_m=centre_m(comb, hive.bend),
+            part=part_at((comb.z0 + comb.z1) / 2, form),
+            at_m=centre_m(comb, hive.bend),
             kg=frame + honey * share + colonies * bees / len(combs),
         )
         for comb, honey, frame in zip(combs, capacity, frames, strict=True)
-    ]  # fmt: skip
+    ]
 
 
 def _nest(form: LittleBoxes, state: State) -> list[Mass]:
@@ -171,11 +172,12 @@ def _nest(form: LittleBoxes, state: State) -> list[Mass]:
     kg = cl.NEST_FILL.value * cl.NEST_DENSITY.value * litres * share
     return [
         Mass(
-            part=PartId(role="box", number=k + 1), kg=kg,
+            part=PartId(role="box", number=k + 1),
+            kg=kg,
             at_m=(form.inner_width_m / 2, form.inner_length_m / 2, (k + 0.5) * form.box_height_m),
         )
         for k in range(form.box_count)
-    ]  # fmt: skip
+    ]
 
 
 def _in_cavity(
@@ -184,9 +186,12 @@ def _in_cavity(
     """Return the stores of a hollow without frames, in its middle."""
     left = 1.0 if state == "full" else cl.FEBRUARY_LEFT.value
     return [
-        Mass(part=part_at(0.1, design.form), kg=bees + colony.stores_kg * left,
-             at_m=centre_m(hive.cavity, hive.bend))
-    ]  # fmt: skip
+        Mass(
+            part=part_at(0.1, design.form),
+            kg=bees + colony.stores_kg * left,
+            at_m=centre_m(hive.cavity, hive.bend),
+        )
+    ]
 
 
 def balance_m(masses: tuple[Mass, ...]) -> tuple[float, float, float]:
@@ -212,14 +217,18 @@ def lifts_of(
         full = by_state["full"].get(part, 0.0)
         found.append(
             Lift(
-                part=part, empty_kg=by_state["empty"].get(part, 0.0),
-                february_kg=by_state["february"].get(part, 0.0), full_kg=full,
+                part=part,
+                empty_kg=by_state["empty"].get(part, 0.0),
+                february_kg=by_state["february"].get(part, 0.0),
+                full_kg=full,
                 full_low_kg=min(ends[0].get(part, 0.0), full),
                 full_high_kg=max(ends[1].get(part, 0.0), full),
                 deep_m=min(box.x1 - box.x0, box.y1 - box.y0),
-                grip_m=(box.z0 + box.z1) / 2 - ground, bottom_m=box.z0, top_m=box.z1,
+                grip_m=(box.z0 + box.z1) / 2 - ground,
+                bottom_m=box.z0,
+                top_m=box.z1,
             )
-        )  # fmt: skip
+        )
     return tuple(sorted(found, key=lambda lift: (lift.bottom_m, lift.top_m)))
 
 
@@ -243,9 +252,13 @@ def _bounds_by_part(hive: HiveSolids) -> dict[PartId, Cuboid]:
 
 def _round_both(a: Cuboid, b: Cuboid) -> Cuboid:
     return Cuboid(
-        x0=min(a.x0, b.x0), x1=max(a.x1, b.x1), y0=min(a.y0, b.y0), y1=max(a.y1, b.y1),
-        z0=min(a.z0, b.z0), z1=max(a.z1, b.z1),
-    )  # fmt: skip
+        x0=min(a.x0, b.x0),
+        x1=max(a.x1, b.x1),
+        y0=min(a.y0, b.y0),
+        y1=max(a.y1, b.y1),
+        z0=min(a.z0, b.z0),
+        z1=max(a.z1, b.z1),
+    )
 
 
 def footprint_m(hive: HiveSolids) -> tuple[tuple[float, float], ...]:

@@ -212,9 +212,12 @@ def _course(off_deg: float) -> float:
     """Return Cp over that of the windward wall of a square; Swami and Chandra 1987, memory."""
     a = radians(off_deg)
     return log(
-        1.248 - 0.703 * sin(a / 2) - 1.175 * sin(a) ** 2
-        + 0.769 * cos(a / 2) + 0.717 * cos(a / 2) ** 2
-    )  # fmt: skip
+        1.248
+        - 0.703 * sin(a / 2)
+        - 1.175 * sin(a) ** 2
+        + 0.769 * cos(a / 2)
+        + 0.717 * cos(a / 2) ** 2
+    )
 
 
 _MOST_SUCKED = min(_course(d) for d in range(90, 150))

@@ -14,16 +14,18 @@ from calveth.core.errors import DomainError
 
 HourArray = NDArray[np.float32]
 
-COLUMNS: Mapping[str, tuple[float, float]] = MappingProxyType({
-    "temperature_degc": (-70.0, 60.0),
-    "dew_point_degc": (-90.0, 50.0),
-    "relative_humidity": (0.0, 1.1),
-    "wind_m_s": (0.0, 60.0),
-    "wind_from_deg": (0.0, 360.0),
-    "rain_mm": (0.0, 300.0),
-    "global_sun_w_m2": (0.0, 1500.0),
-    "diffuse_sun_w_m2": (0.0, 1200.0),
-})  # fmt: skip
+COLUMNS: Mapping[str, tuple[float, float]] = MappingProxyType(
+    {
+        "temperature_degc": (-70.0, 60.0),
+        "dew_point_degc": (-90.0, 50.0),
+        "relative_humidity": (0.0, 1.1),
+        "wind_m_s": (0.0, 60.0),
+        "wind_from_deg": (0.0, 360.0),
+        "rain_mm": (0.0, 300.0),
+        "global_sun_w_m2": (0.0, 1500.0),
+        "diffuse_sun_w_m2": (0.0, 1200.0),
+    }
+)
 """What may be in an hourly year, with its unit in the name and its plausible range."""
 
 

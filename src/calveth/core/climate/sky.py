@@ -127,9 +127,14 @@ def on_face(
         irradiance.aoi_projection(tilt_deg, azimuth_deg, course.zenith_deg, course.azimuth_deg), 0.0
     )
     scattered = irradiance.haydavies(
-        tilt_deg, azimuth_deg, diffuse_w_m2, direct, course.extra_w_m2,
-        solar_zenith=course.zenith_deg, solar_azimuth=course.azimuth_deg,
-    )  # fmt: skip
+        tilt_deg,
+        azimuth_deg,
+        diffuse_w_m2,
+        direct,
+        course.extra_w_m2,
+        solar_zenith=course.zenith_deg,
+        solar_azimuth=course.azimuth_deg,
+    )
     level = (global_w_m2 - diffuse_w_m2) * beam + diffuse_w_m2 * sky
     ground = level * y.ALBEDO.value * (1.0 - np.cos(np.radians(tilt_deg))) / 2.0
     result: FloatArray = (

@@ -98,14 +98,23 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     out = np.where(inside, 0.0, 1.0)
     snow = snow_depth_m(degc, rain) if place.first_snow_week else np.zeros(HOURS_IN_YEAR)
     return YearWeather(
-        temperature_degc=degc, vapour_pressure_pa=pascal, wind_m_s=blown * out,
-        station_wind_m_s=wind, sector=sector, rain_mm=rain * out, global_sun_w_m2=sun * out,
-        diffuse_sun_w_m2=scattered * out, clock_h=clock_h,
-        sun_lid_w_m2=faces.lid * out, sun_side_w_m2=faces.sides * out,
-        sky_w_m2=sky * faces.sky_lid * out, sky_side_w_m2=sky * faces.sky_side * out,
-        snow_m=snow * out, ground_degc=np.where(inside, degc, ground_degc(degc)),
+        temperature_degc=degc,
+        vapour_pressure_pa=pascal,
+        wind_m_s=blown * out,
+        station_wind_m_s=wind,
+        sector=sector,
+        rain_mm=rain * out,
+        global_sun_w_m2=sun * out,
+        diffuse_sun_w_m2=scattered * out,
+        clock_h=clock_h,
+        sun_lid_w_m2=faces.lid * out,
+        sun_side_w_m2=faces.sides * out,
+        sky_w_m2=sky * faces.sky_lid * out,
+        sky_side_w_m2=sky * faces.sky_side * out,
+        snow_m=snow * out,
+        ground_degc=np.where(inside, degc, ground_degc(degc)),
         made_up=missing,
-    )  # fmt: skip
+    )
 
 
 class _Faces(NamedTuple):
@@ -171,9 +180,15 @@ def sun_on_slants(weather: YearWeather, place: Place, side: int, slants: Slants)
 def _from_file(
     place: Place, made: GeneratedHours
 ) -> tuple[
-    FloatArray, FloatArray, FloatArray, FloatArray, FloatArray, FloatArray | None,
-    NDArray[np.int_], tuple[str, ...],
-]:  # fmt: skip
+    FloatArray,
+    FloatArray,
+    FloatArray,
+    FloatArray,
+    FloatArray,
+    FloatArray | None,
+    NDArray[np.int_],
+    tuple[str, ...],
+]:
     """Return the hours of the file with its gaps bridged, and what it does not say made up."""
     columns = dict(place.hours.columns) if place.hours is not None else {}
     missing: list[str] = []

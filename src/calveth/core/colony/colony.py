@@ -100,9 +100,12 @@ def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
     mass = np.asarray(colony.mass_kg, dtype=float)[month]
     brood = np.asarray(colony.brood_share, dtype=float)[month]
     return colony_moment(
-        colony, mass, brood, np.asarray(colony.activity_kg_day)[month],
+        colony,
+        mass,
+        brood,
+        np.asarray(colony.activity_kg_day)[month],
         nectar_kg_day=np.asarray(colony.nectar_kg_day, dtype=float)[month],
-    )  # fmt: skip
+    )
 
 
 def colony_moment(

@@ -37,14 +37,24 @@ _KINDS: dict[Strength, _Kind] = {
     "normal": _Kind(winter_kg=1.5, peak_kg=3.6, stores_kg=18.0, activity_kg_day=0.12),
     "strong": _Kind(winter_kg=2.4, peak_kg=5.5, stores_kg=24.0, activity_kg_day=0.18),
     "small stingless bees": _Kind(
-        winter_kg=0.03, peak_kg=0.05, stores_kg=0.5, activity_kg_day=0.002,
-        core_rest_degc=24.0, core_brood_degc=29.0, rest_heat_w_kg=3.0,
+        winter_kg=0.03,
+        peak_kg=0.05,
+        stores_kg=0.5,
+        activity_kg_day=0.002,
+        core_rest_degc=24.0,
+        core_brood_degc=29.0,
+        rest_heat_w_kg=3.0,
     ),
     "larger stingless bees": _Kind(
-        winter_kg=0.15, peak_kg=0.25, stores_kg=2.0, activity_kg_day=0.008,
-        core_rest_degc=25.0, core_brood_degc=30.0, rest_heat_w_kg=2.5,
+        winter_kg=0.15,
+        peak_kg=0.25,
+        stores_kg=2.0,
+        activity_kg_day=0.008,
+        core_rest_degc=25.0,
+        core_brood_degc=30.0,
+        rest_heat_w_kg=2.5,
     ),
-}  # fmt: skip
+}
 
 
 def curves_for(place: Place, strength: Strength) -> Colony:

@@ -96,8 +96,9 @@ def sweep(
     report(1.0)
     points: list[SweepPoint] = []
     for size, year in zip(sizes, assessed, strict=True):
-        points.append(_point(size, year, points[-1] if points else None,
-                             honey_price_eur_kg * years_of_use))  # fmt: skip
+        points.append(
+            _point(size, year, points[-1] if points else None, honey_price_eur_kg * years_of_use)
+        )
     return points
 
 

@@ -115,20 +115,36 @@ class Elements:
                     [base + a * self._strides[one] + b * self._strides[two] for a, b in face],
                     axis=1,
                 )
-                found.append((nodes, space, self.grid.body[tuple(here.T)],
-                              np.full(len(at), axis), film[space]))  # fmt: skip
+                found.append(
+                    (
+                        nodes,
+                        space,
+                        self.grid.body[tuple(here.T)],
+                        np.full(len(at), axis),
+                        film[space],
+                    )
+                )
         nodes, space, body, axes, film = (np.concatenate(p) for p in zip(*found, strict=True))
         x = self._points.reshape(-1, 3)[nodes]
         self._face_nodes = self._number[nodes]
         self._face_matrix, self._face_load = _film_faces(x, film)
         box = np.stack(
-            [np.asarray(e)[i] for e, i in zip(self.grid.edges_m,
-             np.unravel_index(nodes, self._shape), strict=True)], axis=2,
-        ).mean(axis=1)  # fmt: skip
+            [
+                np.asarray(e)[i]
+                for e, i in zip(
+                    self.grid.edges_m, np.unravel_index(nodes, self._shape), strict=True
+                )
+            ],
+            axis=2,
+        ).mean(axis=1)
         self.surfaces = Surfaces(
-            space=space.astype(np.int64), body=body.astype(np.int64), axis=axes.astype(np.int64),
-            area_m2=self._face_load.sum(axis=1) * film, box_m=box, centre_m=x.mean(axis=1),
-        )  # fmt: skip
+            space=space.astype(np.int64),
+            body=body.astype(np.int64),
+            axis=axes.astype(np.int64),
+            area_m2=self._face_load.sum(axis=1) * film,
+            box_m=box,
+            centre_m=x.mean(axis=1),
+        )
 
     def matrix(self) -> csr_array:
         """Return the matrix, put together along its 27 diagonals."""

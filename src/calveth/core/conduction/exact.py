@@ -64,10 +64,15 @@ def corner(finer: float = 1.0, way: Way = "fitting", film_m2k_w: float = 0.0) ->
     room = held("in", block((0, 1), (thick, side + thick), (thick, side + thick)))
     model = ConductionModel(
         outside=(replace(out, film_m2k_w=films),),
-        bodies=(Body(part="shell", shape=block((0, 1), (0, side + thick), (0, side + thick)),
-                     conductivity_w_mk=1.0),),
+        bodies=(
+            Body(
+                part="shell",
+                shape=block((0, 1), (0, side + thick), (0, side + thick)),
+                conductivity_w_mk=1.0,
+            ),
+        ),
         inside=(replace(room, film_m2k_w=films),),
-    )  # fmt: skip
+    )
     fine = Fineness(first_m=1e-3, growth=1.15).finer(finer)
     return solve_conduction(model, make_grid(model, fine, "x"), way)
 
@@ -87,10 +92,13 @@ def hollow_box_m(thick_m: float, sides_m: tuple[float, float, float]) -> Conduct
     t = thick_m
     model = ConductionModel(
         outside=(held("out", block((0, a + t + 0.01), (0, b + t + 0.01), (0, h + t + 0.01))),),
-        bodies=(Body(part="shell", shape=block((0, a + t), (0, b + t), (0, h + t)),
-                     conductivity_w_mk=1.0),),
+        bodies=(
+            Body(
+                part="shell", shape=block((0, a + t), (0, b + t), (0, h + t)), conductivity_w_mk=1.0
+            ),
+        ),
         inside=(held("in", block((0, a), (0, b), (0, h))),),
-    )  # fmt: skip
+    )
     fine = Fineness(first_m=min(t / 8, 0.003), growth=1.3)
     return solve_conduction(model, make_grid(model, fine))
 
@@ -113,11 +121,13 @@ def half_sphere_w_k(finer: float = 1.0) -> tuple[float, float]:
 def _turned(outer_m: float, top: float, bend: Bend | None, fine: Fineness) -> float:
     model = ConductionModel(
         outside=(held("out", block((0, outer_m + 0.01), _ROUND, (0, top))),),
-        bodies=(Body(part="shell", shape=block((0, outer_m), _ROUND, (0, top)),
-                     conductivity_w_mk=0.5),),
+        bodies=(
+            Body(part="shell", shape=block((0, outer_m), _ROUND, (0, top)), conductivity_w_mk=0.5),
+        ),
         inside=(held("in", block((0, 0.1), _ROUND, (0, top))),),
-        bend=bend, round=True,
-    )  # fmt: skip
+        bend=bend,
+        round=True,
+    )
     return float(solve_conduction(model, make_grid(model, fine, "y")).coupling_w_k[1, 0])
 
 
@@ -125,23 +135,34 @@ def sloped_trough() -> Design:
     """Return a trough with sloped sides of 30 mm boards without grain."""
     board = (Layer(material="board", thickness_m=0.03),)
     return Design(
-        id="sloped", name="sloped", openings=(),
+        id="sloped",
+        name="sloped",
+        openings=(),
         form=BarTrough(bar_count=20, section=((0.21, 0.0), (0.44, 0.29))),
         shell=Shell(walls=board, lid=board, floor=board),
-    )  # fmt: skip
+    )
 
 
 def sloped_w_k() -> float:
     """Return a metre of half the section of `sloped_trough`, λ 0.13 [W/K]."""
     board = Material(
-        id="board", name="Board", conductivity_w_mk=0.13, density_kg_m3=500,
-        specific_heat_j_kgk=1600, vapour_resistance_factor=50, source="a check",
+        id="board",
+        name="Board",
+        conductivity_w_mk=0.13,
+        density_kg_m3=500,
+        specific_heat_j_kgk=1600,
+        vapour_resistance_factor=50,
+        source="a check",
         certainty="published",
-    )  # fmt: skip
+    )
     found = section_conduction(
-        sloped_trough(), {"board": board}, "heat", "x", 0.2,
+        sloped_trough(),
+        {"board": board},
+        "heat",
+        "x",
+        0.2,
         lambda s: replace(s, y1=min(s.y1, 0.22)),
-    ).found  # fmt: skip
+    ).found
     out = [s.name for s in found.model.spaces].index("outside")
     return float(found.coupling_w_k[out].sum())
 
@@ -160,11 +181,12 @@ def sheet_through_foam_w_k(*, fine: bool = False, keen: bool = True) -> float:
         outside=(replace(out, film_m2k_w=films),),
         bodies=(
             Body(part="foam", shape=block((-0.2, 0.2), (0, 1), (0, 0.06)), conductivity_w_mk=foam),
-            Body(part="steel", shape=block((-half, half), (0, 1), (0, 0.06)),
-                 conductivity_w_mk=steel),
+            Body(
+                part="steel", shape=block((-half, half), (0, 1), (0, 0.06)), conductivity_w_mk=steel
+            ),
         ),
         inside=(replace(room, film_m2k_w=films),),
-    )  # fmt: skip
+    )
     usual = replace(HIVE_FINENESS, sharp_m=BESIDE_METAL_M, sharp_growth=BESIDE_METAL_GROWTH)
     limit = Fineness(first_m=5e-5, growth=1.1, least=12, thin_m=0.0)
     planes: Sharp = ((-half, half), (), (0.0, 0.06)) if keen and not fine else NO_SHARP

@@ -136,10 +136,8 @@ def _mirrored(
     return (
         np.concatenate([across, other_across[skip]], axis=axis),
         np.concatenate([up, other_up[skip]], axis=axis),
-        np.concatenate(
-            [share, share[(slice(None), *flip)][(slice(None), *skip)]], axis=axis + 1
-        ),
-    )  # fmt: skip
+        np.concatenate([share, share[(slice(None), *flip)][(slice(None), *skip)]], axis=axis + 1),
+    )
 
 
 def _round_field(
@@ -223,8 +221,9 @@ def skin_of(heat: Solved) -> Skin:
         shell = parts.hive.shell
         corners = placed(found.model, corners.reshape(-1, 3)).reshape(corners.shape)
         for axis, half, total in (
-            (0, parts.half_x, shell.x0 + shell.x1), (1, parts.half_y, shell.y0 + shell.y1),
-        ):  # fmt: skip
+            (0, parts.half_x, shell.x0 + shell.x1),
+            (1, parts.half_y, shell.y0 + shell.y1),
+        ):
             if half:
                 other = corners.copy()
                 other[..., axis] = total - other[..., axis]

@@ -34,8 +34,10 @@ ZONES = ("base", "nest", "crown")
 ROOM = "room"
 OUTSIDE, RECESS, BEYOND = "outside", "outside, before the window", "behind the follower board"
 HEAT_FILMS: Mapping[Way, float] = {
-    "up": c.RSI_UP.value, "horizontal": c.RSI_HORIZONTAL.value, "down": c.RSI_DOWN.value,
-}  # fmt: skip
+    "up": c.RSI_UP.value,
+    "horizontal": c.RSI_HORIZONTAL.value,
+    "down": c.RSI_DOWN.value,
+}
 DAMP_FILMS: Mapping[Way, float] = dict.fromkeys(("up", "horizontal", "down"), c.RSI_EDGE.value)
 """Inner films of EN ISO 13788, 4.4.1 for corners and behind things: on the safe side for damp."""
 
@@ -172,10 +174,11 @@ def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
     for face, rows in resistances.items():
         if max(rows) <= 0:
             raise DomainError(
-                face, "every layer",
+                face,
+                "every layer",
                 "lies outside of an air gap that is open to the outside; put a board inside of "
                 "the gap, or take its vents away",
-            )  # fmt: skip
+            )
     panes: list[float] = []
     if design.window is not None:
         r = plane_layers(design.window.stack, table, "horizontal").resistances_m2k_w
@@ -235,9 +238,12 @@ def _body(solid: Solid, part: str, conductivity: float, table: Mapping[str, Mate
     if not material.has_grain:
         return Body(part=part, shape=shape, conductivity_w_mk=conductivity)
     return Body(
-        part=part, shape=shape, conductivity_w_mk=conductivity, grain=solid.grain,
+        part=part,
+        shape=shape,
+        conductivity_w_mk=conductivity,
+        grain=solid.grain,
         along_grain=c.ALONG_GRAIN.value,
-    )  # fmt: skip
+    )
 
 
 def _holes(design: Design, hive: HiveSolids) -> list[Body]:
@@ -275,9 +281,13 @@ def _block(shape: Shape) -> Cuboid:
     if isinstance(shape, Cuboid):
         return shape
     return Cuboid(
-        x0=shape.inner_radius_m, x1=shape.outer_radius_m, y0=0.0, y1=2 * pi, z0=shape.z0,
+        x0=shape.inner_radius_m,
+        x1=shape.outer_radius_m,
+        y0=0.0,
+        y1=2 * pi,
+        z0=shape.z0,
         z1=shape.z1,
-    )  # fmt: skip
+    )
 
 
 def _recess(design: Design, hive: HiveSolids, around: Cuboid) -> Cuboid | None:
@@ -297,10 +307,13 @@ def _recess(design: Design, hive: HiveSolids, around: Cuboid) -> Cuboid | None:
 
 def _bounds(shapes: Sequence[Cuboid]) -> Cuboid:
     return Cuboid(
-        x0=min(s.x0 for s in shapes), x1=max(s.x1 for s in shapes),
-        y0=min(s.y0 for s in shapes), y1=max(s.y1 for s in shapes),
-        z0=min(s.z0 for s in shapes), z1=max(s.z1 for s in shapes),
-    )  # fmt: skip
+        x0=min(s.x0 for s in shapes),
+        x1=max(s.x1 for s in shapes),
+        y0=min(s.y0 for s in shapes),
+        y1=max(s.y1 for s in shapes),
+        z0=min(s.z0 for s in shapes),
+        z1=max(s.z1 for s in shapes),
+    )
 
 
 def _grown(box: Cuboid) -> Cuboid:
@@ -316,8 +329,12 @@ def _grown(box: Cuboid) -> Cuboid:
 def common(a: Cuboid, b: Cuboid) -> Cuboid | None:
     """Return what two blocks share, None when that is nothing."""
     shape = Cuboid(
-        x0=max(a.x0, b.x0), x1=min(a.x1, b.x1), y0=max(a.y0, b.y0), y1=min(a.y1, b.y1),
-        z0=max(a.z0, b.z0), z1=min(a.z1, b.z1),
-    )  # fmt: skip
+        x0=max(a.x0, b.x0),
+        x1=min(a.x1, b.x1),
+        y0=max(a.y0, b.y0),
+        y1=min(a.y1, b.y1),
+        z0=max(a.z0, b.z0),
+        z1=min(a.z1, b.z1),
+    )
     whole = shape.x1 > shape.x0 and shape.y1 > shape.y0 and shape.z1 > shape.z0
     return shape if whole else None

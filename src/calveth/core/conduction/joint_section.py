@@ -68,9 +68,15 @@ class JointSection:
 
 
 def section_conduction(
-    design: Design, materials: Mapping[str, Material], films: Films, axis: str, at: float,
-    region: Callable[[Cuboid], Cuboid], leave_out: tuple[str, ...] = (), finer: float = 1.0,
-) -> JointSection:  # fmt: skip
+    design: Design,
+    materials: Mapping[str, Material],
+    films: Films,
+    axis: str,
+    at: float,
+    region: Callable[[Cuboid], Cuboid],
+    leave_out: tuple[str, ...] = (),
+    finer: float = 1.0,
+) -> JointSection:
     """Return a section across ``axis`` at a place, a metre deep, cut to a region.
 
     Its grid is that of a whole hive: cells are short beside metal that passes insulation, and with
@@ -92,9 +98,11 @@ def section_conduction(
         return tuple(replace(p, shape=shape) for p, shape in cut if shape is not None)
 
     small = ConductionModel(
-        outside=kept(model.outside), bodies=kept(model.bodies), inside=kept(model.inside),
+        outside=kept(model.outside),
+        bodies=kept(model.bodies),
+        inside=kept(model.inside),
         bend=model.bend if axis == "x" else None,
-    )  # fmt: skip
+    )
     cut = replace(parts, model=small)
     room = _ends_in(cut, room_limits_m(parts), axis)
     metal = metal_planes(cut)
@@ -119,6 +127,10 @@ def _ends_in(section: HiveParts, room: Sharp, across: str) -> Sharp:
             continue
         begins = min(getattr(s, f"{axis}0") for s in shapes)
         stops = max(getattr(s, f"{axis}1") for s in shapes)
-        ends.append((low if abs(begins - low) < _SAME_M else -inf,
-                     high if abs(stops - high) < _SAME_M else inf))  # fmt: skip
+        ends.append(
+            (
+                low if abs(begins - low) < _SAME_M else -inf,
+                high if abs(stops - high) < _SAME_M else inf,
+            )
+        )
     return ends[0], ends[1], ends[2]

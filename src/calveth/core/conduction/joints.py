@@ -158,9 +158,13 @@ def _bare(design: Design, **joinery: str) -> Design:
     if isinstance(form, StackedBoxes | BarTrough):
         form = replace(form, frames_in_use=0, beyond="empty room")
     return replace(
-        design, form=form, window=None, openings=(), seasons=NO_PLAN,
+        design,
+        form=form,
+        window=None,
+        openings=(),
+        seasons=NO_PLAN,
         joinery=replace(design.joinery, **joinery),  # type: ignore[arg-type]
-    )  # fmt: skip
+    )
 
 
 def _edge(
@@ -182,18 +186,24 @@ def _edge(
     damp = section_conduction(plain, materials, "damp", "x", at, region)
     end = shell.z1 if face == "lid" else shell.z0
     bend = hive.bend or Bend(
-        middle_m=middle_y, half_m=middle_y - shell.y0,
+        middle_m=middle_y,
+        half_m=middle_y - shell.y0,
         knots=((middle_y - shell.y0, shell.z0), (middle_y - shell.y0, shell.z1)),
-    )  # fmt: skip
+    )
     wall_m = bend.length_m((shell.y0, min(middle_z, end)), (shell.y0, max(middle_z, end)))
     plate_m = bend.length_m((shell.y0, end), (middle_y, end))
     psi = heat.through_w_k - _u(design, materials, "walls") * wall_m
     psi -= _u(design, materials, face) * plate_m
     worst = max(_u(design, materials, f, c.RSI_EDGE.value) for f in ("walls", face))
     return JointHeat(
-        name=f"{face} to wall", choice=getattr(design.joinery, face), length_m=length, psi=psi,
-        whole_w_k=psi * length, factor=damp.coldest, plain_factor=1 - worst * c.RSI_EDGE.value,
-    )  # fmt: skip
+        name=f"{face} to wall",
+        choice=getattr(design.joinery, face),
+        length_m=length,
+        psi=psi,
+        whole_w_k=psi * length,
+        factor=damp.coldest,
+        plain_factor=1 - worst * c.RSI_EDGE.value,
+    )
 
 
 def _level_region(hive: HiveSolids) -> Callable[[Cuboid], Cuboid]:
@@ -214,14 +224,19 @@ def _corner(
     inner = 0.5 * (shell.x1 - shell.x0 + shell.y1 - shell.y0)
     psi = heat.through_w_k - _u(design, materials, "walls") * inner
     bend = hive.bend
-    high = bend.length_m((shell.y0, shell.z0), (shell.y0, shell.z1)) if bend else (
-        shell.z1 - shell.z0
-    )  # fmt: skip
+    high = (
+        bend.length_m((shell.y0, shell.z0), (shell.y0, shell.z1)) if bend else (shell.z1 - shell.z0)
+    )
     plain = 1 - _u(design, materials, "walls", c.RSI_EDGE.value) * c.RSI_EDGE.value
     return JointHeat(
-        name="corner of the walls", choice=design.joinery.corner, length_m=count * high, psi=psi,
-        whole_w_k=count * high * psi, factor=damp.coldest, plain_factor=plain,
-    )  # fmt: skip
+        name="corner of the walls",
+        choice=design.joinery.corner,
+        length_m=count * high,
+        psi=psi,
+        whole_w_k=count * high * psi,
+        factor=damp.coldest,
+        plain_factor=plain,
+    )
 
 
 def _between_joints(hive: HiveSolids) -> float:
@@ -242,9 +257,14 @@ def _battens(
     psi = (with_them.through_w_k - without.through_w_k) / 2
     length = 8 * (hive.shell.z1 - hive.shell.z0)
     return [
-        JointHeat(name="battens", choice=design.joinery.fixing, length_m=length, psi=psi,
-                  whole_w_k=psi * length)
-    ]  # fmt: skip
+        JointHeat(
+            name="battens",
+            choice=design.joinery.fixing,
+            length_m=length,
+            psi=psi,
+            whole_w_k=psi * length,
+        )
+    ]
 
 
 def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids) -> list[JointHeat]:
@@ -260,9 +280,11 @@ def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
 
     pair = [
         section_conduction(d, materials, "heat", "z", at, region, ("battens",))
-        for d in (seen, replace(seen, window=None, joinery=replace(
-            seen.joinery, window_frame="none")))
-    ]  # fmt: skip
+        for d in (
+            seen,
+            replace(seen, window=None, joinery=replace(seen.joinery, window_frame="none")),
+        )
+    ]
     # The section without a window is a quarter or a half of the one with it.
     x1, y1 = 0.5 * (hive.shell.x0 + hive.shell.x1), 0.5 * (hive.shell.y0 + hive.shell.y1)
     whole = _times(pair[0].found.model, x1, y1) * pair[0].through_w_k
@@ -275,11 +297,15 @@ def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
     r = sum(layers.resistances_m2k_w) + float(layers.outer_film_m2k_w())
     return [
         JointHeat(
-            name="edge of the window", choice=design.joinery.window_frame, length_m=length,
-            psi=psi, whole_w_k=psi * length, factor=damp.coldest,
+            name="edge of the window",
+            choice=design.joinery.window_frame,
+            length_m=length,
+            psi=psi,
+            whole_w_k=psi * length,
+            factor=damp.coldest,
             plain_factor=r / (c.RSI_EDGE.value + r),
         )
-    ]  # fmt: skip
+    ]
 
 
 def _times(model: ConductionModel, x1: float, y1: float) -> int:
@@ -301,8 +327,13 @@ def _way(
     opening = next(o for o in design.openings if o.id == opening_id)
     hole = next(h for h in hive.holes if h.opening == opening_id).shape
     grown = {
-        "front": "xz", "back": "xz", "left": "yz", "right": "yz", "lid": "xy", "floor": "xy",
-    }[opening.side]  # fmt: skip
+        "front": "xz",
+        "back": "xz",
+        "left": "yz",
+        "right": "yz",
+        "lid": "xy",
+        "floor": "xy",
+    }[opening.side]
     box = hole
     room = hive.shell
     for axis in "xyz":
@@ -328,6 +359,9 @@ def _way(
         flows.append(JointSection(found=found, room_m=NO_SHARP).through_w_k)
     chi = flows[0] - flows[1]
     return JointHeat(
-        name=f"way of the {opening.name}", choice=design.joinery.entrance, length_m=0.0, psi=chi,
+        name=f"way of the {opening.name}",
+        choice=design.joinery.entrance,
+        length_m=0.0,
+        psi=chi,
         whole_w_k=chi,
-    )  # fmt: skip
+    )

@@ -186,11 +186,12 @@ class _Iterations:
         # jumps of the conductivity cost three times the rounds.
         large = self._large
         grids = ruge_stuben_solver(
-            csr_matrix(_narrow(self._like())), max_coarse=300,
+            csr_matrix(_narrow(self._like())),
+            max_coarse=300,
             strength=("classical", {"theta": 0.25 if large else 0.5}),
             CF=("RS", {"second_pass": not large}),
             interpolation="direct" if large else "classical",
-        )  # fmt: skip
+        )
         return _single_cycle(grids, self._scale)
 
     def _count(self) -> None:

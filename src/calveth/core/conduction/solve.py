@@ -105,9 +105,11 @@ def solve_conduction(model: ConductionModel, grid: Grid, way: Way = "fitting") -
     refuse_floating(model, grid)
     scheme = scheme_of(model, grid, way)
     answer = answers(
-        scheme.matrix(), scheme.heat(), flat=1 in grid.body.shape,
+        scheme.matrix(),
+        scheme.heat(),
+        flat=1 in grid.body.shape,
         like=getattr(scheme, "nearby_matrix", None),
-    )  # fmt: skip
+    )
     share = answer.share
     count = len(model.spaces)
     into = scheme.surface_heat(share)
@@ -118,9 +120,14 @@ def solve_conduction(model: ConductionModel, grid: Grid, way: Way = "fitting") -
     if not imbalance <= _WORST_IMBALANCE:
         raise NotSolvedError("shell: more heat goes into it than comes out; move or remove a part")
     return Conduction(
-        model=model, grid=grid, scheme=scheme, share=share, coupling_w_k=coupling,
-        residual=answer.residual, imbalance=imbalance,
-    )  # fmt: skip
+        model=model,
+        grid=grid,
+        scheme=scheme,
+        share=share,
+        coupling_w_k=coupling,
+        residual=answer.residual,
+        imbalance=imbalance,
+    )
 
 
 def refuse_open(model: ConductionModel, grid: Grid) -> None:

@@ -125,11 +125,16 @@ class Volumes:
                 centre[:, axis] = grid.edges_m[axis][at[:, axis] + 1]
                 rows.append(
                     [
-                        self._number[tuple(here.T)], space, grid.body[tuple(here.T)],
-                        np.full(len(at), axis), area, half[tuple(here.T)], film[space] / area,
+                        self._number[tuple(here.T)],
+                        space,
+                        grid.body[tuple(here.T)],
+                        np.full(len(at), axis),
+                        area,
+                        half[tuple(here.T)],
+                        film[space] / area,
                         centre,
                     ]
-                )  # fmt: skip
+                )
         cell, space, body, axis_of, area, half, film, centre = (
             np.concatenate([row[k] for row in rows]) for k in range(8)
         )
@@ -137,9 +142,13 @@ class Volumes:
         self._conductance = 1 / (half + film)
         self._film_part = film / (half + film)
         self.surfaces = Surfaces(
-            space=space.astype(np.int64), body=body.astype(np.int64), axis=axis_of.astype(np.int64),
-            area_m2=area, box_m=centre, centre_m=placed(self.model, centre),
-        )  # fmt: skip
+            space=space.astype(np.int64),
+            body=body.astype(np.int64),
+            axis=axis_of.astype(np.int64),
+            area_m2=area,
+            box_m=centre,
+            centre_m=placed(self.model, centre),
+        )
 
     def matrix(self) -> csr_array:
         """Return the matrix."""

@@ -31,9 +31,11 @@ FloatArray = NDArray[np.float64]
 Factor = Literal["leakage", "bees", "mixing", "shell"]
 FACTORS: tuple[Factor, ...] = ("leakage", "bees", "mixing", "shell")
 FIELDS: dict[Factor, str] = {
-    "leakage": "leakage_factor", "bees": "bees_factor", "mixing": "mixing_nest_crown_w_k",
+    "leakage": "leakage_factor",
+    "bees": "bees_factor",
+    "mixing": "mixing_nest_crown_w_k",
     "shell": "shell_factor",
-}  # fmt: skip
+}
 PRIOR: dict[Factor, float] = {"leakage": 0.86, "bees": 0.25, "mixing": 0.5, "shell": 0.10}
 """One sigma of the logarithm of each factor: joints are good to a factor of three (8 of 10)."""
 _STARTS = (0.0, -0.7, 0.7)
@@ -155,18 +157,25 @@ def calibrate(
 
     if seen.nights < LEAST_NIGHTS:
         raise DomainError(
-            "nights of logs", seen.nights,
+            "nights of logs",
+            seen.nights,
             f"tell nothing; log {LEAST_NIGHTS} nights or more in the time without forage",
-        )  # fmt: skip
+        )
     problem = _Problem(case, seen, report, [0])
     bounds = 2.5 * _sigmas()
     best, cost = np.zeros(len(FACTORS)), np.inf
     for start in _STARTS:
         first = np.array([start, 0.0, 0.0, 0.0])
         answer = least_squares(
-            problem.residual, first, jac=problem.slopes, bounds=(-bounds, bounds),
-            x_scale=_sigmas(), xtol=1e-2, ftol=5e-3, max_nfev=_MOST_RUNS,
-        )  # fmt: skip
+            problem.residual,
+            first,
+            jac=problem.slopes,
+            bounds=(-bounds, bounds),
+            x_scale=_sigmas(),
+            xtol=1e-2,
+            ftol=5e-3,
+            max_nfev=_MOST_RUNS,
+        )
         if answer.cost < cost - 1e-6:
             best, cost = answer.x, float(answer.cost)
     slopes = problem.slopes(best)
@@ -183,15 +192,23 @@ def calibrate(
             best[k] + MODEL_ERROR * (ends[0] - best[k]),
             best[k] + MODEL_ERROR * (ends[1] - best[k]),
         )
-        found.append(Found(
-            factor=factor, value=exp(float(best[k])), low=exp(float(ends[0])),
-            high=exp(float(ends[1])), narrowed=min(sigma / PRIOR[factor], 1.0),
-        ))  # fmt: skip
+        found.append(
+            Found(
+                factor=factor,
+                value=exp(float(best[k])),
+                low=exp(float(ends[0])),
+                high=exp(float(ends[1])),
+                narrowed=min(sigma / PRIOR[factor], 1.0),
+            )
+        )
     quantities = tuple(dict.fromkeys(c.log.quantity for c in seen.channels))
     return Calibration(
-        found=tuple(found), nights=seen.nights, quantities=quantities,
-        misfit_before=float(before @ before), misfit_after=2.0 * cost,
-    )  # fmt: skip
+        found=tuple(found),
+        nights=seen.nights,
+        quantities=quantities,
+        misfit_before=float(before @ before),
+        misfit_after=2.0 * cost,
+    )
 
 
 def _profile(

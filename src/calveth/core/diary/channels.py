@@ -29,13 +29,21 @@ _ZONE: dict[Where, int] = {"at the floor": 0, "among the bees": 1, "under the li
 _KEEPER_KG = 0.5
 
 SCATTER: dict[Quantity, float] = {
-    "temperature": 0.7, "humidity": 0.05, "co2": 0.15, "weight": 0.05, "power": 1.0,
-}  # fmt: skip
+    "temperature": 0.7,
+    "humidity": 0.05,
+    "co2": 0.15,
+    "weight": 0.05,
+    "power": 1.0,
+}
 """How far a night of a hive lies from the model's, one sigma: K, share, ln, kg a day; estimates
 that hold what a model of three zones cannot know (0.5 K of it in temperatures)."""
 OFFSET: dict[Quantity, float] = {
-    "temperature": 0.3, "humidity": 0.03, "co2": 0.05, "weight": 0.012, "power": 1.0,
-}  # fmt: skip
+    "temperature": 0.3,
+    "humidity": 0.03,
+    "co2": 0.05,
+    "weight": 0.012,
+    "power": 1.0,
+}
 """By how much a probe is off for good, one sigma; a cheap scale drifts by grams a day."""
 
 

@@ -89,9 +89,14 @@ def _plan(hive: StandingHive, plan: SeasonPlan, begins: date, ends: date) -> lis
             day = date(year, 1, 1) + timedelta(days=_leap_safe(year, period.from_day) - 1)
             if begins <= day < ends:
                 found.append(
-                    Due(day=day, hive=hive, kind="plan", before=periods[k - 1].setting,
-                        setting=period.setting)
-                )  # fmt: skip
+                    Due(
+                        day=day,
+                        hive=hive,
+                        kind="plan",
+                        before=periods[k - 1].setting,
+                        setting=period.setting,
+                    )
+                )
     return found
 
 

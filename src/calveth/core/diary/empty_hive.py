@@ -64,29 +64,35 @@ def heater_test(
     ti, te, p = (np.asarray(v, float)[DROPPED_HOURS:] for v in (inside_degc, outside_degc, power_w))
     if ti.size < LEAST_HOURS:
         raise DomainError(
-            "heater test", inside_degc.size,
+            "heater test",
+            inside_degc.size,
             f"hours are too few; heat for {GOOD_HOURS} hours, in shade or in a shed",
-        )  # fmt: skip
+        )
     warmer = float(np.nanmean(ti - te))
     if warmer < 0.0 and float(np.nanmean(p)) > 0.0:
         raise DomainError(
-            "heater test", round(warmer, 1),
+            "heater test",
+            round(warmer, 1),
             "K warmer inside with the heater on; the probes inside and outside are swapped",
-        )  # fmt: skip
+        )
     if warmer < LEAST_KELVIN:
         raise DomainError(
-            "heater test", round(warmer, 1),
+            "heater test",
+            round(warmer, 1),
             f"K warmer inside is too little difference; use watts for {LEAST_KELVIN:.0f} K or more",
-        )  # fmt: skip
+        )
     loss, sigma = _regression(ti, te, p)
     early, _ = _regression(ti[:-24], te[:-24], p[:-24]) if ti.size > 48 else (loss, 0.0)
     # Both probes may be off for good; no regression of their hours can see it.
     sigma = float(np.hypot(sigma, loss * 2**0.5 * PROBE_OFF_K.value / warmer))
     return HeaterResult(
-        loss_w_k=loss, low_w_k=loss - 1.96 * sigma, high_w_k=loss + 1.96 * sigma,
-        average_w_k=float(np.nanmean(p)) / warmer, hours=int(np.isfinite(p).sum()),
+        loss_w_k=loss,
+        low_w_k=loss - 1.96 * sigma,
+        high_w_k=loss + 1.96 * sigma,
+        average_w_k=float(np.nanmean(p)) / warmer,
+        hours=int(np.isfinite(p).sum()),
         steady=ti.size > 48 and abs(early / loss - 1.0) < _STEADY_SHARE,
-    )  # fmt: skip
+    )
 
 
 def _regression(ti: FloatArray, te: FloatArray, p: FloatArray) -> tuple[float, float]:
@@ -130,9 +136,10 @@ def co2_decay(hours: FloatArray, co2_ppm: FloatArray, outside_ppm: float = 420.0
     above = co2_ppm - outside_ppm
     if (above <= 0.0).any():
         raise DomainError(
-            "CO2 decay", round(float(co2_ppm.min())),
+            "CO2 decay",
+            round(float(co2_ppm.min())),
             f"ppm is not above the {outside_ppm:.0f} ppm outside; stop reading before",
-        )  # fmt: skip
+        )
     from scipy.stats import linregress, t
 
     found = linregress(hours, np.log(above))

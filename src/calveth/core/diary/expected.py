@@ -78,10 +78,13 @@ def expected_at(run: YearRun, when: datetime) -> Expected:
         walls += [mark(2, float(film)), mark(3), mark(4)]
     return Expected(
         lid=tuple(middle if k == MIDDLE_CELL else rim for k in range(LID_CELLS)),
-        walls=tuple(walls), floor=mark(5), was_wet=_was_wet(run, hour),
+        walls=tuple(walls),
+        floor=mark(5),
+        was_wet=_was_wet(run, hour),
         outside_degc=float(run.weather.temperature_degc[hour]),
-        nest_degc=float(row[cl.S_T + 1]), co2=float(row[cl.S_CO2]),
-    )  # fmt: skip
+        nest_degc=float(row[cl.S_T + 1]),
+        co2=float(row[cl.S_CO2]),
+    )
 
 
 def _was_wet(run: YearRun, hour: int) -> tuple[bool, bool]:
@@ -146,9 +149,10 @@ def stores_before(diary: Diary, place: Place, look: Inspection) -> Inspection | 
     """
     begins = winter_begins(place, look.when)
     found = [
-        i for i in diary.of_hive(look.hive)
+        i
+        for i in diary.of_hive(look.hive)
         if i.stores_kg is not None and begins <= i.when < look.when
-    ]  # fmt: skip
+    ]
     return found[-1] if found else None
 
 
@@ -187,9 +191,11 @@ def agreement(pairs: Sequence[tuple[Inspection, Expected]]) -> Agreement:
         wet = any(mark in SIGNS_OF_WET for mark in (differs or seen.lid))
         looked.append((wet if not differs else not wet, wet))
     return Agreement(
-        wet_and_wet=looked.count((True, True)), wet_but_dry=looked.count((True, False)),
-        dry_but_wet=looked.count((False, True)), dry_and_dry=looked.count((False, False)),
-    )  # fmt: skip
+        wet_and_wet=looked.count((True, True)),
+        wet_but_dry=looked.count((True, False)),
+        dry_but_wet=looked.count((False, True)),
+        dry_and_dry=looked.count((False, False)),
+    )
 
 
 def share_interval(count: int, of: int) -> tuple[float, float]:
@@ -233,9 +239,8 @@ def survival(diary: Diary, today: date) -> list[Survival]:
         if dead is None and hive.fate == "lost":
             dead = date.fromisoformat(hive.until)
         alive = [
-            i.when.date() for i in looks
-            if is_alive(i) and (dead is None or i.when.date() < dead)
-        ]  # fmt: skip
+            i.when.date() for i in looks if is_alive(i) and (dead is None or i.when.date() < dead)
+        ]
         for winter in _winters(hive, today, dead):
             out = date(winter + 1, 4, 1)
             if any(day >= out for day in alive):

@@ -34,9 +34,19 @@ from calveth.core.year.sweeps import entrance_of
 FloatArray = NDArray[np.float64]
 
 Why = Literal[
-    "as worked out", "leaks more", "leaks less", "rim bridge", "wet insulation", "fewer bees",
-    "more bees", "entrance blocked", "windier", "sheltered", "wetter air", "probe off",
-]  # fmt: skip
+    "as worked out",
+    "leaks more",
+    "leaks less",
+    "rim bridge",
+    "wet insulation",
+    "fewer bees",
+    "more bees",
+    "entrance blocked",
+    "windier",
+    "sheltered",
+    "wetter air",
+    "probe off",
+]
 _COST = 3.0
 """What believing in a change costs, as a sum of squares: e^-1.5, a fifth as likely; estimate."""
 NOT_ENOUGH = 3.0
@@ -57,9 +67,14 @@ _BLOCKED, _WETTER = 0.1, (0.04, 0.08)
 
 Test = Literal["lid", "nest", "floor", "humidity", "co2", "honey", "wet nights"]
 _SURE: dict[Test, float] = {
-    "lid": 0.7, "nest": 0.7, "floor": 0.7, "humidity": 0.05, "co2": 0.15, "honey": 0.35,
+    "lid": 0.7,
+    "nest": 0.7,
+    "floor": 0.7,
+    "humidity": 0.05,
+    "co2": 0.15,
+    "honey": 0.35,
     "wet nights": 15.0,
-}  # fmt: skip
+}
 """How sure a keeper's look is: K, share, ln of CO2, kg in four weeks on a scale, nights."""
 
 
@@ -128,13 +143,16 @@ def changed_cases(case: HiveCase) -> list[tuple[Why, float, HiveCase]]:
     """Return the hive with each change in each size; those that do not apply are left out."""
     found: list[tuple[Why, float, HiveCase]] = [
         (why, times, replace(case, parameters=scaled(case.parameters, {name: times})))
-        for why, (name, sizes) in _SIZES.items() for times in sizes
-    ]  # fmt: skip
-    found += [("wetter air", 1.0, replace(case, place=_wetter(case.place, more)))
-              for more in _WETTER]  # fmt: skip
+        for why, (name, sizes) in _SIZES.items()
+        for times in sizes
+    ]
+    found += [
+        ("wetter air", 1.0, replace(case, place=_wetter(case.place, more))) for more in _WETTER
+    ]
     made: list[tuple[Why, Callable[[], HiveCase]]] = [
-        ("rim bridge", lambda: _bridged(case)), ("entrance blocked", lambda: _blocked(case)),
-    ]  # fmt: skip
+        ("rim bridge", lambda: _bridged(case)),
+        ("entrance blocked", lambda: _blocked(case)),
+    ]
     for why, make in made:
         try:
             found.append((why, 1.0, make()))
@@ -173,20 +191,33 @@ def explain(
             runs[why] = (k, other)
     ranked = sorted(best.values(), key=lambda e: e.cost)
     better = [e.why for e in ranked[:_TRIED_AGAIN] if e.cost < best["as worked out"].cost]
-    wins, alike = _wins(case, seen, {why: runs[why][0] for why in better if why in runs},
-                 "probe off" in better, lambda s: report(0.5 + 0.5 * s))  # fmt: skip
+    wins, alike = _wins(
+        case,
+        seen,
+        {why: runs[why][0] for why in better if why in runs},
+        "probe off" in better,
+        lambda s: report(0.5 + 0.5 * s),
+    )
     made = tuple(replace(e, wins=wins.get(e.why, 0.0)) for e in ranked)
-    found = Explained(ranked=made, run=run, difference=tell_apart(made),
-                      unexpected=unexpected(seen, run), alike=alike)  # fmt: skip
+    found = Explained(
+        ranked=made,
+        run=run,
+        difference=tell_apart(made),
+        unexpected=unexpected(seen, run),
+        alike=alike,
+    )
     first = made[0].why
     told = runs[first][1] if found.named and first in runs else run
     return replace(found, unexplained=unexpected(seen, told))
 
 
 def _wins(
-    case: HiveCase, seen: Seen, numbers: Mapping[Why, int], probe: bool,
+    case: HiveCase,
+    seen: Seen,
+    numbers: Mapping[Why, int],
+    probe: bool,
     report: Callable[[float], None],
-) -> tuple[dict[Why, float], float]:  # fmt: skip
+) -> tuple[dict[Why, float], float]:
     """Return in what share of draws each reason explains better than none, by enough to be named.
 
     ``numbers`` are the places of the reasons in `changed_cases`. What the reasons themselves change
@@ -264,8 +295,9 @@ def tell_apart(ranked: Sequence[Explanation]) -> Difference | None:
         gap = np.log(a[test] / b[test]) if test == "co2" else a[test] - b[test]
         sigmas = abs(float(gap)) / sure
         if best is None or sigmas > best.sigmas:
-            best = Difference(one=one.why, two=two.why, test=test, says=(a[test], b[test]),
-                              sigmas=sigmas)  # fmt: skip
+            best = Difference(
+                one=one.why, two=two.why, test=test, says=(a[test], b[test]), sigmas=sigmas
+            )
     return best if best is not None and best.sigmas >= 1.0 else None
 
 
@@ -278,10 +310,15 @@ def _wetter(place: Place, more: float) -> Place:
     base = year_weather(replace(place, room=None))
     degc = base.temperature_degc
     share = base.vapour_pressure_pa / saturation_pressure_unchecked_pa(degc)
-    columns = {} if place.hours is None else {
-        name: np.asarray(values, dtype=float)
-        for name, values in place.hours.columns.items() if name != "dew_point_degc"
-    }  # fmt: skip
+    columns = (
+        {}
+        if place.hours is None
+        else {
+            name: np.asarray(values, dtype=float)
+            for name, values in place.hours.columns.items()
+            if name != "dew_point_degc"
+        }
+    )
     columns["temperature_degc"] = degc
     columns["relative_humidity"] = np.minimum(share + more, 1.0)
     return replace(place, hours=HourlyWeather(columns))

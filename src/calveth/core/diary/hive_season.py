@@ -57,9 +57,10 @@ class HiveSeason:
         found = explain(self.case(), self.seen, report)
         if self.seen(found.run).is_empty:
             raise DomainError(
-                f"season {self.season} of {self.project.diary.hive(self.hive).name}", "nothing",
+                f"season {self.season} of {self.project.diary.hive(self.hive).name}",
+                "nothing",
                 "was seen or logged; look into it, or read a log",
-            )  # fmt: skip
+            )
         return found
 
     def calibrated(self, run: YearRun, report: Callable[[float], None]) -> Calibration:

@@ -64,8 +64,7 @@ class Seen:
 def seen_of(diary: Diary, hive_id: str, place: site.Place, season: int, run: YearRun) -> Seen:
     """Return what was seen of a hive in a season; ``run`` tells how nights hang together."""
     found = tuple(channels(diary, hive_id, place, season))
-    looks = tuple(i for i in diary.of_hive(hive_id)
-                  if season_of(place, i.when.date()) == season)  # fmt: skip
+    looks = tuple(i for i in diary.of_hive(hive_id) if season_of(place, i.when.date()) == season)
     found = tuple(_as_it_scatters(c, run) for c in found)
     weights = tuple(_weight(c, run) for c in found)
     return Seen(channels=found, weights=weights, inspections=looks, diary=diary, place=place)

@@ -49,9 +49,10 @@ def reduced(
     starts = starts[starts < m.size]
     return Reduced(
         column=np.searchsorted(begins, starts, side="right") - 1,
-        low=np.minimum.reduceat(v, starts), high=np.maximum.reduceat(v, starts),
+        low=np.minimum.reduceat(v, starts),
+        high=np.maximum.reduceat(v, starts),
         piece=np.searchsorted(gaps, starts, side="right"),
-    )  # fmt: skip
+    )
 
 
 def edges_of(first: float, last: float, width: int) -> FloatArray:

@@ -18,13 +18,20 @@ from calveth.core.records.log import Chunk, Quantity
 from calveth.core.remembered import remembered
 
 _STEP: dict[Quantity, float] = {
-    "temperature": 1e-3, "humidity": 1e-5, "co2": 1e-7, "weight": 1e-3, "power": 1e-2,
-}  # fmt: skip
+    "temperature": 1e-3,
+    "humidity": 1e-5,
+    "co2": 1e-7,
+    "weight": 1e-3,
+    "power": 1e-2,
+}
 """Steps samples are kept in, in the unit of the quantity: finer than any probe's."""
 LIMITS: dict[Quantity, tuple[float, float]] = {
-    "temperature": (-100.0, 200.0), "humidity": (-0.5, 2.0), "co2": (-0.01, 1.0),
-    "weight": (-100.0, 2000.0), "power": (-1.0, 5000.0),
-}  # fmt: skip
+    "temperature": (-100.0, 200.0),
+    "humidity": (-0.5, 2.0),
+    "co2": (-0.01, 1.0),
+    "weight": (-100.0, 2000.0),
+    "power": (-1.0, 5000.0),
+}
 """What a probe may read: outside of it is no value but a fault, as -127 of a wire that is off."""
 # From 1990 to 2100: what lies outside is a clock that was never set.
 _FIRST_MIN, _LAST_MIN = 10_519_200, 68_373_216
@@ -42,23 +49,24 @@ def packed(series: Series) -> tuple[Chunk, ...]:
     if series.minutes[0] < _FIRST_MIN or series.minutes[-1] > _LAST_MIN:
         wrong = series.minutes[0] if series.minutes[0] < _FIRST_MIN else series.minutes[-1]
         raise DomainError(
-            "time of a sample", str(np.datetime64(int(wrong), "m"))[:10],
+            "time of a sample",
+            str(np.datetime64(int(wrong), "m"))[:10],
             "is of another century; set the logger's clock, or correct the file",
-        )  # fmt: skip
+        )
     if series.values.min() < low or series.values.max() > high:
         raise DomainError(
-            f"{series.quantity} of a log", float(series.values.min()),
+            f"{series.quantity} of a log",
+            float(series.values.min()),
             f"to {float(series.values.max()):g} is none; is it another column or unit?",
-        )  # fmt: skip
+        )
     whole = np.round(series.values / _STEP[series.quantity]).astype(np.int64)
     months = _months(series.minutes)
     edges = np.flatnonzero(np.diff(months)) + 1
     starts, ends = np.concatenate([[0], edges]), np.concatenate([edges, [months.size]])
     return tuple(
-        Chunk(month=int(months[a]), count=int(b - a),
-              packed=_pack(series.minutes[a:b], whole[a:b]))
+        Chunk(month=int(months[a]), count=int(b - a), packed=_pack(series.minutes[a:b], whole[a:b]))
         for a, b in zip(starts, ends, strict=True)
-    )  # fmt: skip
+    )
 
 
 @remembered(48)

@@ -125,8 +125,9 @@ def logged_place(place: Place, diary: Diary, season: int) -> LoggedPlace:
     if place.hours is not None:
         columns = {
             name: np.asarray(values, dtype=float)
-            for name, values in place.hours.columns.items() if name != "dew_point_degc"
-        }  # fmt: skip
+            for name, values in place.hours.columns.items()
+            if name != "dew_point_degc"
+        }
     columns["temperature_degc"] = np.where(known, degc, typical)
     columns["relative_humidity"] = np.clip(np.where(np.isfinite(humidity), humidity, share), 0, 1)
     made = replace(place, hours=HourlyWeather(columns))

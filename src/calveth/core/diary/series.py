@@ -20,8 +20,12 @@ _DAY_MIN = 1440
 _SATURATED = 0.985
 # How far a value is from the middle of its seven neighbours to be a spike; estimates.
 _SPIKE: dict[Quantity, float] = {
-    "temperature": 8.0, "humidity": 0.25, "co2": 0.03, "weight": 5.0, "power": 1e9,
-}  # fmt: skip
+    "temperature": 8.0,
+    "humidity": 0.25,
+    "co2": 0.03,
+    "weight": 5.0,
+    "power": 1e9,
+}
 _FAHRENHEIT_STEP_K, _FAHRENHEIT_OFF = 12.0, 3.0
 _LAG_H = (0, 8)
 _DRIFT_K, _DRIFT_SIGMAS, _DRIFT_DAYS = 1.0, 4.0, 14
@@ -96,10 +100,14 @@ def _gaps(series: Series) -> list[Fault]:
     steps = np.diff(series.minutes)
     most = max(_GAP_MIN, 3.0 * series.step_min)
     return [
-        Fault(kind="gap", begins_min=int(series.minutes[k]), ends_min=int(series.minutes[k + 1]),
-              size=float(steps[k]))
+        Fault(
+            kind="gap",
+            begins_min=int(series.minutes[k]),
+            ends_min=int(series.minutes[k + 1]),
+            size=float(steps[k]),
+        )
         for k in np.flatnonzero(steps > most)
-    ]  # fmt: skip
+    ]
 
 
 def _spikes(series: Series) -> list[Fault]:
@@ -110,10 +118,14 @@ def _spikes(series: Series) -> list[Fault]:
     middle = np.median(np.lib.stride_tricks.sliding_window_view(padded, 7), axis=1)
     off = v - middle
     return [
-        Fault(kind="spike", begins_min=int(series.minutes[k]), ends_min=int(series.minutes[k]),
-              size=float(off[k]))
+        Fault(
+            kind="spike",
+            begins_min=int(series.minutes[k]),
+            ends_min=int(series.minutes[k]),
+            size=float(off[k]),
+        )
         for k in np.flatnonzero(np.abs(off) > _SPIKE[series.quantity])
-    ]  # fmt: skip
+    ]
 
 
 def _stuck(series: Series) -> list[Fault]:
@@ -124,12 +136,16 @@ def _stuck(series: Series) -> list[Fault]:
     ends = np.concatenate([change, [series.values.size - 1]])
     long = series.minutes[ends] - series.minutes[starts] >= _STUCK_MIN
     return [
-        Fault(kind="stuck", begins_min=int(series.minutes[a]), ends_min=int(series.minutes[b]),
-              size=float(series.values[a]))
+        Fault(
+            kind="stuck",
+            begins_min=int(series.minutes[a]),
+            ends_min=int(series.minutes[b]),
+            size=float(series.values[a]),
+        )
         for a, b in zip(starts[long], ends[long], strict=True)
         # Air that stays wet through is no fault of the probe.
         if series.quantity != "humidity" or series.values[a] < _SATURATED
-    ]  # fmt: skip
+    ]
 
 
 def _fahrenheit(series: Series) -> list[Fault]:
@@ -145,8 +161,14 @@ def _fahrenheit(series: Series) -> list[Fault]:
         before = np.median(v[max(k - window + 1, 0) : k + 1])
         after = np.median(v[k + 1 : k + 1 + window])
         if abs(after - before) > _FAHRENHEIT_STEP_K:
-            return [Fault(kind="unit", begins_min=int(series.minutes[k + 1]),
-                          ends_min=int(series.minutes[-1]), size=float(step[k]))]  # fmt: skip
+            return [
+                Fault(
+                    kind="unit",
+                    begins_min=int(series.minutes[k + 1]),
+                    ends_min=int(series.minutes[-1]),
+                    size=float(step[k]),
+                )
+            ]
     return []
 
 
@@ -199,8 +221,14 @@ def _clock(series: Series, outside: Series) -> list[Fault]:
     lag = lag - 24 if lag > 12 else lag
     if _LAG_H[0] <= lag <= _LAG_H[1]:
         return []
-    return [Fault(kind="clock", begins_min=int(series.minutes[0]),
-                  ends_min=int(series.minutes[-1]), size=float(lag))]  # fmt: skip
+    return [
+        Fault(
+            kind="clock",
+            begins_min=int(series.minutes[0]),
+            ends_min=int(series.minutes[-1]),
+            size=float(lag),
+        )
+    ]
 
 
 def _drift(series: Series, outside: Series, expected: Series | None) -> list[Fault]:
@@ -229,5 +257,11 @@ def _drift(series: Series, outside: Series, expected: Series | None) -> list[Fau
     sigma = float(np.sqrt(variance * days.size / fewer))
     if abs(trend) < _DRIFT_K or abs(trend) < _DRIFT_SIGMAS * sigma:
         return []
-    return [Fault(kind="drift", begins_min=int(series.minutes[0]),
-                  ends_min=int(series.minutes[-1]), size=trend)]  # fmt: skip
+    return [
+        Fault(
+            kind="drift",
+            begins_min=int(series.minutes[0]),
+            ends_min=int(series.minutes[-1]),
+            size=trend,
+        )
+    ]

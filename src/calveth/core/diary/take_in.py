@@ -14,9 +14,16 @@ _SWAPPED_K, _LEAST_H = 0.5, 48
 
 
 def take_in(
-    diary: Diary, series: Series, *, hive: str, at: Where, name: str, file: str = "",
-    sha256: str = "", zone: str = "UTC",
-) -> Diary:  # fmt: skip
+    diary: Diary,
+    series: Series,
+    *,
+    hive: str,
+    at: Where,
+    name: str,
+    file: str = "",
+    sha256: str = "",
+    zone: str = "UTC",
+) -> Diary:
     """Return the diary with the samples of a column; ``hive`` is empty for a probe outside.
 
     What the same probe wrote before stays; of a minute that is in both the later file's counts.
@@ -29,15 +36,25 @@ def take_in(
     """
     _refuse_elsewhen(diary, series, hive, name)
     old = next(
-        (g for g in diary.logs if (g.hive, g.at, g.quantity, g.name)
-         == (hive, at, series.quantity, name)), None,
-    )  # fmt: skip
+        (
+            g
+            for g in diary.logs
+            if (g.hive, g.at, g.quantity, g.name) == (hive, at, series.quantity, name)
+        ),
+        None,
+    )
     whole = series if old is None else merged(unpacked(old.chunks, old.quantity), series)
     log = Log(
-        id=old.id if old else next_id({g.id for g in diary.logs}, "log"), name=name, hive=hive,
-        at=at, quantity=series.quantity, file=file, sha256=sha256, zone=zone,
+        id=old.id if old else next_id({g.id for g in diary.logs}, "log"),
+        name=name,
+        hive=hive,
+        at=at,
+        quantity=series.quantity,
+        file=file,
+        sha256=sha256,
+        zone=zone,
         chunks=packed(whole),
-    )  # fmt: skip
+    )
     made = diary.with_log(log)
     _refuse_swapped(made, log)
     return made
@@ -51,10 +68,11 @@ def _refuse_elsewhen(diary: Diary, series: Series, hive: str, name: str) -> None
     first, last = (str(np.datetime64(int(m), "m"))[:10] for m in series.minutes[[0, -1]])
     if last < stands.since or (stands.until and first > stands.until):
         raise DomainError(
-            f"log {name}", f"{first} to {last}",
+            f"log {name}",
+            f"{first} to {last}",
             f"is not while {stands.name} stands, from {stands.since} to {stands.until or 'today'}; "
             "choose another hive, or correct its days",
-        )  # fmt: skip
+        )
 
 
 def _refuse_swapped(diary: Diary, log: Log) -> None:
@@ -71,6 +89,7 @@ def _refuse_swapped(diary: Diary, log: Log) -> None:
         gap = gap[np.isfinite(gap)]
         if gap.size >= _LEAST_H and float(np.median(gap)) < -_SWAPPED_K:
             raise DomainError(
-                f"log {within.name}", f"{float(np.median(gap)):.1f} K",
+                f"log {within.name}",
+                f"{float(np.median(gap)):.1f} K",
                 f"is what it is warmer than {without.name} outside; are the two swapped?",
-            )  # fmt: skip
+            )

@@ -52,7 +52,9 @@ def told_of(run: YearRun | Told) -> Told:
     return Told(
         degc=degc.copy(),
         humidity=s[:, cl.S_P : cl.S_P + 3].T / saturation_pressure_unchecked_pa(degc),
-        co2=s[:, cl.S_CO2 : cl.S_CO2 + 2].T.copy(), honey_day=honey_by_day(run),
-        outside_degc=outside, outside_humidity=run.weather.vapour_pressure_pa / saturated,
+        co2=s[:, cl.S_CO2 : cl.S_CO2 + 2].T.copy(),
+        honey_day=honey_by_day(run),
+        outside_degc=outside,
+        outside_humidity=run.weather.vapour_pressure_pa / saturated,
         south=run.case.place.latitude_deg < 0,
-    )  # fmt: skip
+    )

@@ -59,10 +59,17 @@ def build_boxes(design: Design, form: BoxForm) -> HiveSolids:
     ]
     inset += quilt_rim(solids, design)
     return HiveSolids(
-        solids=tuple(solids), cuts=cuts_of(design), cavity=cavity, frames=_frames(form),
-        shell=shell, beyond=beyond, bend=bend_of(design, form), inset=tuple(inset),
-        holes=holes_of(design), neighbours=neighbour_frames(form),
-    )  # fmt: skip
+        solids=tuple(solids),
+        cuts=cuts_of(design),
+        cavity=cavity,
+        frames=_frames(form),
+        shell=shell,
+        beyond=beyond,
+        bend=bend_of(design, form),
+        inset=tuple(inset),
+        holes=holes_of(design),
+        neighbours=neighbour_frames(form),
+    )
 
 
 def bend_of(design: Design, form: BoxForm) -> Bend | None:
@@ -115,8 +122,9 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
                     )
                 ]
         for face, z0, z1 in (
-            ("lid", form.height_m, form.height_m + rise["lid"]), ("floor", -rise["floor"], 0.0),
-        ):  # fmt: skip
+            ("lid", form.height_m, form.height_m + rise["lid"]),
+            ("floor", -rise["floor"], 0.0),
+        ):
             # A layer that the edge of the inner board cuts in two rises with its outer half.
             if inner < reach[face] - 1e-9 and out > reach[face] + 1e-9 and z1 > z0:
                 part = part_at(z1 if face == "floor" else z0 - 1e-6, form)
@@ -171,9 +179,10 @@ def _rooms(
         boards.append(replace(shell, x0=low - FOLLOWER_M, x1=low))
         rooms.append(replace(shell, x1=low - FOLLOWER_M))
     return (
-        replace(shell, x0=low, x1=high), tuple(rooms),
+        replace(shell, x0=low, x1=high),
+        tuple(rooms),
         [Solid(id=board_id, material=timber, shape=board) for board in boards],
-    )  # fmt: skip
+    )
 
 
 def _frames(form: BoxForm) -> tuple[Cuboid, ...]:

@@ -62,10 +62,12 @@ def clearances(design: Design) -> list[Clearance]:
     elif isinstance(form, LittleBoxes):
         found.append(
             Clearance(
-                id="behind plates", gap_m=form.plate_gap_m, verdict="note",
+                id="behind plates",
+                gap_m=form.plate_gap_m,
+                verdict="note",
                 said=message("small bees pass"),
             )
-        )  # fmt: skip
+        )
     if isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use:
         found.append(_divider(form))
     found += _stack_up(design)
@@ -77,17 +79,22 @@ def _of_frames(form: StackedBoxes) -> list[Clearance]:
     found = [
         bee_space("frame ends", form.end_clearance_m),
         Clearance(
-            id="outer frame", gap_m=beside, verdict="note", said=message("beside comb"),
+            id="outer frame",
+            gap_m=beside,
+            verdict="note",
+            said=message("beside comb"),
         ),
         bee_space("above frames", form.box_height_m - form.frame_height_m),
-    ]  # fmt: skip
+    ]
     if form.rack_m == 0 and form.bottom_space_m > 0:
         found.append(
             Clearance(
-                id="under frames", gap_m=form.bottom_space_m, verdict="note",
+                id="under frames",
+                gap_m=form.bottom_space_m,
+                verdict="note",
                 said=message("below comb"),
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -121,14 +128,20 @@ def _stack_up(design: Design) -> list[Clearance]:
     spare = design.joinery.overlap_m - LEAST_OVERLAP.value
     found = [
         Clearance(
-            id="shim", gap_m=max(spare, 0.0), verdict="note",
+            id="shim",
+            gap_m=max(spare, 0.0),
+            verdict="note",
             said=message("under boxes", down=Value(LEAST_OVERLAP.value, "length", 0, 2)),
         )
-    ]  # fmt: skip
+    ]
     found += [
         Clearance(
-            id="rim", gap_m=None, verdict="glued", said=message("rim over it"), opening=name,
+            id="rim",
+            gap_m=None,
+            verdict="glued",
+            said=message("rim over it"),
+            opening=name,
         )
         for name in covered_openings(design)
-    ]  # fmt: skip
+    ]
     return found

@@ -28,8 +28,10 @@ class Factors:
 
     def __post_init__(self) -> None:
         for name, value, low, high in (
-            ("leakage", self.leakage, 0.1, 8.0), ("bees", self.bees, 0.4, 2.0),
-            ("mixing", self.mixing, 0.1, 5.0), ("shell", self.shell, 0.7, 1.4),
-        ):  # fmt: skip
+            ("leakage", self.leakage, 0.1, 8.0),
+            ("bees", self.bees, 0.4, 2.0),
+            ("mixing", self.mixing, 0.1, 5.0),
+            ("shell", self.shell, 0.7, 1.4),
+        ):
             require_between(f"factor on {name}", value, low, high)
         require_note("note of the factors", self.note)

@@ -24,9 +24,13 @@ _NEST_BAR_M = 0.006
 def fittings_of(design: Design, form: BoxForm, bend: Bend | None) -> list[Solid]:
     """Return posts, battens, plates, bars under the nest, rack and stand."""
     return [
-        *_posts(design, form), *_battens(design, form), *_plates(design, form),
-        *_nest_bars(design, form), *_rack(design, form), *_stand(design, form, bend),
-    ]  # fmt: skip
+        *_posts(design, form),
+        *_battens(design, form),
+        *_plates(design, form),
+        *_nest_bars(design, form),
+        *_rack(design, form),
+        *_stand(design, form, bend),
+    ]
 
 
 def _plates(design: Design, form: BoxForm) -> list[Solid]:
@@ -41,12 +45,16 @@ def _plates(design: Design, form: BoxForm) -> list[Solid]:
             home=PartId(role="box", number=number),
             material=timber,
             shape=Cuboid(
-                x0=0.0, x1=width, y0=0.0, y1=length - form.plate_gap_m, z0=level - form.plate_m,
+                x0=0.0,
+                x1=width,
+                y0=0.0,
+                y1=length - form.plate_gap_m,
+                z0=level - form.plate_m,
                 z1=level,
             ),
         )
         for number, level in enumerate(form.levels_m, start=1)
-    ]  # fmt: skip
+    ]
 
 
 def _core(design: Design) -> tuple[float, float] | None:
@@ -75,11 +83,14 @@ def _rack(design: Design, form: BoxForm) -> list[Solid]:
             shape=Cuboid(
                 x0=first + (i + 0.5) * form.frame_pitch_m - wide / 2,
                 x1=first + (i + 0.5) * form.frame_pitch_m + wide / 2,
-                y0=0.0, y1=form.spans_m[1], z0=top - high, z1=top,
+                y0=0.0,
+                y1=form.spans_m[1],
+                z0=top - high,
+                z1=top,
             ),
         )
         for i in range(form.frames_in_use or form.frame_count)
-    ]  # fmt: skip
+    ]
 
 
 def _upright(design: Design, form: BoxForm) -> list[tuple[PartId, float, float]]:
@@ -205,8 +216,11 @@ def quilt_rim(solids: Sequence[Solid], design: Design) -> list[Solid]:
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     return [
         Solid(
-            id=PartId(role="quilt sides"), home=PartId(role="quilt"), side=at, material=timber,
+            id=PartId(role="quilt sides"),
+            home=PartId(role="quilt"),
+            side=at,
+            material=timber,
             shape=shape,
         )
         for at, shape in zip(RING_SIDES, ring_of_boards(room, 0.0, side, z0, z1), strict=True)
-    ]  # fmt: skip
+    ]

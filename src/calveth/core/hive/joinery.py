@@ -25,19 +25,29 @@ CornerCut = Literal["butt", "rebate", "finger", "mitre"]
 FrameRest = Literal["rebate", "strip"]
 
 LEAK_FACTOR: dict[str, float] = {
-    "board on the rim": 1.0, "insulation meets": 1.0, "insulation past the rim": 0.5,
-    "telescoping rim": 0.5, "rebate": 0.6, "walls on the board": 1.0, "walls past the floor": 0.6,
-}  # fmt: skip
+    "board on the rim": 1.0,
+    "insulation meets": 1.0,
+    "insulation past the rim": 0.5,
+    "telescoping rim": 0.5,
+    "rebate": 0.6,
+    "walls on the board": 1.0,
+    "walls past the floor": 0.6,
+}
 """Leakage of a joint against boards laid flat [-]; estimate, a factor of 2 either way."""
 BLOCK_LEAK: dict[BlockJoint, float] = {
-    "none": 0.0, "dry-laid": 1.0, "mortar": 0.02, "thin glue": 0.02,
-}  # fmt: skip
+    "none": 0.0,
+    "dry-laid": 1.0,
+    "mortar": 0.02,
+    "thin glue": 0.02,
+}
 """Leakage of a metre of block joint against a dry-laid joint of boards [-]; estimate."""
 
 BLOCK_JOINT_SHARE: dict[BlockJoint, float] = {
-    "none": 0.0, "dry-laid": 0.0,
-    "mortar": 1 - (600 * 215) / (610 * 225), "thin glue": 1 - (600 * 215) / (602 * 217),
-}  # fmt: skip
+    "none": 0.0,
+    "dry-laid": 0.0,
+    "mortar": 1 - (600 * 215) / (610 * 225),
+    "thin glue": 1 - (600 * 215) / (602 * 217),
+}
 """Share of a wall of 600 x 215 mm blocks that is joint, 10 mm of mortar or 2 mm of glue [-]."""
 BLOCK_LEAST_M = 0.04
 """A wall layer as thick may be of blocks; thinner ones are boards and renders [m]."""

@@ -42,9 +42,13 @@ def level_piece(
     if isinstance(shape, Ring):
         r = shape.outer_radius_m
         return LevelPiece(
-            x0=shape.x - r, x1=shape.x + r, y0=shape.y - r, y1=shape.y + r, material=material,
+            x0=shape.x - r,
+            x1=shape.x + r,
+            y0=shape.y - r,
+            y1=shape.y + r,
+            material=material,
             round=True,
-        )  # fmt: skip
+        )
     y0, y1 = shape.y0, shape.y1
     if hive.bend is not None:
         y0, y1 = (float(hive.bend.place(y, at_m)[0]) for y in (y0, y1))

@@ -225,9 +225,10 @@ def _check_along(opening: Opening, spans_m: tuple[float, float]) -> None:
     half = opening.width_m * opening.count / 2
     if opening.along_m < half - 1e-9 or opening.along_m > span - half + 1e-9:
         raise DomainError(
-            f"opening “{opening.name}” place along the wall", opening.along_m,
+            f"opening “{opening.name}” place along the wall",
+            opening.along_m,
             f"m lies past the wall; enter {half:.3f} to {max(span - half, half):.3f} m",
-        )  # fmt: skip
+        )
 
 
 def equivalent_diameter_m(area_m2: float) -> float:

@@ -80,9 +80,14 @@ def _through(design: Design, face: Face, owner: PartId, opening: str, area_m2: f
         elif face == "walls" and layer.fitting == "cover" and owner.role != "trunk":
             part = PartId(role="cover")
         found.append(
-            Cut(part=part, material=layer.material, opening=opening, area_m2=area_m2,
-                length_m=layer.thickness_m)
-        )  # fmt: skip
+            Cut(
+                part=part,
+                material=layer.material,
+                opening=opening,
+                area_m2=area_m2,
+                length_m=layer.thickness_m,
+            )
+        )
     return found
 
 
@@ -109,14 +114,20 @@ def _way(design: Design, opening: Opening, wide: float, high: float, more: float
         face: Face = "lid" if opening.side == "lid" else "floor"
         thick = design.shell.thickness_m(face)
         z0, z1 = (height, height + thick) if face == "lid" else (-thick, 0.0)
-        return Cuboid(x0=x - wide / 2, x1=x + wide / 2, y0=y - high / 2, y1=y + high / 2,
-                      z0=z0, z1=z1)  # fmt: skip
+        return Cuboid(
+            x0=x - wide / 2, x1=x + wide / 2, y0=y - high / 2, y1=y + high / 2, z0=z0, z1=z1
+        )
     middle = opening.bottom_m + opening.height_m / 2
     z0 = max(0.0, middle - high / 2 - more)
     z1 = min(height, middle + high / 2 + more)
-    return in_wall(design, opening.side, wide + 2 * more, (z0, z1),
-                   (0.0, design.shell.thickness_m("walls")),
-                   along_m(design.form, opening) / _span(design.form, opening.side))  # fmt: skip
+    return in_wall(
+        design,
+        opening.side,
+        wide + 2 * more,
+        (z0, z1),
+        (0.0, design.shell.thickness_m("walls")),
+        along_m(design.form, opening) / _span(design.form, opening.side),
+    )
 
 
 def _span(form: Form, side: Side) -> float:
@@ -209,8 +220,9 @@ def framed(outer: Cuboid, inner: Cuboid, side: Side) -> list[Cuboid]:
         if z1 > z0 + 1e-9:
             found.append(_with(outer, z0=z0, z1=z1))
     for a, b in (
-        (getattr(outer, low), getattr(inner, low)), (getattr(inner, high), getattr(outer, high)),
-    ):  # fmt: skip
+        (getattr(outer, low), getattr(inner, low)),
+        (getattr(inner, high), getattr(outer, high)),
+    ):
         if b > a + 1e-9:
             found.append(_with(outer, **{low: a, high: b}, z0=inner.z0, z1=inner.z1))
     return found
@@ -240,9 +252,14 @@ def panes(design: Design) -> list[Solid]:
         box = in_wall(design, window.side, window.width_m, z, (near, far), at)
         home = part_at(sum(z) / 2, design.form)
         solids.append(
-            Solid(id=PartId(role="window"), home=home, material=layer.material, shape=box,
-                  side=window.side)
-        )  # fmt: skip
+            Solid(
+                id=PartId(role="window"),
+                home=home,
+                material=layer.material,
+                shape=box,
+                side=window.side,
+            )
+        )
     return solids
 
 
@@ -259,16 +276,24 @@ def window_frame(design: Design) -> list[Solid]:
     deep = (0.0, thick if kind == "timber through" else thick / 2)
     z0, z1 = window.bottom_m, window.bottom_m + window.height_m
     outer = in_wall(
-        design, window.side, window.width_m + 2 * _FRAME_M,
-        (max(0.0, z0 - _FRAME_M), min(height, z1 + _FRAME_M)), deep,
+        design,
+        window.side,
+        window.width_m + 2 * _FRAME_M,
+        (max(0.0, z0 - _FRAME_M), min(height, z1 + _FRAME_M)),
+        deep,
         _middle(design.form, window.side),
-    )  # fmt: skip
+    )
     at = _middle(design.form, window.side)
     inner = in_wall(design, window.side, window.width_m, (z0, z1), deep, at)
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     home = part_at((z0 + z1) / 2, design.form)
     return [
-        Solid(id=PartId(role="window frame"), home=home, material=timber, shape=shape,
-              side=window.side)
+        Solid(
+            id=PartId(role="window frame"),
+            home=home,
+            material=timber,
+            shape=shape,
+            side=window.side,
+        )
         for shape in framed(outer, inner, window.side)
-    ]  # fmt: skip
+    ]

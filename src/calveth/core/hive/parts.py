@@ -16,10 +16,28 @@ BOARD_M = 0.003
 
 
 PartRole = Literal[
-    "box", "trough", "trunk", "eke", "lid", "floor", "cover", "cover lid", "quilt", "window",
-    "window frame", "entrance block", "divider plate", "nest bars", "slatted rack",
-    "corner posts", "battens", "quilt sides", "legs", "follower board", "divider",
-]  # fmt: skip
+    "box",
+    "trough",
+    "trunk",
+    "eke",
+    "lid",
+    "floor",
+    "cover",
+    "cover lid",
+    "quilt",
+    "window",
+    "window frame",
+    "entrance block",
+    "divider plate",
+    "nest bars",
+    "slatted rack",
+    "corner posts",
+    "battens",
+    "quilt sides",
+    "legs",
+    "follower board",
+    "divider",
+]
 """What a piece is for; what asks about pieces asks for this, never for what they are called."""
 Axis = Literal["x", "y", "z"]
 

@@ -67,14 +67,24 @@ def lid_part(design: Design, index: int) -> PartId:
 
 
 def piece(
-    part: PartId, layer: Layer, shape: Cuboid, face: Face, index: int,
+    part: PartId,
+    layer: Layer,
+    shape: Cuboid,
+    face: Face,
+    index: int,
     side: WallSide | None = None,
-) -> Solid:  # fmt: skip
+) -> Solid:
     """Return the solid of a layer."""
     return Solid(
-        id=part, material=layer.material, shape=shape, face=face, layer=index, side=side,
-        second=layer.mixed_with, second_share=layer.mixed_share,
-    )  # fmt: skip
+        id=part,
+        material=layer.material,
+        shape=shape,
+        face=face,
+        layer=index,
+        side=side,
+        second=layer.mixed_with,
+        second_share=layer.mixed_share,
+    )
 
 
 def lid_or_floor(
@@ -102,9 +112,13 @@ def lid_or_floor(
             grown += layer.thickness_m
             over = wall + grown
         shape = Cuboid(
-            x0=room[0][0] - over, x1=room[0][1] + over, y0=room[1][0] - over,
-            y1=room[1][1] + over, z0=z0, z1=z1,
-        )  # fmt: skip
+            x0=room[0][0] - over,
+            x1=room[0][1] + over,
+            y0=room[1][0] - over,
+            y1=room[1][1] + over,
+            z0=z0,
+            z1=z1,
+        )
         found.append(piece(part, layer, shape, face, index))
         distance += layer.thickness_m
     return found

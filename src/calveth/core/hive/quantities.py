@@ -82,9 +82,13 @@ def overlap_m3(a: Shape, b: Shape, bend: Bend | None = None) -> float:
     if isinstance(a, Ring) or isinstance(b, Ring):
         return 0.0
     shared = Cuboid(
-        x0=max(a.x0, b.x0), x1=min(a.x1, b.x1), y0=max(a.y0, b.y0), y1=min(a.y1, b.y1),
-        z0=max(a.z0, b.z0), z1=min(a.z1, b.z1),
-    )  # fmt: skip
+        x0=max(a.x0, b.x0),
+        x1=min(a.x1, b.x1),
+        y0=max(a.y0, b.y0),
+        y1=min(a.y1, b.y1),
+        z0=max(a.z0, b.z0),
+        z1=min(a.z1, b.z1),
+    )
     if min(shared.x1 - shared.x0, shared.y1 - shared.y0, shared.z1 - shared.z0) <= 0:
         return 0.0
     return volume_m3(shared, bend)
@@ -122,9 +126,10 @@ def face_areas(hive: HiveSolids) -> Mapping[Face, FaceArea]:
         inner = bend.length_m((y0, z), (y1, z))
         outer = bend.length_m((y0 - wall, z), (y1 + wall, z))
         found[face] = FaceArea(  # type: ignore[index]
-            inner_m2=width * inner, outer_m2=(width + 2 * wall) * outer,
+            inner_m2=width * inner,
+            outer_m2=(width + 2 * wall) * outer,
             edge_m=_level_edge(bend, cavity, z),
-        )  # fmt: skip
+        )
     return MappingProxyType(found)
 
 

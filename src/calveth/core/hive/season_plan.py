@@ -10,9 +10,14 @@ from calveth.core.calendar import DAYS_IN_YEAR, FIRST_DAYS, middle_day
 from calveth.core.errors import DomainError, require_between, require_choice
 
 Rule = Literal[
-    "", "forage begins", "forage ends", "first frost nights", "nights over 5 °C", "warm days",
+    "",
+    "forage begins",
+    "forage ends",
+    "first frost nights",
+    "nights over 5 °C",
+    "warm days",
     "cool days",
-]  # fmt: skip
+]
 """What the day of an act follows; empty where it is a date."""
 
 

@@ -186,9 +186,11 @@ class Bend:
         turn_z = [z for _, z in self.knots if z0 < z < z1]
         up, along = [z0, *turn_z, z1], [y0, *turn_y, y1]
         corners = [
-            *((y, z0) for y in along), *((y1, z) for z in up[1:]),
-            *((y, z1) for y in along[::-1][1:]), *((y0, z) for z in up[::-1][1:-1]),
-        ]  # fmt: skip
+            *((y, z0) for y in along),
+            *((y1, z) for z in up[1:]),
+            *((y, z1) for y in along[::-1][1:]),
+            *((y0, z) for z in up[::-1][1:-1]),
+        ]
         y, z = self.place([c[0] for c in corners], [c[1] for c in corners])
         return np.stack([y, z], axis=1)
 
@@ -258,13 +260,21 @@ def bounds(shape: Shape, bend: Bend | None = None) -> Cuboid:
         # A dome rises highest over the axis; its skirt falls no lower than its flat outline.
         up = float(bend.place(bend.middle_m, shape.z1)[1]) - shape.z1 if bend else 0.0
         return Cuboid(
-            x0=shape.x - r, x1=shape.x + r, y0=shape.y - r, y1=shape.y + r,
-            z0=shape.z0, z1=shape.z1 + up,
-        )  # fmt: skip
+            x0=shape.x - r,
+            x1=shape.x + r,
+            y0=shape.y - r,
+            y1=shape.y + r,
+            z0=shape.z0,
+            z1=shape.z1 + up,
+        )
     if bend is None:
         return shape
     y, z = bend.outline_m(shape.y0, shape.y1, shape.z0, shape.z1).T
     return Cuboid(
-        x0=shape.x0, x1=shape.x1, y0=float(y.min()), y1=float(y.max()),
-        z0=float(z.min()), z1=float(z.max()),
-    )  # fmt: skip
+        x0=shape.x0,
+        x1=shape.x1,
+        y0=float(y.min()),
+        y1=float(y.max()),
+        z0=float(z.min()),
+        z1=float(z.max()),
+    )

@@ -86,10 +86,20 @@ def _tree(design: Design, form: HollowTree) -> HiveSolids:
             )
     cavity = Ring(x=radius, y=radius, inner_radius_m=0.0, outer_radius_m=radius, z0=0.0, z1=height)
     return HiveSolids(
-        solids=tuple(solids), cuts=cuts_of(design), cavity=cavity, frames=(), shell=Cuboid(
-            x0=0.0, x1=2 * radius, y0=0.0, y1=2 * radius, z0=0.0, z1=height,
-        ), bend=_dome(design, radius, height),
-    )  # fmt: skip
+        solids=tuple(solids),
+        cuts=cuts_of(design),
+        cavity=cavity,
+        frames=(),
+        shell=Cuboid(
+            x0=0.0,
+            x1=2 * radius,
+            y0=0.0,
+            y1=2 * radius,
+            z0=0.0,
+            z1=height,
+        ),
+        bend=_dome(design, radius, height),
+    )
 
 
 def _dome(design: Design, radius: float, height: float) -> Bend | None:
@@ -97,6 +107,9 @@ def _dome(design: Design, radius: float, height: float) -> Bend | None:
     if design.lid_slope_deg == 0:
         return None
     return Bend(
-        middle_m=radius, half_m=radius, knots=((radius, 0.0), (radius, height)),
-        lid="domed", lid_slope_deg=design.lid_slope_deg,
-    )  # fmt: skip
+        middle_m=radius,
+        half_m=radius,
+        knots=((radius, 0.0), (radius, height)),
+        lid="domed",
+        lid_slope_deg=design.lid_slope_deg,
+    )

@@ -73,9 +73,13 @@ def rain_year(
             outside = float(vapour_pressure_pa(month.temperature_degc, month.relative_humidity))
             convection = 4.0 + 4.0 * wind_at_hive_m_s[k]
             able = (
-                c.EVAPORATION_BY_CONVECTION.value * convection * max(saturated - outside, 0.0)
-                * 86400 * DAYS_IN_MONTH[k] * drying
-            )  # fmt: skip
+                c.EVAPORATION_BY_CONVECTION.value
+                * convection
+                * max(saturated - outside, 0.0)
+                * 86400
+                * DAYS_IN_MONTH[k]
+                * drying
+            )
             out = min(water + drink, able)
             water = min(water + drink - out, most)
             held[k] = water

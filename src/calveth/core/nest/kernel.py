@@ -124,13 +124,33 @@ def breathe(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> FloatArr
         x[DP0] += follows[z] * (lighter[z] - was[z])
         was[z] = lighter[z]
     x[DP0] = balanced_pa(
-        x[DP0], strips, joints, tops, rho_out, rho, lighter, dynamic, laminar, work.through,
-    )  # fmt: skip
+        x[DP0],
+        strips,
+        joints,
+        tops,
+        rho_out,
+        rho,
+        lighter,
+        dynamic,
+        laminar,
+        work.through,
+    )
     fill_flows(
-        strips, hive.parts, joints, tops, rho_out, rho, lane[WIND], hive.scalars[GUST],
-        work.bees[BEE_FAN], work.through, work.part_flows, work.joint_flows, work.zone_flows,
+        strips,
+        hive.parts,
+        joints,
+        tops,
+        rho_out,
+        rho,
+        lane[WIND],
+        hive.scalars[GUST],
+        work.bees[BEE_FAN],
+        work.through,
+        work.part_flows,
+        work.joint_flows,
+        work.zone_flows,
         growth,
-    )  # fmt: skip
+    )
     for j in range(1, 4):
         net, stiff = 0.0, 1e-300
         for z in range(3):
@@ -265,9 +285,7 @@ def add_surfaces(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> Non
     for k in range(surfaces.shape[0]):
         z = int(surfaces[k, SURFACE_ZONE])
         if laws[k, LAW_APART] > 0.0:
-            settle_on_sides(
-                surfaces, laws, work.sides, k, x[T + z], x[P + z], lane[PRESSURE], at
-            )  # fmt: skip
+            settle_on_sides(surfaces, laws, work.sides, k, x[T + z], x[P + z], lane[PRESSURE], at)
         else:
             settle_on(surfaces, laws, k, x[T + z], x[P + z], lane[PRESSURE], at)
         if at[k, AT_KG_S] == 0.0:

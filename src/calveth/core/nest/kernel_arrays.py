@@ -83,12 +83,22 @@ class Work(NamedTuple):
 def new_work(hive: Hive) -> Work:
     """Return empty arrays to work in."""
     return Work(
-        np.zeros((hive.surfaces.shape[0], LAW_COLUMNS)), np.zeros((3, HOLD_COLUMNS)),
+        np.zeros((hive.surfaces.shape[0], LAW_COLUMNS)),
+        np.zeros((3, HOLD_COLUMNS)),
         np.zeros((4, SIDE_COLUMNS)),
         np.zeros((hive.strips.shape[0] + hive.joints.shape[0], THROUGH_COLUMNS)),
-        np.zeros((hive.parts.shape[0], 2)), np.zeros((hive.joints.shape[0], 2)),
-        np.zeros((3, 2)), np.zeros((3, 2, 4)), np.zeros((5, NINE)), np.zeros(BEE_COLUMNS),
+        np.zeros((hive.parts.shape[0], 2)),
+        np.zeros((hive.joints.shape[0], 2)),
+        np.zeros((3, 2)),
+        np.zeros((3, 2, 4)),
+        np.zeros((5, NINE)),
+        np.zeros(BEE_COLUMNS),
         np.zeros((hive.surfaces.shape[0], AT_COLUMNS)),
-        np.zeros(3), np.zeros(3), np.zeros(SUM_COLUMNS), np.zeros(NINE), np.zeros((NINE, NINE)),
-        np.zeros((10, 3)), np.zeros((NINE, NINE)),
-    )  # fmt: skip
+        np.zeros(3),
+        np.zeros(3),
+        np.zeros(SUM_COLUMNS),
+        np.zeros(NINE),
+        np.zeros((NINE, NINE)),
+        np.zeros((10, 3)),
+        np.zeros((NINE, NINE)),
+    )

@@ -279,9 +279,16 @@ def solve_all(hives: Hive, owner: NDArray[np.int64], lanes: FloatArray, answers:
     for n in range(lanes.shape[0]):
         h = owner[n]
         hive = Hive(
-            hives.strips[h], hives.parts[h], hives.joints[h], hives.tops[h], hives.surfaces[h],
-            hives.paths[h], hives.zones[h], hives.path_share, hives.scalars[h],
-        )  # fmt: skip
+            hives.strips[h],
+            hives.parts[h],
+            hives.joints[h],
+            hives.tops[h],
+            hives.surfaces[h],
+            hives.paths[h],
+            hives.zones[h],
+            hives.path_share,
+            hives.scalars[h],
+        )
         work = new_work(hive)
         answers.status[n] = solve_lane(hive, lanes[n], answers.state[n], work)
         answers.part_flows[n] = work.part_flows

@@ -65,16 +65,25 @@ def hive_arrays(terms: NestNetwork, hives: int) -> k.Hive:
     """Return strips, parts, joints, tops, surfaces, paths, zones, shares and scalars."""
     strips, parts, joints, tops = path_arrays(terms.paths, hives)
     surfaces = rows(
-        SURFACE_ZONE, terms.surface_area_m2, terms.surface_film_m2k_w, terms.surface_layers_m2k_w,
-        terms.surface_ratio, terms.surface_outer_share, terms.surface_convection_w_m2k,
+        SURFACE_ZONE,
+        terms.surface_area_m2,
+        terms.surface_film_m2k_w,
+        terms.surface_layers_m2k_w,
+        terms.surface_ratio,
+        terms.surface_outer_share,
+        terms.surface_convection_w_m2k,
         hives=hives,
-    )  # fmt: skip
+    )
     paths = rows(terms.path_inner_k_w, terms.path_outer_m2, terms.path_outer_share, hives=hives)
     volumes = np.array(FRACTIONS)[:, None] * terms.volume_m3[None, :]
     zones = rows(
-        terms.zone_factor, terms.zone_vapour_kg_s_pa, terms.zone_breath_m3_s, terms.comb_area_m2,
-        volumes, hives=hives,
-    )  # fmt: skip
+        terms.zone_factor,
+        terms.zone_vapour_kg_s_pa,
+        terms.zone_breath_m3_s,
+        terms.comb_area_m2,
+        volumes,
+        hives=hives,
+    )
     scalars = np.empty((hives, k.HIVE_SCALARS))
     scalars[:, k.PLUME], scalars[:, k.MIX_BASE] = terms.plume_share, terms.mixing_base_w_k
     scalars[:, k.MIX_CROWN], scalars[:, k.GUST] = terms.mixing_crown_w_k, terms.paths.gust_share[0]
@@ -87,12 +96,16 @@ def hive_arrays(terms: NestNetwork, hives: int) -> k.Hive:
 def _answers(n: int, terms: NestNetwork) -> ks.Answers:
     parts, joints = terms.paths.part_zone.size, terms.paths.joint_zone.size
     return ks.Answers(
-        state=np.zeros((n, 10)), status=np.zeros(n, dtype=np.int64),
-        part_flows=np.zeros((n, parts, 2)), joint_flows=np.zeros((n, joints, 2)),
-        at=np.zeros((n, len(SURFACES), kp.AT_COLUMNS)), shell_w=np.zeros((n, 3)),
-        comb_kg_s=np.zeros((n, 3)), sums=np.zeros((n, k.SUM_COLUMNS)),
+        state=np.zeros((n, 10)),
+        status=np.zeros(n, dtype=np.int64),
+        part_flows=np.zeros((n, parts, 2)),
+        joint_flows=np.zeros((n, joints, 2)),
+        at=np.zeros((n, len(SURFACES), kp.AT_COLUMNS)),
+        shell_w=np.zeros((n, 3)),
+        comb_kg_s=np.zeros((n, 3)),
+        sums=np.zeros((n, k.SUM_COLUMNS)),
         residual=np.zeros((n, k.NINE)),
-    )  # fmt: skip
+    )
 
 
 def balance_of(a: ks.Answers) -> Balance:

@@ -30,8 +30,14 @@ from calveth.core.parameters import Parameters
 FloatArray = NDArray[np.float64]
 
 SURFACES = (
-    "lid middle", "lid rim", "upper wall", "middle wall", "lower wall", "floor", "window",
-)  # fmt: skip
+    "lid middle",
+    "lid rim",
+    "upper wall",
+    "middle wall",
+    "lower wall",
+    "floor",
+    "window",
+)
 """Inner surfaces that may turn wet, in the order of every surface array; a hive without a window
 has one of no area."""
 WINDOW = SURFACES.index("window")

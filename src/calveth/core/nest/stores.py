@@ -56,10 +56,14 @@ class WaterStores:
 def water_stores(model: HiveModel) -> WaterStores:
     """Return the stores of water of a hive as it is set in ``model``."""
     stores = WaterStores(
-        layer=np.array([-1, -1]), area_m2=np.zeros(2), capacity_kg=np.zeros(2),
-        sd_inside_m=np.zeros(2), inner_share=np.zeros(2), vents_m2=np.zeros(2),
+        layer=np.array([-1, -1]),
+        area_m2=np.zeros(2),
+        capacity_kg=np.zeros(2),
+        sd_inside_m=np.zeros(2),
+        inner_share=np.zeros(2),
+        vents_m2=np.zeros(2),
         painted=_painted(model),
-    )  # fmt: skip
+    )
     _put_quilt(stores, model)
     _put_outer_wall(stores, model)
     return stores
@@ -69,9 +73,8 @@ def _put_quilt(stores: WaterStores, model: HiveModel) -> None:
     """Put in the thickest layer of the quilt, gaps and cloths left out."""
     lid, table = model.design.shell.lid, model.materials
     at = [
-        k for k, y in enumerate(lid)
-        if y.fitting == "quilt" and table[y.material].kind == "solid"
-    ]  # fmt: skip
+        k for k, y in enumerate(lid) if y.fitting == "quilt" and table[y.material].kind == "solid"
+    ]
     if not at:
         return
     k = max(at, key=lambda n: lid[n].thickness_m)

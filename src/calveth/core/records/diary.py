@@ -116,9 +116,10 @@ class StandingHive:
             )
         if (self.fate == "stands") != (not self.until):
             raise DomainError(
-                f"fate of {self.name}", self.fate,
+                f"fate of {self.name}",
+                self.fate,
                 "needs a last day unless it stands; give the day, or none",
-            )  # fmt: skip
+            )
 
     def stands_on(self, day: date) -> bool:
         """Return whether it stands on a day."""
@@ -181,14 +182,17 @@ class Inspection:
                 raise DomainError("photograph", repr(photo), "is no JPEG; take another picture")
             if len(photo.data) > MOST_PHOTO_BYTES:
                 raise DomainError(
-                    "photograph", f"{len(photo.data) / 1e6:.0f} MB",
+                    "photograph",
+                    f"{len(photo.data) / 1e6:.0f} MB",
                     f"is more than {MOST_PHOTO_BYTES / 1e6:.0f}; make it smaller",
-                )  # fmt: skip
+                )
         moment_of(self.at, "hour of the inspection")
         for name, marks, count in (
-            ("lid map", self.lid, LID_CELLS), ("walls", self.walls, WALL_CELLS),
-            ("floor", (self.floor,), 1), ("window", (self.window,), 1),
-        ):  # fmt: skip
+            ("lid map", self.lid, LID_CELLS),
+            ("walls", self.walls, WALL_CELLS),
+            ("floor", (self.floor,), 1),
+            ("window", (self.window,), 1),
+        ):
             if len(marks) != count:
                 raise DomainError(name, len(marks), f"marks given; it has {count} cells")
             for mark in marks:
@@ -244,19 +248,21 @@ class Diary:
                 raise DomainError("inspection", inspection.hive, "is of a hive that is not there")
             if not hive.stands_on(inspection.when.date()):
                 raise DomainError(
-                    f"inspection of {hive.name}", inspection.at,
+                    f"inspection of {hive.name}",
+                    inspection.at,
                     f"is not while it stands, from {hive.since} to {hive.until or 'today'}; "
                     "correct one of the days",
-                )  # fmt: skip
+                )
         for log in self.logs:
             if log.hive and log.hive not in known:
                 raise DomainError(f"log {log.name}", log.hive, "is of a hive that is not there")
         size = sum(len(p.data) for i in self.inspections for p in i.photos)
         if size > MOST_PHOTOS_BYTES:
             raise DomainError(
-                "photographs", f"{size / 1e6:.0f} MB",
+                "photographs",
+                f"{size / 1e6:.0f} MB",
                 f"are more than the {MOST_PHOTOS_BYTES / 1e6:.0f} a project keeps; take some out",
-            )  # fmt: skip
+            )
         _refuse_colony_twice(self.hives)
         ordered = tuple(sorted(self.inspections, key=lambda i: (i.at, i.id)))
         object.__setattr__(self, "inspections", ordered)
@@ -307,9 +313,10 @@ class Diary:
         """
         if self.of_hive(hive_id) or self.logs_of(hive_id):
             raise DomainError(
-                "hive of the diary", self.hive(hive_id).name,
+                "hive of the diary",
+                self.hive(hive_id).name,
                 "has inspections or logs; give it a last day instead",
-            )  # fmt: skip
+            )
         return replace(self, hives=tuple(h for h in self.hives if h.id != hive_id))
 
     def logs_of(self, hive_id: str) -> tuple[Log, ...]:
@@ -352,10 +359,11 @@ def _refuse_colony_twice(hives: tuple[StandingHive, ...]) -> None:
             # On the day it moves it may be in both.
             if begins < ends:
                 raise DomainError(
-                    "colony", one.colony,
+                    "colony",
+                    one.colony,
                     f"would be in {one.name} and in {two.name} at once; give one of them a last "
                     "day, or the colony another name",
-                )  # fmt: skip
+                )
 
 
 def refuse_future(inspections: Iterable[Inspection], today: date) -> None:

@@ -50,9 +50,10 @@ class Chunk:
         require_between("samples of a month", self.count, 1, MOST_SAMPLES)
         if len(self.packed.data) > MOST_PACKED_BYTES:
             raise DomainError(
-                "samples of a month", f"{len(self.packed.data)} bytes",
+                "samples of a month",
+                f"{len(self.packed.data)} bytes",
                 "are more than a month has; read the log's file again",
-            )  # fmt: skip
+            )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,14 +92,16 @@ class Log:
         require_choice("quantity of a log", self.quantity, get_args(Quantity))
         if self.quantity not in _FITS[self.at]:
             raise DomainError(
-                f"log {self.name}", f"{self.quantity} {self.at}",
+                f"log {self.name}",
+                f"{self.quantity} {self.at}",
                 f"does not fit; {self.at} goes with {', '.join(_FITS[self.at])}",
-            )  # fmt: skip
+            )
         if (self.at == "outside") != (not self.hive):
             raise DomainError(
-                f"log {self.name}", self.hive or "no hive",
+                f"log {self.name}",
+                self.hive or "no hive",
                 "does not fit; a probe outside has no hive, any other has one",
-            )  # fmt: skip
+            )
         if not self.chunks:
             raise DomainError(f"log {self.name}", "no", "samples are in it; read another column")
         months = [c.month for c in self.chunks]

@@ -145,8 +145,15 @@ def chains(
     outer_by[:, OUTSIDE] += outer_w_m2k / (outer_w_m2k + last)
     outer_by[:, BROUGHT] += 1 / (outer_w_m2k + last)
     return Chains(
-        decay=decay, gain=gain, inner=to_inner * mean,
-        outer=to_outer * mean, inner_by=inner_by, outer_by=outer_by,
-        to_cells=to_cells, to_modes=to_modes, capacity=capacity, film=film_w_m2k,
+        decay=decay,
+        gain=gain,
+        inner=to_inner * mean,
+        outer=to_outer * mean,
+        inner_by=inner_by,
+        outer_by=outer_by,
+        to_cells=to_cells,
+        to_modes=to_modes,
+        capacity=capacity,
+        film=film_w_m2k,
         outer_film=outer_w_m2k,
-    )  # fmt: skip
+    )

@@ -80,7 +80,8 @@ def _mean(run: YearRun, hours: NDArray[np.int_], stands: int) -> FaceSun:
         degc[side] = float(outside[:, k].mean())
     course = _course(run)
     return FaceSun(
-        sun_w_m2=sun, outside_degc=degc,
+        sun_w_m2=sun,
+        outside_degc=degc,
         inside_k={s: float(sides[:, k].mean()) for k, s in enumerate(WALL_SIDES)},
         lid_loses_w_m2=float(w.sky_w_m2[hours].mean()),
         sides_lose_w_m2=float(w.sky_side_w_m2[hours].mean()),
@@ -89,4 +90,4 @@ def _mean(run: YearRun, hours: NDArray[np.int_], stands: int) -> FaceSun:
         height_deg=90.0 - float(course.zenith_deg[stands]),
         bearing_deg=float(course.azimuth_deg[stands]),
         wet_hours={s: float(wet[k].mean()) for k, s in enumerate(WALL_SIDES)},
-    )  # fmt: skip
+    )

@@ -233,9 +233,10 @@ def nectar_need(run: YearRun, water_kg_day: float = 1.0) -> NectarNeed:
     own = np.minimum(own, fanned)
     forage = ~is_winter(run.case.place)
     return NectarNeed(
-        air_m3_s=air, heat_w=water * c.LATENT_HEAT_WATER.value,
+        air_m3_s=air,
+        heat_w=water * c.LATENT_HEAT_WATER.value,
         bound_days=int((forage & (fanned - own + air > most)).sum()),
         brought_kg=3600.0 * float(run.bees.nectar_kg_s.sum()) * run.case.parameters.bees_factor,
         dried_kg=3600.0 * float(run.column("nectar_kg_s").sum()),
         waits_kg=float(run.column("nectar_waits_kg").max()),
-    )  # fmt: skip
+    )

@@ -31,10 +31,13 @@ def with_hour(monthly: MonthlyAssessment, month: int, hour: Moments) -> MonthlyA
     return replace(
         monthly,
         months=Moments(
-            (*months.models, hour.models[0]), owner, outside,
-            _put(months.bees, hour.bees, month), _put(months.balance, hour.balance, month),
+            (*months.models, hour.models[0]),
+            owner,
+            outside,
+            _put(months.bees, hour.bees, month),
+            _put(months.balance, hour.balance, month),
         ),
-    )  # fmt: skip
+    )
 
 
 def _put(months: Any, hour: Any, month: int) -> Any:

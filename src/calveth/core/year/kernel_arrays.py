@@ -132,8 +132,22 @@ class Held(NamedTuple):
 def new_held() -> Held:
     """Return the store of an empty hive."""
     return Held(
-        np.zeros(10), np.zeros((7, CELLS)), np.zeros((7, CELLS)), np.zeros(7), np.zeros(7),
-        np.zeros(7), np.zeros(7), np.full(7, 0.7), np.full(7, 0.7), np.zeros(3), np.full(3, 0.7),
-        np.zeros(3), np.zeros(NINE), np.zeros(1), np.zeros(5), np.zeros((4, CELLS)), np.zeros(4),
+        np.zeros(10),
+        np.zeros((7, CELLS)),
+        np.zeros((7, CELLS)),
+        np.zeros(7),
+        np.zeros(7),
+        np.zeros(7),
+        np.zeros(7),
+        np.full(7, 0.7),
+        np.full(7, 0.7),
+        np.zeros(3),
+        np.full(3, 0.7),
+        np.zeros(3),
+        np.zeros(NINE),
         np.zeros(1),
-    )  # fmt: skip
+        np.zeros(5),
+        np.zeros((4, CELLS)),
+        np.zeros(4),
+        np.zeros(1),
+    )

@@ -228,13 +228,15 @@ def keep_walls(
         for m in range(CELLS):
             dry_modes[k, m] = (
                 decay[k, m] * dry_modes[k, m]
-                + gain[k, m, INSIDE] * inside + gain[k, m, OUTSIDE] * sun
+                + gain[k, m, INSIDE] * inside
+                + gain[k, m, OUTSIDE] * sun
                 + gain[k, m, BROUGHT] * brought
-            )  # fmt: skip
+            )
             wet_modes[k, m] = (
                 decay[k, m] * wet_modes[k, m]
-                + gain[k, m, SETTLING] * latent + gain[k, m, BROUGHT] * brought_wet
-            )  # fmt: skip
+                + gain[k, m, SETTLING] * latent
+                + gain[k, m, BROUGHT] * brought_wet
+            )
         ledger[L_HEAT_MELT] += melting[k] * area * HOUR_S
     ledger[L_HEAT_OUT] += out * HOUR_S
     return out

@@ -273,11 +273,18 @@ def run_hours(
     ``work`` is left as the last hour was.
     """
     room = Room(
-        np.zeros(hours.shape[1]), np.zeros(NINE), np.zeros(10), held.x.copy(), np.zeros(NINE),
+        np.zeros(hours.shape[1]),
+        np.zeros(NINE),
+        np.zeros(10),
         held.x.copy(),
-        np.zeros((7, 5)), np.zeros(5), np.zeros(series.shape[1]), np.zeros(8),
+        np.zeros(NINE),
+        held.x.copy(),
+        np.zeros((7, 5)),
+        np.zeros(5),
+        np.zeros(series.shape[1]),
+        np.zeros(8),
         np.zeros((10, 2)),
-    )  # fmt: skip
+    )
     room.felt[_MIDDLE, 4] = held.surface_degc[_MIDDLE]
     room.felt[0, 4] = held.surface_degc[0]
     sector = -1

@@ -125,10 +125,13 @@ def propose(
     if not within:
         near = min(weighed, key=lambda w: _excess(w, limits), default=None)
         return Search(
-            tried=len(cases), within=0, through_year=0, front=(),
+            tried=len(cases),
+            within=0,
+            through_year=0,
+            front=(),
             nearest=near.case.design.name if near else "",
             missed=", ".join(_misses(near, limits)) if near else "no design can be built",
-        )  # fmt: skip
+        )
     report(0.05)
     taken = _best_by_months(within)
     report(0.1)
@@ -144,21 +147,31 @@ def propose(
     dry = [p for p in found if p.dry_of_ten >= limits.dry_of_ten]
     if not dry and not found:
         return Search(
-            tried=len(cases), within=len(within), through_year=len(taken), front=(),
+            tried=len(cases),
+            within=len(within),
+            through_year=len(taken),
+            front=(),
             nearest=within[0].case.design.name,
             missed="the bees would suffocate",
-        )  # fmt: skip
+        )
     if not dry:
         near_dry = max(found, key=lambda p: p.dry_of_ten)
         return Search(
-            tried=len(cases), within=len(within), through_year=len(taken), front=(),
+            tried=len(cases),
+            within=len(within),
+            through_year=len(taken),
+            front=(),
             nearest=near_dry.bands.case.design.name,
             missed=f"dry in {near_dry.dry_of_ten:.0f} of 10 built alike",
-        )  # fmt: skip
+        )
     return Search(
-        tried=len(cases), within=len(within), through_year=len(taken), front=tuple(_front(dry)),
-        nearest="", missed="",
-    )  # fmt: skip
+        tried=len(cases),
+        within=len(within),
+        through_year=len(taken),
+        front=tuple(_front(dry)),
+        nearest="",
+        missed="",
+    )
 
 
 def _best_by_months(within: Sequence[_Weighed]) -> list[_Weighed]:
@@ -216,9 +229,11 @@ def _coarse(w: _Weighed, m: MonthlyAssessment) -> tuple[int, ...]:
         margin = m.months.seen_margin_k[[LID_MIDDLE, LID_RIM]][:, winter].min(axis=1)
         worst = np.clip(margin, _WET_K, _DRY_K)
     steps = (
-        m.winter_honey_kg / _HONEY_KG, w.cost_eur / _COST_EUR, w.lift_kg / _LIFT_KG,
+        m.winter_honey_kg / _HONEY_KG,
+        w.cost_eur / _COST_EUR,
+        w.lift_kg / _LIFT_KG,
         *(-worst / _MARGIN_K),
-    )  # fmt: skip
+    )
     return tuple(round(float(step)) for step in steps)
 
 
@@ -272,9 +287,12 @@ def _proposal(w: _Weighed, bands: YearBands) -> Proposal:
     if not bands.values.size:
         dry = float(bands.likely.lid_wet_nights < 1.0)
     return Proposal(
-        bands=bands, lift_kg=w.lift_kg, cost_eur=w.cost_eur, outer_m=w.outer_m,
+        bands=bands,
+        lift_kg=w.lift_kg,
+        cost_eur=w.cost_eur,
+        outer_m=w.outer_m,
         dry_of_ten=10.0 * dry,
-    )  # fmt: skip
+    )
 
 
 def _front(found: Sequence[Proposal]) -> list[Proposal]:
@@ -287,10 +305,11 @@ def _front(found: Sequence[Proposal]) -> list[Proposal]:
         return (-p.dry_of_ten, *p.measures)
 
     kept = [
-        p for p in found
+        p
+        for p in found
         if not any(
             all(a <= b for a, b in zip(key(q), key(p), strict=True)) and key(q) != key(p)
             for q in found
         )
-    ]  # fmt: skip
+    ]
     return sorted(kept, key=lambda p: (-p.dry_of_ten, p.measures[0]))

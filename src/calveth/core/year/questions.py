@@ -98,12 +98,16 @@ def one_more_centimetre(
         worth = honey_price_eur_kg * years_of_use
         found.append(
             Centimetre(
-                face=face, layer=k, saved_kg=saved, saved_range_kg=(low, high),
+                face=face,
+                layer=k,
+                saved_kg=saved,
+                saved_range_kg=(low, high),
                 rim_nights_fewer=before.likely.rim_wet_nights - bands.likely.rim_wet_nights,
-                cost_eur=more, pays=saved * worth > more,
+                cost_eur=more,
+                pays=saved * worth > more,
                 surely=(low * worth > more) == (high * worth > more),
             )
-        )  # fmt: skip
+        )
     return sorted(found, key=lambda c: -c.saved_kg)
 
 
@@ -145,11 +149,9 @@ def what_helped(
 ) -> list[Helped]:
     """Return what remedies found for the months do through the year."""
     cases = [
-        replace(
-            case.of(r.design), materials={**case.materials, **{m.id: m for m in r.materials}}
-        )
+        replace(case.of(r.design), materials={**case.materials, **{m.id: m for m in r.materials}})
         for r in remedies
-    ]  # fmt: skip
+    ]
     if not cases:
         return []
     before, *after = year_bands([case, *cases], draws, report)
@@ -207,9 +209,13 @@ def vented_twin(design: Design) -> Design:
 
     height = cavity_height_m(design.form)
     hole = Opening(
-        id="feed-table-vent", name="Hole under the lid", shape="hole",
-        bottom_m=round(height - 0.03, 4), width_m=0.02, height_m=0.02,
-    )  # fmt: skip
+        id="feed-table-vent",
+        name="Hole under the lid",
+        shape="hole",
+        bottom_m=round(height - 0.03, 4),
+        width_m=0.02,
+        height_m=0.02,
+    )
     return replace(design, openings=(*design.openings, hole))
 
 
@@ -232,10 +238,11 @@ def feed_table(
     made = [
         replace(
             case.of(vented_twin(case.design) if vented else case.design),
-            place=place, colony=curves_for(place, strength),
+            place=place,
+            colony=curves_for(place, strength),
         )
         for place, case, vented, strength in jobs
-    ]  # fmt: skip
+    ]
     found = []
     for (place, case, vented, strength), bands in zip(
         jobs, year_bands(made, draws, report), strict=True
@@ -243,9 +250,14 @@ def feed_table(
         low, high = bands.band("winter_honey_kg")
         found.append(
             FeedCell(
-                place=place.name, days=int(is_winter(place).sum()), hive=case.design.name,
-                vented=vented, strength=strength, likely_kg=bands.likely.winter_honey_kg,
-                low_kg=low, high_kg=high,
+                place=place.name,
+                days=int(is_winter(place).sum()),
+                hive=case.design.name,
+                vented=vented,
+                strength=strength,
+                likely_kg=bands.likely.winter_honey_kg,
+                low_kg=low,
+                high_kg=high,
             )
-        )  # fmt: skip
+        )
     return found

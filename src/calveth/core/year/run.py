@@ -113,10 +113,16 @@ def run_year(
         case.design.name, blocks, hours, exposed, _begins(case.place)
     )
     return YearRun(
-        case=case, weather=weather, series=series, ledger=ledger, held_change=change, bees=bees,
+        case=case,
+        weather=weather,
+        series=series,
+        ledger=ledger,
+        held_change=change,
+        bees=bees,
         areas_m2=blocks[0].shells[0].walls[:, ka.WALL_AREA].copy(),
-        fan_limit_m3_s=_fan_limit(blocks), replay=replay,
-    )  # fmt: skip
+        fan_limit_m3_s=_fan_limit(blocks),
+        replay=replay,
+    )
 
 
 def on_leaning_sides(weather: YearWeather, case: HiveCase) -> YearWeather:
@@ -162,20 +168,35 @@ def moments_at(run: YearRun, hour: int) -> Moments:
     held = ka.Held(*(a.copy() for a in began))
     series = np.zeros((HOURS_IN_YEAR, len(cl.SERIES)))
     work, _ = run_stretch(
-        block, level, held, replay.hours, first, hour + 1, replay.exposed, series,
+        block,
+        level,
+        held,
+        replay.hours,
+        first,
+        hour + 1,
+        replay.exposed,
+        series,
         np.zeros(cl.LEDGER_COLUMNS),
-    )  # fmt: skip
+    )
     answers = Answers(
-        state=held.x[None], status=np.zeros(1, dtype=np.int64), part_flows=work.part_flows[None],
-        joint_flows=work.joint_flows[None], at=work.at[None], shell_w=work.shell_w[None],
-        comb_kg_s=work.comb_kg_s[None], sums=work.sums[None], residual=work.residual[None],
-    )  # fmt: skip
+        state=held.x[None],
+        status=np.zeros(1, dtype=np.int64),
+        part_flows=work.part_flows[None],
+        joint_flows=work.joint_flows[None],
+        at=work.at[None],
+        shell_w=work.shell_w[None],
+        comb_kg_s=work.comb_kg_s[None],
+        sums=work.sums[None],
+        residual=work.residual[None],
+    )
     one = np.array([hour])
     return Moments(
-        (block.model,), np.zeros(1, dtype=int),
-        outside_by_hour(run.case.place, run.weather).take(one), run.bees.take(one),
+        (block.model,),
+        np.zeros(1, dtype=int),
+        outside_by_hour(run.case.place, run.weather).take(one),
+        run.bees.take(one),
         balance_of(answers),
-    )  # fmt: skip
+    )
 
 
 def _blocks(
@@ -208,9 +229,16 @@ def _blocks(
             terms = replace(model.terms, paths=paths)
             hive = hive_arrays(terms, 1)
             one = k.Hive(
-                hive.strips[0], hive.parts[0], hive.joints[0], hive.tops[0], hive.surfaces[0],
-                hive.paths[0], hive.zones[0], hive.path_share, hive.scalars[0],
-            )  # fmt: skip
+                hive.strips[0],
+                hive.parts[0],
+                hive.joints[0],
+                hive.tops[0],
+                hive.surfaces[0],
+                hive.paths[0],
+                hive.zones[0],
+                hive.path_share,
+                hive.scalars[0],
+            )
             model = replace(model, terms=terms)
             dry = shell_arrays(model, (one.surfaces, one.zones), film, rows)
             made[key] = (one, wet_shells(model, one.surfaces, dry), model)
@@ -223,8 +251,13 @@ def _blocks(
     terms = next(iter(made.values()))[2].terms
     _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))
     columns = [
-        weather.sky_w_m2, weather.sector, weather.rain_mm, weather.sun_lid_w_m2,
-        *weather.sun_side_w_m2, weather.snow_m, weather.ground_degc,
+        weather.sky_w_m2,
+        weather.sector,
+        weather.rain_mm,
+        weather.sun_lid_w_m2,
+        *weather.sun_side_w_m2,
+        weather.snow_m,
+        weather.ground_degc,
         weather.sky_side_w_m2,
-    ]  # fmt: skip
+    ]
     return found, np.column_stack([lanes, *columns])

@@ -37,10 +37,8 @@ FloatArray = NDArray[np.float64]
 _FLAT = np.array([1.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0])
 _LID_SURFACES = 2
 _CLING = np.array(
-    [y.CLING_LID.value] * 2
-    + [y.CLING_WALL.value] * 3
-    + [y.CLING_FLOOR.value, y.CLING_WALL.value]
-)  # fmt: skip
+    [y.CLING_LID.value] * 2 + [y.CLING_WALL.value] * 3 + [y.CLING_FLOOR.value, y.CLING_WALL.value]
+)
 _FACE = {"lid": ka.LID, "walls": ka.SIDES, "floor": ka.FLOOR}
 
 
@@ -61,11 +59,25 @@ def shell_arrays(
     modes = wall_modes(model, surfaces, outer)
     strips = model.paths.strip_part.size
     arrays = (
-        walls, modes.decay, modes.gain, modes.inner, modes.outer, modes.inner_by, modes.outer_by,
-        modes.to_cells, modes.to_modes, modes.capacity, modes.film, modes.outer_film,
-        _combs(zones, model.parameters.buffer_factor), _extra(model), wind[:, :strips],
-        wind[:, strips:], *_snowed_in(model), _rain(model),
-    )  # fmt: skip
+        walls,
+        modes.decay,
+        modes.gain,
+        modes.inner,
+        modes.outer,
+        modes.inner_by,
+        modes.outer_by,
+        modes.to_cells,
+        modes.to_modes,
+        modes.capacity,
+        modes.film,
+        modes.outer_film,
+        _combs(zones, model.parameters.buffer_factor),
+        _extra(model),
+        wind[:, :strips],
+        wind[:, strips:],
+        *_snowed_in(model),
+        _rain(model),
+    )
     # The compiled hours are made for arrays that lie in one piece.
     return ka.Shell(*(np.ascontiguousarray(a) for a in arrays))
 

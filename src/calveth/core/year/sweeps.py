@@ -50,11 +50,18 @@ def swept_cases(
         return _opened(case, chosen)
     if what == "bees":
         return [
-            (share, replace(case, colony=replace(
-                case.colony, mass_kg=tuple(max(share * m, 0.01) for m in case.colony.mass_kg),
-            )))
+            (
+                share,
+                replace(
+                    case,
+                    colony=replace(
+                        case.colony,
+                        mass_kg=tuple(max(share * m, 0.01) for m in case.colony.mass_kg),
+                    ),
+                ),
+            )
             for share in BEES_SHARES
-        ]  # fmt: skip
+        ]
     require_choice("face", face, FACES)
     stack = case.design.shell.stack(face)
     index = insulation_of(stack, case.materials) if layer < 0 else layer

@@ -185,7 +185,7 @@ def run_stretch(
     work = k.new_work(block.hive)
     reached = ky.run_hours(
         block.hive, block.shells[level], held, hours, first, end, exposed, series, ledger, work
-    )  # fmt: skip
+    )
     return work, int(reached)
 
 

@@ -72,8 +72,13 @@ def rain_level(shells: Sequence[ka.Shell], held: ka.Held, level: int) -> int:
 def _with_modes(shell: ka.Shell, modes: Chains) -> ka.Shell:
     """Return walls with other modes."""
     return shell._replace(
-        decay=modes.decay, gain=modes.gain, inner=modes.inner, outer=modes.outer,
-        inner_by=modes.inner_by, outer_by=modes.outer_by,
+        decay=modes.decay,
+        gain=modes.gain,
+        inner=modes.inner,
+        outer=modes.outer,
+        inner_by=modes.inner_by,
+        outer_by=modes.outer_by,
         to_cells=np.ascontiguousarray(modes.to_cells),
-        to_modes=np.ascontiguousarray(modes.to_modes), capacity=modes.capacity,
-    )  # fmt: skip
+        to_modes=np.ascontiguousarray(modes.to_modes),
+        capacity=modes.capacity,
+    )

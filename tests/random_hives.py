@@ -291,6 +291,8 @@ def main() -> int:
     times = []
     for seed in range(given.seed, given.seed + given.count):
         began = time.process_time()
+        if sys.stderr.isatty() or (seed - given.seed) % 20 == 0:
+            print(f"\r{seed - given.seed} of {given.count}", end="", file=sys.stderr, flush=True)
         try:
             whole = whole_of(random_project(seed), given.finer, remedies=given.remedies)
             worst = max(open_ledgers(whole).values())

@@ -9,7 +9,8 @@ from PySide6.QtGui import QColor, QFontMetricsF, QRawFont
 from PySide6.QtWidgets import QLabel, QWidget
 
 from calveth.app.cutaway.hatches import _tile
-from calveth.app.theme.palette import LIGHT
+from calveth.app.main_window import MainWindow
+from calveth.app.theme.palette import DARK, LIGHT
 from calveth.app.theme.theme import font, font_family, style_sheet
 from calveth.catalogue.shipped import demo_project, shipped_materials
 from tests.app.base import WindowTest
@@ -56,7 +57,7 @@ class Colours(WindowTest):
         self.assertGreater(QColor(LIGHT.water).blue() - QColor(LIGHT.heat).blue(), 100)
 
     def test_no_placeholder_is_left_in_the_style_sheet(self) -> None:
-        self.assertNotIn("@", style_sheet(LIGHT))
+        self.assertNotIn("@", style_sheet())
 
 
 class Type(WindowTest):
@@ -70,6 +71,35 @@ class Type(WindowTest):
     def test_figures_are_of_one_width(self) -> None:
         metrics = QFontMetricsF(font())
         self.assertEqual(len({metrics.horizontalAdvance(d) for d in "0123456789"}), 1)
+
+
+class DarkAndLight(WindowTest):
+    def shades(self, window: MainWindow) -> set[str]:
+        """Return the colours that fill the window: its ground, and the sheets on it."""
+        image = window.grab().toImage()
+        return {
+            image.pixelColor(x, y).name()
+            for x in range(3, image.width(), 7)
+            for y in range(3, image.height(), 7)
+        }
+
+    def test_every_area_follows_also_those_out_of_sight(self) -> None:
+        """The bench stands in all of them; Build was filled before the look changed."""
+        window = self.window()
+        window.choose("timber")
+        window.go_to("build")
+        self.settle(window)
+        window.go_to("place")
+        self.settle(window)
+        for palette, other in ((DARK, LIGHT), (LIGHT, DARK)):
+            window.run("switch_look")
+            for area in ("place", "build"):
+                window.go_to(area)
+                self.settle(window)
+                with self.subTest(area=area, ground=palette.ground):
+                    seen = self.shades(window)
+                    self.assertTrue({palette.ground, palette.sheet, palette.accent} <= seen)
+                    self.assertFalse({other.ground, other.sheet, other.accent} & seen)
 
 
 class Hatches(WindowTest):

@@ -66,6 +66,20 @@ DARK = Palette(
 )
 
 
+SHEET_ROLES = {
+    "ground": "window",
+    "sheet": "base",
+    "ink": "window-text",
+    "muted": "placeholder-text",
+    "line": "mid",
+    "accent": "link",
+    "on_accent": "highlighted-text",
+    "chosen": "midlight",
+    "heat": "bright-text",
+}
+"""What a colour is called in the style sheet: the role of Qt's palette that carries it."""
+
+
 def qt_palette(p: Palette) -> QPalette:
     """Return the Qt palette of a palette."""
     q = QPalette()
@@ -82,6 +96,10 @@ def qt_palette(p: Palette) -> QPalette:
         (QPalette.ColorRole.Highlight, "accent"),
         (QPalette.ColorRole.HighlightedText, "on_accent"),
         (QPalette.ColorRole.PlaceholderText, "muted"),
+        (QPalette.ColorRole.Mid, "line"),
+        (QPalette.ColorRole.Link, "accent"),
+        (QPalette.ColorRole.Midlight, "chosen"),
+        (QPalette.ColorRole.BrightText, "heat"),
     ):
         q.setColor(role, p.color(name))
     for role in (QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText):

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 from functools import cache
 from importlib.resources import as_file, files
 from pathlib import Path
 
+from PySide6.QtCore import QTimer
 from PySide6.QtGui import QFont, QFontDatabase, QIcon
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
-from calveth.app.theme.palette import DARK, LIGHT, Palette, qt_palette
+from calveth.app.theme.palette import DARK, LIGHT, SHEET_ROLES, Palette, qt_palette
 
 _FONTS = ("CalvethSans-Regular.ttf", "CalvethSans-SemiBold.ttf")
 
@@ -46,19 +48,43 @@ def current() -> Palette:
 
 
 def choose(app: QApplication, *, dark: bool) -> None:
-    """Give the application the light or the dark look."""
+    """Give the application the light or the dark look.
+
+    The style sheet names roles of Qt's palette and stays as it is: putting on another one tells
+    every widget of a new style, which takes seconds. Widgets only have to look their colours up
+    again; those in sight do so first, the others before the next event.
+    """
     _Chosen.palette = DARK if dark else LIGHT
-    apply(app)
+    app.setPalette(qt_palette(_Chosen.palette))
+    waiting = []
+    for widget in app.allWidgets():
+        if widget.isVisible():
+            _look_up_colours(widget)
+        else:
+            waiting.append(widget)
+
+    def rest() -> None:
+        for widget in waiting:
+            with contextlib.suppress(RuntimeError):  # it is gone by now
+                _look_up_colours(widget)
+
+    QTimer.singleShot(0, app, rest)
 
 
-def style_sheet(palette: Palette) -> str:
-    """Return the style sheet with the palette's colours filled in."""
+def _look_up_colours(widget: QWidget) -> None:
+    style = widget.style()
+    style.unpolish(widget)
+    style.polish(widget)
+    widget.update()
+
+
+def style_sheet() -> str:
+    """Return the style sheet with the roles that stand for the palette's colours filled in."""
     text = (files("calveth.app.theme") / "style.qss").read_text(encoding="utf-8")
-    for name in Palette.__dataclass_fields__:
-        text = text.replace(f"@{name}@", getattr(palette, name))
+    for name, role in SHEET_ROLES.items():
+        text = text.replace(f"@{name}@", f"palette({role})")
     icons = Path(str(files("calveth.app.theme") / "icons")).as_posix()
-    tone = "-dark" if palette is DARK else ""
-    return text.replace("@family@", font_family()).replace("@icons@", icons).replace("@tone@", tone)
+    return text.replace("@family@", font_family()).replace("@icons@", icons)
 
 
 def apply(app: QApplication) -> None:
@@ -81,5 +107,5 @@ def prepare(app: QApplication, palette: Palette) -> None:
 
 
 def dress(app: QApplication) -> None:
-    """Put the style sheet of the palette in use on."""
-    app.setStyleSheet(style_sheet(current()))
+    """Put the style sheet on; its colours are those of the palette in use."""
+    app.setStyleSheet(style_sheet())

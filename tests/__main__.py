@@ -1,4 +1,9 @@
-"""Runs all tests, in two processes where there are two cores; one plain line counts them."""
+"""Runs all tests, in as many processes as there are cores; one plain line counts them.
+
+    ./check                  everything, the long ones in a tenth
+    ./check --long           everything in full: monkey, matrix, calibrations, random hives
+    ./check tests.core       some modules, in this process
+"""
 
 from __future__ import annotations
 
@@ -21,9 +26,12 @@ _ONE_THREAD = {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
 WEIGHTS = ROOT / "durations.json"
 """Time every module took [s], as ``python -m tests --durations`` measured it last."""
 _TIMES = "CALVETH_TEST_TIMES"
+LONG = "CALVETH_TEST_LONG"
 # A module that is new is taken to be as slow as its length.
 _BYTES_A_SECOND = 1000
 _SLOWEST = 12
+_MOST_PROCESSES = 8
+_LOOK_S = 1.0
 
 
 def main(arguments: list[str]) -> int:
@@ -32,8 +40,12 @@ def main(arguments: list[str]) -> int:
         return 0
     if arguments == ["--durations"]:
         return measure()
-    if not arguments and (os.cpu_count() or 1) > 1:
-        return side_by_side(halves())
+    if "--long" in arguments:
+        os.environ[LONG] = "1"
+        arguments = [a for a in arguments if a != "--long"]
+    processes = min(os.cpu_count() or 1, _MOST_PROCESSES)
+    if not arguments and processes > 1:
+        return side_by_side(groups(processes))
     os.environ.update(_ONE_THREAD)
     with contextlib.ExitStack() as stack:
         if "calveth-tests" not in os.environ.get(_CACHE, ""):
@@ -52,9 +64,9 @@ def run_them(arguments: list[str]) -> int:
         suite = loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
     result = unittest.TextTestRunner(verbosity=1, buffer=True, resultclass=Timed).run(suite)
     assert isinstance(result, Timed)
+    result.tell_of_module()
     for seconds, name in sorted(result.took, reverse=True)[:_SLOWEST]:
         print(f"{seconds:7.1f} s  {name}")
-    _store_times(result.took)
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     passed = result.testsRun - failed - len(result.skipped)
     print(f"{passed} passed, {failed} failed, {len(result.skipped)} skipped")
@@ -62,12 +74,23 @@ def run_them(arguments: list[str]) -> int:
 
 
 class Timed(unittest.TextTestResult):
-    """Keeps the time of every test, with that of its class's set-up in the first [s]."""
+    """Keeps the time of every test, with that of its class's set-up in the first [s].
+
+    Run side by side it tells of every module that is done, in a file the parent reads.
+    """
 
     def __init__(self, *args: Any, **more: Any) -> None:
         super().__init__(*args, **more)
         self.took: list[tuple[float, str]] = []
         self._since = time.monotonic()
+        self._module, self._began, self._failed, self._ran = "", self._since, 0, 0
+
+    def startTest(self, test: unittest.TestCase) -> None:
+        module = test.id().rsplit(".", 2)[0]
+        if module != self._module:
+            self.tell_of_module()
+            self._module = module
+        super().startTest(test)
 
     def stopTest(self, test: unittest.TestCase) -> None:
         now = time.monotonic()
@@ -75,18 +98,18 @@ class Timed(unittest.TextTestResult):
         self._since = now
         super().stopTest(test)
 
-
-def _store_times(took: list[tuple[float, str]]) -> None:
-    """Keep what each module took, for `halves` and for whoever asks with ``--durations``."""
-    folder = os.environ.get(_TIMES)
-    if not folder:
-        return
-    modules: dict[str, float] = {}
-    for seconds, name in took:
-        module = name.rsplit(".", 2)[0]
-        modules[module] = round(modules.get(module, 0.0) + seconds, 1)
-    path = Path(folder) / f"{os.getpid()}.json"
-    path.write_text(json.dumps(modules), encoding="utf-8")
+    def tell_of_module(self) -> None:
+        """Add a line on the module that is done: its tests, failures and time."""
+        folder, now = os.environ.get(_TIMES), time.monotonic()
+        failed = len(self.failures) + len(self.errors) + len(self.unexpectedSuccesses)
+        if folder and self._module:
+            told = {
+                "module": self._module, "ran": len(self.took) - self._ran,
+                "failed": failed - self._failed, "seconds": round(now - self._began, 1),
+            }
+            with (Path(folder) / f"{os.getpid()}.lines").open("a", encoding="utf-8") as out:
+                out.write(json.dumps(told) + "\n")
+        self._began, self._failed, self._ran = now, failed, len(self.took)
 
 
 def _load(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
@@ -97,42 +120,42 @@ def _load(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
     return loader.loadTestsFromName(name)
 
 
-def halves() -> tuple[list[str], list[str]]:
-    """Return all test modules in two groups that take about as long, by the times last kept."""
+def groups(count: int) -> list[list[str]]:
+    """Return all test modules in groups that take about as long, by the times last kept."""
     known: dict[str, float] = json.loads(WEIGHTS.read_text(encoding="utf-8"))
     weighed = []
     for path in ROOT.rglob("test_*.py"):
         parts = path.relative_to(ROOT.parent).with_suffix("").parts
         module = ".".join(parts)
         weighed.append((known.get(module, path.stat().st_size / _BYTES_A_SECOND), module))
-    groups: tuple[list[str], list[str]] = ([], [])
-    sums = [0.0, 0.0]
+    made: list[list[str]] = [[] for _ in range(count)]
+    sums = [0.0] * count
     for weight, module in sorted(weighed, reverse=True):
-        less = 0 if sums[0] <= sums[1] else 1
-        groups[less].append(module)
-        sums[less] += weight
-    return groups
+        least = sums.index(min(sums))
+        made[least].append(module)
+        sums[least] += weight
+    return [group for group in made if group]
 
 
 def measure() -> int:
     """Run everything and keep the time of every module in the file the groups are made by."""
-    with tempfile.TemporaryDirectory() as folder:
-        os.environ[_TIMES] = folder
-        code = side_by_side(halves())
-        found: dict[str, float] = {}
-        for path in Path(folder).glob("*.json"):
-            found |= json.loads(path.read_text(encoding="utf-8"))
-    WEIGHTS.write_text(json.dumps(dict(sorted(found.items())), indent=1) + "\n", encoding="utf-8")
-    print(f"{sum(found.values()):.0f} s in all; kept in {WEIGHTS.name}")
+    times: dict[str, float] = {}
+    code = side_by_side(groups(min(os.cpu_count() or 1, _MOST_PROCESSES)), times)
+    WEIGHTS.write_text(json.dumps(dict(sorted(times.items())), indent=1) + "\n", encoding="utf-8")
+    print(f"{sum(times.values()):.0f} s in all; kept in {WEIGHTS.name}")
     return code
 
 
-def side_by_side(groups: tuple[list[str], ...]) -> int:
-    """Run groups of modules each in a process of its own and count them together."""
+def side_by_side(groups_: list[list[str]], times: dict[str, float] | None = None) -> int:
+    """Run groups of modules each in a process of its own and count them together.
+
+    A line is printed for every module that is done; ``times`` takes what each took [s].
+    """
+    seen: dict[str, float] = {} if times is None else times
     with tempfile.TemporaryDirectory(prefix="calveth-tests-") as folder:
-        logs = [Path(folder) / f"{k}.txt" for k in range(len(groups))]
+        logs = [Path(folder) / f"{k}.txt" for k in range(len(groups_))]
         runs = []
-        for log, group in zip(logs, groups, strict=True):
+        for log, group in zip(logs, groups_, strict=True):
             with log.open("wb") as out:
                 runs.append(
                     subprocess.Popen(
@@ -140,10 +163,15 @@ def side_by_side(groups: tuple[list[str], ...]) -> int:
                         stdout=out,
                         stderr=out,
                         cwd=ROOT.parent,
-                        env={**os.environ, **_ONE_THREAD, _CACHE: folder},
+                        env={**os.environ, **_ONE_THREAD, _CACHE: folder, _TIMES: folder},
                     )
                 )
-        codes = [run.wait() for run in runs]
+        total = sum(len(group) for group in groups_)
+        while any(run.poll() is None for run in runs):
+            time.sleep(_LOOK_S)
+            _tell(Path(folder), seen, total)
+        _tell(Path(folder), seen, total)
+        codes = [run.returncode for run in runs]
         texts = [log.read_text(encoding="utf-8", errors="replace") for log in logs]
     counts = [0, 0, 0]
     for text in texts:
@@ -155,6 +183,22 @@ def side_by_side(groups: tuple[list[str], ...]) -> int:
         counts = [a + int(b) for a, b in zip(counts, found[-1], strict=True)]
     print(f"{counts[0]} passed, {counts[1]} failed, {counts[2]} skipped")
     return 1 if any(codes) else 0
+
+
+def _tell(folder: Path, seen: dict[str, float], total: int) -> None:
+    """Print a line for every module that is done since the last look."""
+    for path in sorted(folder.glob("*.lines")):
+        for line in path.read_text(encoding="utf-8").splitlines():
+            told = json.loads(line)
+            if told["module"] in seen:
+                continue
+            seen[told["module"]] = told["seconds"]
+            mark = f", {told['failed']} FAILED" if told["failed"] else ""
+            print(
+                f"{len(seen):>4} of {total}  {told['seconds']:6.1f} s  {told['ran']:>3} tests{mark}  "
+                f"{told['module']}",
+                flush=True,
+            )
 
 
 if __name__ == "__main__":

@@ -1,8 +1,8 @@
 """Runs all tests, in as many processes as there are cores; one plain line counts them.
 
-    ./check                  everything, the long ones in a tenth
-    ./check --long           everything in full: monkey, matrix, calibrations, random hives
-    ./check tests.core       some modules, in this process
+./check                  everything, the long ones in a tenth
+./check --long           everything in full: monkey, matrix, calibrations, random hives
+./check tests.core       some modules, in this process
 """
 
 from __future__ import annotations
@@ -104,8 +104,10 @@ class Timed(unittest.TextTestResult):
         failed = len(self.failures) + len(self.errors) + len(self.unexpectedSuccesses)
         if folder and self._module:
             told = {
-                "module": self._module, "ran": len(self.took) - self._ran,
-                "failed": failed - self._failed, "seconds": round(now - self._began, 1),
+                "module": self._module,
+                "ran": len(self.took) - self._ran,
+                "failed": failed - self._failed,
+                "seconds": round(now - self._began, 1),
             }
             with (Path(folder) / f"{os.getpid()}.lines").open("a", encoding="utf-8") as out:
                 out.write(json.dumps(told) + "\n")
@@ -194,11 +196,8 @@ def _tell(folder: Path, seen: dict[str, float], total: int) -> None:
                 continue
             seen[told["module"]] = told["seconds"]
             mark = f", {told['failed']} FAILED" if told["failed"] else ""
-            print(
-                f"{len(seen):>4} of {total}  {told['seconds']:6.1f} s  {told['ran']:>3} tests{mark}  "
-                f"{told['module']}",
-                flush=True,
-            )
+            head = f"{len(seen):>4} of {total}  {told['seconds']:6.1f} s"
+            print(f"{head}  {told['ran']:>3} tests{mark}  {told['module']}", flush=True)
 
 
 if __name__ == "__main__":

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import os
+from collections.abc import Mapping, Sequence
+from typing import TypeVar
 
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
@@ -11,6 +13,19 @@ from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.hive.design import Design
 from calveth.core.materials import Material
 from calveth.core.parameters import LIKELY, Parameters
+
+T = TypeVar("T")
+LONG = bool(os.environ.get("CALVETH_TEST_LONG"))
+"""Whether ``./check --long`` asked for the whole of what is long."""
+
+
+def tenth(cases: Sequence[T]) -> Sequence[T]:
+    """Return every tenth of many cases; all of them in a long run.
+
+    >>> list(tenth(range(25))) in ([0, 10, 20], list(range(25)))
+    True
+    """
+    return cases if LONG else cases[::10]
 
 
 def hive_case(

@@ -15,6 +15,7 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 from types import TracebackType
+from typing import ClassVar
 from unittest import mock
 
 from PySide6.QtCore import (
@@ -47,8 +48,10 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.assess import shells as shells_module
 from calveth.core.assess.shells import solved_shells
 from calveth.core.heat.correction import as_estimated
+from calveth.core.kept import keep_with
 from calveth.core.project import Project
 from calveth.store.project_file import ProjectFile
+from calveth.store.shell_cache import ShellCache
 from calveth.store.weather import WeatherImport
 from calveth.store.working_copy import UnnamedWork
 from calveth.texts.units import UnitSystem
@@ -64,7 +67,17 @@ def application() -> QApplication:
         return existing
     app = QApplication(["calveth-tests"])
     theme.apply(app)
+    cache = os.environ.get("XDG_CACHE_HOME", "")
+    if "calveth-tests" in cache:  # what one process of the run has solved the others read
+        keep_with(ShellCache(Path(cache) / "shells-of-windows"))
     return app
+
+
+def some_of_the_demo(hives: Sequence[str]) -> Project:
+    """Return the demo with these hives alone; with all of them where none is named."""
+    project = demo_project()
+    kept = tuple(d for d in project.designs if not hives or d.id in hives)
+    return replace(project, designs=kept)
 
 
 _REMEMBERED: dict[object, object] = {}
@@ -188,7 +201,13 @@ class ScriptedPrompts(Prompts):
 
 
 class WindowTest(unittest.TestCase):
-    """Gives each test a folder and, on demand, a window on the demo."""
+    """Gives each test a folder and, on demand, a window on some hives of the demo.
+
+    Every hive of a window is worked out anew with each change of the place, so a test has those
+    it names; ``hives`` without any is the whole demo.
+    """
+
+    hives: ClassVar[tuple[str, ...]] = ("polystyrene", "timber", "composite")
 
     def setUp(self) -> None:
         self.app = application()
@@ -227,8 +246,8 @@ class WindowTest(unittest.TestCase):
         on_disk: bool = False,
         nodes: tuple[Node, ...] = REMEMBERING,
     ) -> MainWindow:
-        """Return a shown, settled window on a project (the demo by default)."""
-        project = project or demo_project()
+        """Return a shown, settled window on a project: by default on some hives of the demo."""
+        project = project or some_of_the_demo(self.hives)
         file = None
         if on_disk:
             file = ProjectFile.create(self.folder / "working.calveth", project)

@@ -28,6 +28,8 @@ def _text_of(dialog: QDialog) -> str:
 
 
 class Seasons(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window()
@@ -116,6 +118,8 @@ class Seasons(WindowTest):
 
 
 class CompareViews(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window()
@@ -199,6 +203,8 @@ class CompareViews(WindowTest):
 
 
 class Dragging(WindowTest):
+    hives = ()
+
     def test_the_outer_side_follows_the_hand_from_stock_size_to_stock_size(self) -> None:
         w = self.window()
         w.choose("timber")
@@ -249,6 +255,8 @@ class Dragging(WindowTest):
 
 
 class Inspector(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window()

@@ -95,6 +95,8 @@ class MainPath(WindowTest):
 
 
 class Area(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window(on_disk=True)
@@ -470,6 +472,8 @@ class Sections(WindowTest):
 
 
 class Weight(WindowTest):
+    hives = ()
+
     def test_the_lens_says_what_is_heavy_and_where_it_balances(self) -> None:
         w = self.window()
         w.choose("timber")

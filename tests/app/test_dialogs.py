@@ -179,6 +179,8 @@ class Materials(WindowTest):
 
 
 class Solved(WindowTest):
+    hives = ()
+
     def test_the_shell_in_three_dimensions(self) -> None:
         w = self.window()
         w.choose("timber")
@@ -253,6 +255,8 @@ class Targets(WindowTest):
 
 
 class Library(WindowTest):
+    hives = ()
+
     def test_a_design_is_added(self) -> None:
         w = self.window()
 

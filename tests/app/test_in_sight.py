@@ -95,6 +95,8 @@ class Danger(WindowTest):
 
 
 class Best(WindowTest):
+    hives = ()
+
     def test_it_waits_for_the_nights_of_all(self) -> None:
         w = self.window()
         self.settle(w)
@@ -140,6 +142,8 @@ class Best(WindowTest):
 
 
 class SmallScreens(WindowTest):
+    hives = ()
+
     def test_pages_of_compare_ask_for_no_more_than_they_have(self) -> None:
         w = self.window()
         for size in ((1280, 800), (1024, 700)):

@@ -119,6 +119,8 @@ class Hatches(WindowTest):
 
 
 class Pictures(WindowTest):
+    hives = ()
+
     def test_the_window_holds_at_1280_by_800(self) -> None:
         window = self.window()
         for area in ("place", "shell", "compare"):

@@ -81,6 +81,8 @@ class MainPath(WindowTest):
 
 
 class Shell(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window()
@@ -223,6 +225,8 @@ class Shell(WindowTest):
 
 
 class Openings(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window()
@@ -356,6 +360,8 @@ class Ribbon(WindowTest):
 
 
 class Compare(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window()
@@ -536,6 +542,8 @@ class Place(WindowTest):
 
 
 class Acts(WindowTest):
+    hives = ()
+
     def setUp(self) -> None:
         super().setUp()
         self.w = self.window(on_disk=True)
@@ -654,6 +662,8 @@ class Acts(WindowTest):
 
 class Access(WindowTest):
     """Reachable by keyboard, named for a screen reader."""
+
+    hives = ()
 
     def controls(self, window: MainWindow) -> list[QWidget]:
         kinds = (QAbstractButton, QComboBox, QLineEdit, QSpinBox)

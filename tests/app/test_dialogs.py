@@ -308,16 +308,38 @@ class Exports(WindowTest):
         text = " ".join("\n".join(pages).split())
         for part in (
             "Lake Velm orchard",
-            "January, side by side",
+            "Dry or wet through the winter",
+            "For whom",
+            "How sure it is",
+            "What it says in January",
             "Heavy timber box",
             "Composite sandwich",
+            "Season plan:",
+            "softwood board",
+            "never a reason to skip an inspection",
+        ):
+            with self.subTest(part=part):
+                self.assertIn(part, text)
+        self.assertEqual(len(pages), 3)  # the answer, and a page a hive
+        # Not a page is nearly empty.
+        self.assertGreater(min(len(page.split()) for page in pages), 150)
+        self.assertLess(path.stat().st_size, 1_500_000)
+
+    def test_report_with_every_table(self) -> None:
+        path = self.folder / "r.pdf"
+        self.prompts.paths = [path]
+        self.w.run("export_report_with_tables")
+        self.settle(self.w)
+        pages = [page.extract_text() for page in PdfReader(path).pages]
+        text = " ".join("\n".join(pages).split())
+        for part in (
+            "January, side by side",
             "By each way of wintering",
             "Weights",
             "Cautions",
             "estimate",
             "EN ISO 13788",
             "Softwood board",
-            "never a reason to skip an inspection",
         ):
             with self.subTest(part=part):
                 self.assertIn(part, text)

@@ -201,7 +201,9 @@ class Conduct(Tables):
 class Report(Base):
     def test_pdf(self) -> None:
         path = self.folder / "r.pdf"
-        code, out, _ = self.call("report", self.small, "-o", path, "--month", "2", "--inch")
+        code, out, _ = self.call(
+            "report", self.small, "-o", path, "--month", "2", "--inch", "--tables"
+        )
         self.assertEqual(code, 0)
         pages = [" ".join(p.extract_text().split()) for p in PdfReader(path).pages]
         self.assertIn(f"pages {len(pages)}", out)

@@ -30,9 +30,7 @@ def add_parser(commands: Commands) -> None:
 def row_of(project: Project, design: Design, at: int) -> CompareRow:
     """Return the measures of a design in a month (0 to 11); what was asked before is read."""
     case = estimated_case(project, design)
-    materials = tuple(sorted((key, case.materials[key]) for key in design.material_ids))
-    asked = (design, case.place, case.colony, materials, case.parameters, at)
-    return kept(CompareRow, asked, lambda: _worked_out(case, at))
+    return kept(CompareRow, (*case.key, at), lambda: _worked_out(case, at))
 
 
 def _worked_out(case: HiveCase, at: int) -> CompareRow:

@@ -25,6 +25,7 @@ def add_parser(commands: Commands) -> None:
     p.add_argument("file", help="a .calveth or .json project")
     p.add_argument("-o", "--output", required=True, metavar="X.pdf", help="a .pdf or .xlsx file")
     p.add_argument("--month", metavar="M", help="1 to 12 (default the coldest)")
+    p.add_argument("--tables", action="store_true", help="with an appendix of every table")
     p.add_argument("--inch", action="store_true", help="inch, °F, lb and R-values")
     add_format(p, ("text", "json"))
     p.set_defaults(run=run)
@@ -51,11 +52,13 @@ def run(args: argparse.Namespace) -> int:
 
         app = prepare_offscreen()
         from calveth.app.report.pdf import write_report
-        from calveth.core.year.draws import year_bands
+        from calveth.core.year.draws import kept_year_bands
 
         units = INCH if args.inch else METRIC
-        years = year_bands([w.monthly.case for w in wholes], REPORT_DRAWS)
-        pages = write_report(path, project, wholes, month=month, units=units, years=years)
+        years = kept_year_bands([w.monthly.case for w in wholes], REPORT_DRAWS)
+        pages = write_report(
+            path, project, wholes, month=month, units=units, years=years, tables=args.tables
+        )
         said = {"file": args.output, "pages": pages}
         del app
     if args.format == "json":

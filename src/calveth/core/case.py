@@ -43,6 +43,15 @@ class HiveCase:
     shells: Shells
     parameters: Parameters
 
+    @property
+    def key(self) -> tuple[object, ...]:
+        """What an answer is kept by: all that is asked but how the shell is known.
+
+        Two cases of one key, both solved or both estimated, have the same answers.
+        """
+        used = tuple(sorted((key, self.materials[key]) for key in self.design.material_ids))
+        return (self.design, self.place, self.colony, used, self.parameters)
+
     def drawn(self, parameters: Parameters) -> HiveCase:
         """Return the same question with other figures, on which what logs told is multiplied."""
         return replace(self, parameters=_calibrated(self.design, parameters))

@@ -178,24 +178,31 @@ def edit_materials(c: Context) -> None:
     )
 
 
-def export_report(c: Context) -> None:
+def export_report_with_tables(c: Context) -> None:
+    """Write the printed report with an appendix of every table."""
+    export_report(c, tables=True)
+
+
+def export_report(c: Context, *, tables: bool = False) -> None:
     """Write the printed report: worked out in the background, drawn page by page."""
     path = _export_path(c, ".pdf", "PDF")
     if path is None:
         return
     from calveth.app.report.pdf import report_steps
-    from calveth.core.year.draws import REPORT_DRAWS, YearBands, year_bands
+    from calveth.core.year.draws import REPORT_DRAWS, YearBands, kept_year_bands
 
     project, month, units = c.document.project, c.view.month, c.view.units
 
     def draw(wholes: tuple[WholeAssessment, ...], answer: object) -> None:
         years: list[YearBands] = answer  # type: ignore[assignment]
-        steps = report_steps(path, project, wholes, month=month, units=units, years=years)
+        steps = report_steps(
+            path, project, wholes, month=month, units=units, years=years, tables=tables
+        )
         c.jobs.steps(steps, lambda: c.frame.say(f"wrote {path.name}"))
 
     def through_the_year(wholes: tuple[WholeAssessment, ...]) -> None:
         cases, report = [w.monthly.case for w in wholes], c.jobs.reporter()
-        c.jobs.run(lambda: year_bands(cases, REPORT_DRAWS, report), partial(draw, wholes))
+        c.jobs.run(lambda: kept_year_bands(cases, REPORT_DRAWS, report), partial(draw, wholes))
 
     _assess_all(c, path, through_the_year)
 

@@ -112,6 +112,11 @@ MENUS: tuple[tuple[str, tuple[Entry, ...]], ...] = (
             _c("edit_stock", "Stoc&k list …", build.edit_stock),
             LINE,
             _c("export_report", "Printed re&port (PDF) …", file.export_report, "Ctrl+P"),
+            _c(
+                "export_report_with_tables",
+                "Report with every ta&ble (PDF) …",
+                file.export_report_with_tables,
+            ),
             _c("export_drawing", "Export drawin&g (SVG, PNG) …", file.export_drawing, "Ctrl+G"),
             _c("export_section", "Section to s&cale (SVG, 1:5) …", file.export_section),
             _c(

@@ -1,4 +1,4 @@
-"""The text of the printed report, as simple HTML for Qt's own pages."""
+"""The text of the printed report: the answer on one page, then a page a hive, as simple HTML."""
 
 from __future__ import annotations
 
@@ -6,30 +6,24 @@ from collections.abc import Mapping, Sequence
 from html import escape
 
 from calveth.core.assess.findings import findings
-from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.whole import WholeAssessment
-from calveth.core.build.lifting import judge
-from calveth.core.build.weights import lifts_of
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import has_forage
-from calveth.core.compare.table import CompareRow, compare_row
-from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m
+from calveth.core.compare.table import compare_row
+from calveth.core.hive.cost import material_cost_eur
+from calveth.core.hive.quantities import outer_size_m
 from calveth.core.materials import Material
-from calveth.core.nest.network import SURFACES, WINDOW
 from calveth.core.project import Project
-from calveth.core.units import litres_per_hour
+from calveth.core.school import SCHOOLS
 from calveth.core.year.draws import YearBands
-from calveth.texts.build import lift_text
-from calveth.texts.criteria import criterion_text, said_of
+from calveth.texts.build import money
+from calveth.texts.criteria import meant_for
 from calveth.texts.findings import in_words
 from calveth.texts.html import MUTED, table
-from calveth.texts.joints import joints_html
-from calveth.texts.measures import MEASURES
 from calveth.texts.remedies import effect, what_is_done
-from calveth.texts.summary import summary_sentences
+from calveth.texts.summary import listed, summary_sentences
 from calveth.texts.units import UnitSystem
 from calveth.texts.year import (
-    WORDS,
     dry_sentences,
     hot_sentence,
     larder_sentence,
@@ -39,55 +33,144 @@ from calveth.texts.year import (
     write_band,
 )
 
+_HOT_HOURS = 24.0
+"""Less in a summer is not told as a danger."""
+_MOST_FINDINGS, _MOST_REMEDIES, _MOST_CAUTIONS = 5, 3, 4
+RANGES, YEAR = "ranges", "year"
+"""Names of the pictures that are as wide as the page."""
+_SURE = (
+    "Figures on bees are estimates with a range, for planning, and never a reason to skip an "
+    "inspection. Differences between designs are surer than absolute figures. Local law and the "
+    "local bee inspector decide on bees, siting and disease; local codes on building."
+)
 
-def first_page(
-    project: Project, wholes: Sequence[WholeAssessment], month: int, units: UnitSystem
+
+def answer_page(
+    project: Project,
+    wholes: Sequence[WholeAssessment],
+    years: Sequence[YearBands],
+    month: int,
+    units: UnitSystem,
 ) -> str:
-    """Return title, place, summary and the comparison."""
+    """Return the first page: what is dangerous, which hive for whom, how sure it is."""
     place = project.place
     rows = [compare_row(w.monthly, w.deep.nights, month, w.deep.snow) for w in wholes]
-    said = summary_sentences(rows, month, forage=has_forage(place, month), units=units)
-    weather = table(
-        [
-            ["", *(name[:3] for name in MONTH_NAMES)],
-            [
-                f"temperature {units.unit('temperature')}",
-                *(units.number(m.temperature_degc, "temperature") for m in place.months),
-            ],
-            ["humidity %", *(f"{100 * m.relative_humidity:.0f}" for m in place.months)],
-            [
-                f"wind {units.unit('speed')}",
-                *(units.number(m.wind_m_s, "speed") for m in place.months),
-            ],
-            [
-                f"bees {units.unit('mass')}",
-                *(units.number(v, "mass", 2) for v in project.colony.mass_kg),
-            ],
-        ]
+    says = dry_sentences(years, units) or summary_sentences(
+        rows, month, forage=has_forage(place, month), units=units
     )
+    dangers = _dangers(wholes, years, units)
+    danger = f"<h2>Dangerous for the bees</h2>{_items(dangers)}" if dangers else ""
+    ranges = f"<p><img src='{RANGES}' width='640'></p>" if years else ""
+    doubts = [source_sentence(y, "winter_honey_kg") for y in years[:1]]
     return (
         f"<h1>{escape(project.name)}</h1>"
         f"<p>{escape(place.name)} · {escape(place.source)} · "
         f"{units.write(place.altitude_m, 'height')} · no forage from week "
-        f"{place.last_forage_week} to week {place.first_forage_week}</p>{weather}"
-        f"<h2>{MONTH_NAMES[month]}, side by side</h2><p>{escape(' '.join(said))}</p>"
-        f"{_comparison(rows, units)}"
-        f"<p style='color:{MUTED}'>Figures on bees are estimates with a range, for planning, and "
-        "never a reason to skip an inspection. Differences between designs are surer than absolute "
-        "figures. Local law and the local bee inspector decide on bees, siting and disease; local "
-        "codes on building.</p>"
+        f"{place.last_forage_week} to week {place.first_forage_week}</p>"
+        f"{danger}<h2>Dry or wet through the winter</h2>{_items(says)}"
+        f"<h2>For whom</h2>{_items(_for_whom(wholes))}"
+        f"<h2>Honey through the winter</h2>{ranges}{_side_by_side(project, wholes, years, units)}"
+        f"<h2>How sure it is</h2><p>{escape(' '.join([*filter(None, doubts), _SURE]))}</p>"
     )
 
 
-def _comparison(rows: Sequence[CompareRow], units: UnitSystem) -> str:
-    lines = [["", *(escape(r.name) for r in rows)]]
-    for measure in MEASURES:
-        name = escape(measure.name.replace("\n", ", "))
-        lines.append([name, *(escape(measure.write(r, units).replace("\n", "; ")) for r in rows)])
-    return table(lines)
+def _items(sentences: Sequence[str]) -> str:
+    return "<ul>" + "".join(f"<li>{escape(text)}</li>" for text in sentences) + "</ul>"
 
 
-def design_page(
+def _dangers(
+    wholes: Sequence[WholeAssessment], years: Sequence[YearBands], units: UnitSystem
+) -> list[str]:
+    """Return what may kill bees: no air under snow, an empty larder, a year without an answer."""
+    found = []
+    buried = [w.monthly.design.name for w in wholes if w.deep.snow.danger]
+    if buried:
+        found.append(
+            f"Under snow that closes the entrance the bees run out of air: "
+            f"{listed(buried)}. Keep the entrance free, or give an upper one."
+        )
+    hungry = [y for y in years if not y.trouble and y.band("reserve_kg")[0] < 0]
+    if hungry:
+        names = listed([y.case.design.name for y in hungry])
+        stores = units.write(hungry[0].case.colony.stores_kg, "mass", 0)
+        found.append(
+            f"With {stores} the larder may be empty before forage: {names}. Feed in autumn."
+        )
+    hot = sorted(
+        (y for y in years if not y.trouble and y.likely.harmful_hours >= _HOT_HOURS),
+        key=lambda y: -y.likely.harmful_hours,
+    )
+    if hot:
+        told = listed([f"{y.case.design.name} ({y.likely.harmful_hours:.0f})" for y in hot])
+        found.append(f"In high summer the brood is too warm, for so many hours: {told}.")
+    return found
+
+
+def _for_whom(wholes: Sequence[WholeAssessment]) -> list[str]:
+    """Return for each way of wintering the hives that meet it, else those that are built for it."""
+    found = []
+    for school in SCHOOLS:
+        verdicts = {
+            w.monthly.design.name: v for w in wholes for v in w.deep.verdicts if v.school == school
+        }
+        if not any(v.applies for v in verdicts.values()):
+            continue
+        met = [name for name, v in verdicts.items() if v.passed]
+        near = [name for name, v in verdicts.items() if meant_for(v) and not v.passed]
+        text = f"met by {listed(met)}" if met else "met by none of them"
+        if not met and near:
+            text += f", built for it are {listed(near)}"
+        found.append(f"{school[0].upper()}{school[1:]}: {text}.")
+    return found
+
+
+def _side_by_side(
+    project: Project,
+    wholes: Sequence[WholeAssessment],
+    years: Sequence[YearBands],
+    units: UnitSystem,
+) -> str:
+    by_id = {y.case.design.id: y for y in years}
+    currency = project.workshop.currency
+    lines = [
+        [
+            "hive",
+            "heat",
+            "winter honey",
+            "left in spring",
+            "wet rim",
+            "CO2 at most",
+            "empty",
+            "material",
+        ]
+    ]
+    for whole in wholes:
+        design = whole.monthly.design
+        year = by_id.get(design.id)
+        told = [
+            write_band(year, name, units) if year is not None else ""
+            for name in ("winter_honey_kg", "reserve_kg", "rim_wet_nights", "most_co2")
+        ]
+        lines.append(
+            [
+                escape(design.name),
+                f"{whole.monthly.conductance_w_k:.2f} W/K",
+                *(escape(text.replace(" winter nights", "")) for text in told),
+                units.write(_empty_kg(whole), "mass", 0),
+                money(material_cost_eur(design, whole.monthly.materials), currency),
+            ]
+        )
+    key = "Wet rim in winter nights; in brackets 8 of 10 hives built alike."
+    return f"{table(lines)}<p style='color:{MUTED}'>{key}</p>"
+
+
+def _empty_kg(whole: WholeAssessment) -> float:
+    from calveth.core.hive.quantities import part_weights_kg
+
+    return sum(part_weights_kg(whole.monthly.model.hive, whole.monthly.materials).values())
+
+
+def hive_page(
     whole: WholeAssessment,
     project: Project,
     month: int,
@@ -95,216 +178,79 @@ def design_page(
     pictures: Sequence[str],
     year: YearBands | None = None,
 ) -> str:
-    """Return a design: drawings, layers, openings, findings, schools, months, weights."""
-    monthly = whole.monthly
-    design = monthly.design
-    materials = project.material_table()
-    drawn = "".join(
-        f"<img src='{name}' width='{500 if name == 'profiles' else 330}'>" for name in pictures
-    )
+    """Return the page of a hive: section, year, honey, cost, weight, plan, and what helps."""
+    design = whole.monthly.design
+    drawn = "".join(f"<img src='{name}' width='330'>" for name in pictures if name != YEAR)
+    through = f"<p><img src='{YEAR}' width='640'></p>" if YEAR in pictures else ""
+    note = f"<p>{escape(design.note)}</p>" if design.note else ""
     return (
-        f"<h1>{escape(design.name)}</h1><p>{escape(design.note)}</p><p>{drawn}</p>"
-        f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
-        f"<h2 style='page-break-before: always'>What it says in {MONTH_NAMES[month]}</h2>"
-        f"{_findings(whole, month, units)}"
-        f"{_year(year, units)}{_schools(whole, units)}{_months(whole, units)}{_dew(whole, units)}"
-        f"{_joints(whole, units)}{_weights(whole, materials, units)}{_cautions(whole, materials)}"
+        f"<h1>{escape(design.name)}</h1>{note}<p>{drawn}</p>{_facts(whole, project, units)}"
+        f"<h2>What it says in {MONTH_NAMES[month]}</h2>{_findings(whole, month, units)}"
+        f"{_helps(whole, units)}{through}{_year(year, units)}"
+        f"{_cautions(whole, project.material_table())}"
     )
 
 
-def _year(year: YearBands | None, units: UnitSystem) -> str:
-    """Return what the year by the hour says, and its figures."""
-    if year is None:
-        return ""
-    said = [
-        *dry_sentences([year], units),
-        larder_sentence(year, units),
-        source_sentence(year, "winter_honey_kg"),
-        hot_sentence(year, units),
-        *plan_sentences(year.case.design, plan_settings(year.case.design)),
-    ]
-    figures = [["", "likely (8 of 10 built alike)"]]
-    figures += [
-        [escape(f"{word.group}: {word.name}"), escape(write_band(year, name, units))]
-        for name, word in WORDS.items()
-    ]
-    paragraphs = "".join(f"<p>{escape(text)}</p>" for text in said if text)
-    return f"<h2>The year by the hour</h2>{paragraphs}{table(figures)}"
-
-
-def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:
-    design, model = whole.monthly.design, whole.monthly.model
+def _facts(whole: WholeAssessment, project: Project, units: UnitSystem) -> str:
+    model, design = whole.monthly.model, whole.monthly.design
+    materials = project.material_table()
     width, length, height = (units.number(v, "length") for v in outer_size_m(model.hive))
-    lines = [["face", "layers from the outside in", "insulation"]]
-    for face, heat in model.faces.items():
-        stack = ", ".join(
-            f"{units.write(y.thickness_m, 'length')} {escape(materials[y.material].name)}"
-            + (
-                f" with {y.mixed_share:.0%} {escape(materials[y.mixed_with].name)}"
-                if y.mixed_share
-                else ""
-            )
-            + (f" ({y.fitting})" if y.fitting != "fixed" else "")
+    stacks = {
+        face: " + ".join(
+            f"{units.write(y.thickness_m, 'length')} {escape(materials[y.material].name.lower())}"
             for y in design.shell.stack(face)
         )
-        lines.append([face, stack, units.resistance(float(heat.middle_w_m2k()))])
+        for face in model.faces
+    }
+    how = "solved in three dimensions" if whole.monthly.solved else "estimated to about 6 %"
     return (
-        f"<h2>Layers</h2>{table(lines, words=(0, 1), wide=False)}"
-        f"<p>{units.write(model.litres, 'volume')} inside; outside "
-        f"{width} × {length} × {height} {units.unit('length')}; joints {design.joints}; "
-        f"lid to wall: {design.joinery.lid}, "
-        f"floor to wall: {design.joinery.floor}; "
-        f"{whole.monthly.conductance_w_k:.2f} W/K, {_how(whole.monthly)}.</p>"
-    )
-
-
-def _how(monthly: MonthlyAssessment) -> str:
-    return "solved in three dimensions" if monthly.solved else "estimated to about 6 %"
-
-
-def _joints(whole: WholeAssessment, units: UnitSystem) -> str:
-    """Return the joints and what each costs, where the shell is solved."""
-    if whole.joints is None or not whole.joints.joints:
-        return ""
-    return f"<h2>Joints</h2>{joints_html(whole.joints, units, MUTED)}"
-
-
-def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
-    names = {o.id: o.name for o in whole.monthly.design.openings}
-    lines = [["opening", "in", "out", "speed", "heat", "at the comb"]]
-    for air in whole.monthly.months.openings(month):
-        lines.append(
-            [
-                escape(names[air.opening]),
-                units.write(air.in_l_h, "flow"),
-                units.write(air.out_l_h, "flow"),
-                units.write(air.speed_m_s, "speed", 2),
-                f"{air.heat_w:.2f} W",
-                units.write(air.draught_m_s, "speed", 2),
-            ]
-        )
-    flow = litres_per_hour(float(whole.monthly.months.exchange_m3_s[month]))
-    return (
-        f"<h2>Air in {MONTH_NAMES[month]}</h2>{table(lines, wide=False)}"
-        f"<p>Fresh air in all {units.write(flow, 'flow')}.</p>"
+        "<p>" + "; ".join(f"{face} {text}" for face, text in stacks.items()) + ". "
+        f"Outside {width} × {length} × {height} {units.unit('length')}, "
+        f"{units.write(model.litres, 'volume')} inside, {units.write(_empty_kg(whole), 'mass', 0)} "
+        f"empty, {money(material_cost_eur(design, materials), project.workshop.currency)} of "
+        f"material; loses {whole.monthly.conductance_w_k:.2f} W/K ({how}).</p>"
     )
 
 
 def _findings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
-    found = findings(whole.monthly, month, whole.deep.depth(month))
-    said = [in_words(f, units) for f in found]
-    items = "".join(
-        f"<li>{escape(f.text)}"
-        + (f" <span style='color:{MUTED}'>Because {escape(f.cause)}.</span>" if f.cause else "")
-        + (f" <span style='color:{MUTED}'>Helps: {escape(f.helps)}.</span>" if f.helps else "")
-        + "</li>"
-        for f in said
-    )
-    tried = "".join(
-        f"<li>{escape(what_is_done(r, units))}: {escape(effect(r, units))}</li>"
-        for r in whole.remedies[:4]
-    )
-    helps = f"<p>Tried on this hive:</p><ul>{tried}</ul>" if tried else ""
-    return f"<ul>{items}</ul>{helps}"
-
-
-def _schools(whole: WholeAssessment, units: UnitSystem) -> str:
-    rows = "".join(
-        f"<li><b>{verdict.school}</b>: {said_of(verdict)}. "
-        + "; ".join(
-            ("✓ " if c.passed else "✗ not met: ") + escape(criterion_text(c, units))
-            for c in verdict.criteria
+    found = findings(whole.monthly, month, whole.deep.depth(month))[:_MOST_FINDINGS]
+    items = ""
+    for finding in found:
+        said = in_words(finding, units)
+        because = (
+            f" <span style='color:{MUTED}'>Because {escape(said.cause)}.</span>"
+            if said.cause
+            else ""
         )
-        + "</li>"
-        for verdict in whole.deep.verdicts
-    )
-    return f"<h2>By each way of wintering</h2><ul>{rows}</ul>"
+        items += f"<li>{escape(said.text)}{because}</li>"
+    return f"<ul>{items}</ul>"
 
 
-def _months(whole: WholeAssessment, units: UnitSystem) -> str:
-    months = whole.monthly.months
-    low, high = whole.deep.nights.winter_honey_range_kg
-    lines = [["", *(name[:3] for name in MONTH_NAMES)]]
-    t, u = months.balance.temperature_degc, units
-    for name, values in (
-        (f"nest {u.unit('temperature')}", [u.number(float(v), "temperature") for v in t[1]]),
-        ("crown humidity %", [f"{100 * min(1, v):.0f}" for v in months.relative_humidity[2]]),
-        (
-            f"air {u.unit('flow')}",
-            [u.number(litres_per_hour(float(v)), "flow", 0) for v in months.exchange_m3_s],
-        ),
-        ("CO2 %", [f"{100 * v:.1f}" for v in months.co2_volume_share[1]]),
-        (
-            f"honey {u.unit('mass')}",
-            [u.number(float(v), "mass") for v in whole.monthly.honey_kg_month],
-        ),
-    ):
-        lines.append([name, *values])
-    return (
-        f"<h2>The year</h2>{table(lines)}<p>Winter honey "
-        f"{u.write(whole.monthly.winter_honey_kg, 'mass')}, range {u.number(low, 'mass')} to "
-        f"{u.write(high, 'mass')} (the bees' own heat: estimates); "
-        f"{u.write(whole.monthly.colony.stores_kg, 'mass', 0)} held.</p>"
-    )
+def _helps(whole: WholeAssessment, units: UnitSystem) -> str:
+    tried = whole.remedies[:_MOST_REMEDIES]
+    if not tried:
+        return ""
+    said = [f"{what_is_done(r, units)}: {effect(r, units)}" for r in tried]
+    return f"<h2>What helps, tried on this hive</h2>{_items(said)}"
 
 
-def _dew(whole: WholeAssessment, units: UnitSystem) -> str:
-    """Return how far every surface is above the dew point, by month and in the coldest night."""
-    monthly, night = whole.monthly, whole.deep.nights.coldest_night
-    lines = [["", *(name[:3] for name in MONTH_NAMES), "coldest night"]]
-    for k, name in enumerate(SURFACES):
-        if k == WINDOW and monthly.design.window is None:
-            continue
-        margins = [*monthly.months.margin_k[k], night.margin_k[k, 0]]
-        lines.append([name, *(units.margin(float(v)) for v in margins)])
-    return (
-        f"<h2>Above the dew point, {units.unit('temperature difference')}</h2>{table(lines)}"
-        "<p>What has a minus is wet, or white with frost.</p>"
-    )
-
-
-def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:
-    lines = [["part", "empty", "lift"]]
-    design, hive = whole.monthly.design, whole.monthly.model.hive
-    for lift in lifts_of(design, hive, materials, whole.monthly.colony):
-        verdict = lift_text(judge(lift, design), units)
-        lines.append([escape(lift.part.label), units.write(lift.empty_kg, "mass"), escape(verdict)])
-    height = centre_of_gravity_m(whole.monthly.model.hive, materials)[2]
-    return (
-        f"<h2>Weights</h2>{table(lines, words=(0, 2), wide=False)}"
-        f"<p>Empty it balances {units.write(height, 'length')} above the floor inside.</p>"
-        f"<p style='color:{MUTED}'>Guidance for work from ISO 11228-1 and the revised NIOSH "
-        "equation, as in Build; local rules decide.</p>"
-    )
+def _year(year: YearBands | None, units: UnitSystem) -> str:
+    """Return the larder, the heat and the plan of the year in sentences."""
+    if year is None:
+        return ""
+    design = year.case.design
+    said = [
+        f"Honey through the winter {write_band(year, 'winter_honey_kg', units)}.",
+        larder_sentence(year, units),
+        hot_sentence(year, units),
+    ]
+    plan = plan_sentences(design, plan_settings(design))
+    season = f" <b>Season plan:</b> {escape(' '.join(plan))}" if plan else ""
+    return f"<p>{escape(' '.join(text for text in said if text))}{season}</p>"
 
 
 def _cautions(whole: WholeAssessment, materials: Mapping[str, Material]) -> str:
     notes = [note for key in whole.monthly.design.material_ids for note in materials[key].cautions]
     notes.append("Bolt legs and stands, wider than the body; a strap against wind.")
-    notes.append("A lid that stays open by itself keeps hands and bees whole.")
-    items = "".join(f"<li>{escape(note)}</li>" for note in dict.fromkeys(notes))
-    return f"<h2>Cautions</h2><ul>{items}</ul>"
-
-
-def sources_page(project: Project, materials: Sequence[Material]) -> str:
-    """Return the materials with their values and sources, and the methods."""
-    lines = [["material", "λ W/(m·K)", "kg/m³", "μ", "source"]]
-    lines += [
-        [
-            escape(m.name),
-            f"{m.conductivity_w_mk:.3f}",
-            f"{m.density_kg_m3:.0f}",
-            f"{m.vapour_resistance_factor:g}",
-            escape(f"{m.source} ({m.certainty})"),
-        ]
-        for m in materials
-    ]
-    return (
-        f"<h1>Sources</h1><p>{escape(project.name)}</p>{table(lines, words=(0, 4))}"
-        "<p>Heat through faces: EN ISO "
-        "6946; edges and joints: EN ISO 10211, Langmuir, Adams and Meikle 1913; vapour and "
-        "damp: EN ISO 13788; air: EN 16798-7, Warren and Parkins 1984, Epstein 1988; "
-        "honey: USDA FoodData Central; wood: USDA Wood Handbook. The colony, mixing in the nest, "
-        "shelter, leakage, quilt and rain are "
-        "estimates; docs/method.md says how good each is.</p>"
-    )
+    kept = list(dict.fromkeys(notes))[:_MOST_CAUTIONS]
+    return f"<p><b>Mind:</b> {escape(' '.join(kept))}</p>"

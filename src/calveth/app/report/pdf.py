@@ -1,4 +1,4 @@
-"""The printed report: cutaways, profiles, tables, sources, ranges and cautions as one PDF."""
+"""The printed report as one PDF: the answer, a page a hive, tables on demand."""
 
 from __future__ import annotations
 
@@ -20,31 +20,40 @@ from PySide6.QtGui import (
 )
 
 from calveth.app.cutaway.view import Lens, scene
+from calveth.app.report.appendix import comparison_page, sources_page, tables_page
 from calveth.app.report.drawing import paint_drawing
-from calveth.app.report.pages import design_page, first_page, sources_page
+from calveth.app.report.pages import RANGES, YEAR, answer_page, hive_page
 from calveth.app.report.profiles import PROFILES_SIZE, paint_profiles
+from calveth.app.theme.palette import LIGHT
 from calveth.app.theme.theme import font, font_family
+from calveth.app.widgets.dot_plot import DotPlot
+from calveth.app.widgets.year_picture import YearPicture
 from calveth.core.assess.shells import conduction_in
 from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
 from calveth.core.year.draws import YearBands
+from calveth.core.year.run import run_year
 from calveth.store.atomic_write import atomic_write
 from calveth.texts.units import METRIC, UnitSystem
 
 _STYLE = (
     "* {{ font-family: '{family}'; font-size: 8.5pt; }} h1 {{ font-size: 15pt; }} "
-    "h2 {{ font-size: 10.5pt; margin-top: 16px; margin-bottom: 3px; }} "
+    "h2 {{ font-size: 10.5pt; margin-top: 12px; margin-bottom: 3px; }} "
+    "ul {{ margin-top: 2px; margin-bottom: 2px; -qt-list-indent: 0; margin-left: 12px; }} "
     "table {{ margin-bottom: 6px; margin-top: 2px; }} "
     "th {{ font-weight: 600; border-bottom: 1px solid #59616a; }} td {{ font-size: 7.6pt; }} "
     "li {{ margin-bottom: 2px; }} p {{ margin-top: 5px; margin-bottom: 5px; }}"
 )
-_LENSES: tuple[Lens, ...] = ("make-up", "warmth", "wet", "air")
+_LENSES: tuple[Lens, ...] = ("make-up", "wet")
+_SMALLER = (1.0, 0.9, 0.8, 0.7, 0.62)
+"""What the wide pictures of a page are made smaller by until all of it fits on one."""
 _DPI = 150
 
 
 # Size the drawings are painted at; they are scaled into the page [px].
 _DRAWING = (620, 440)
+_YEAR_WIDE, _RANGES_WIDE = 900, 800
 Paint = Callable[[QPainter], None]
 
 
@@ -65,17 +74,21 @@ def write_report(
     month: int | None = None,
     units: UnitSystem = METRIC,
     years: Sequence[YearBands] = (),
+    tables: bool = False,
 ) -> int:
     """Write the report of assessed designs and return its number of pages.
 
     ``years`` are those of the designs with their ranges; a design without one has no such section.
+    With ``tables`` an appendix has every figure and where it comes from.
 
     Raises
     ------
     FileError
         When it cannot be written; an old file stays until the new one is whole.
     """
-    steps = report_steps(path, project, wholes, month=month, units=units, years=years)
+    steps = report_steps(
+        path, project, wholes, month=month, units=units, years=years, tables=tables
+    )
     return deque(steps, maxlen=1).pop()
 
 
@@ -87,6 +100,7 @@ def report_steps(
     month: int | None = None,
     units: UnitSystem = METRIC,
     years: Sequence[YearBands] = (),
+    tables: bool = False,
 ) -> Iterator[int]:
     """Write the report page by page, so that a window can do other things between two of them.
 
@@ -99,7 +113,7 @@ def report_steps(
         When it cannot be written; an old file stays until the new one is whole.
     """
     at = coldest_month(project.place) if month is None else month
-    chapters = _chapters(project, wholes, at, units, years)
+    chapters = _chapters(project, wholes, at, units, years, tables=tables)
     with atomic_write(path) as part:
         yield from paint_chapters(part, f"{project.name}: report", project.name, chapters)
 
@@ -157,22 +171,35 @@ def _chapters(
     month: int,
     units: UnitSystem,
     years: Sequence[YearBands],
+    *,
+    tables: bool,
 ) -> Iterator[Chapter]:
     """Return the pages of each chapter with their pictures; ``years`` are those of the designs."""
-    yield first_page(project, wholes, month, units), {}
     by_design = {year.case.design.id: year for year in years}
+    ranges = {RANGES: ranges_picture(years, units)} if years else {}
+    yield answer_page(project, wholes, years, month, units), ranges
     for whole in wholes:
-        pictures = _pictures(project, whole, month, units)
         year = by_design.get(whole.monthly.design.id)
-        yield design_page(whole, project, month, units, list(pictures), year), pictures
+        pictures = _sections(project, whole, month, units)
+        if year is not None and not year.trouble:
+            pictures[YEAR] = year_picture(year, units)
+        yield hive_page(whole, project, month, units, list(pictures), year), pictures
+    if not tables:
+        return
+    yield comparison_page(project, wholes, month, units), {}
+    for whole in wholes:
+        faces = partial(paint_profiles, whole=whole, project=project, month=month, units=units)
+        pictures = {"profiles": Picture(*PROFILES_SIZE, faces)}
+        year = by_design.get(whole.monthly.design.id)
+        yield tables_page(whole, project, month, units, "profiles", year), pictures
     used = {key for w in wholes for key in w.monthly.design.material_ids}
     yield sources_page(project, [m for m in project.materials if m.id in used]), {}
 
 
-def _pictures(
+def _sections(
     project: Project, whole: WholeAssessment, month: int, units: UnitSystem
 ) -> dict[str, Picture]:
-    """Return the cutaway through every lens, and the profiles through the faces."""
+    """Return the cutaway as it is made and where it gets wet."""
     monthly = whole.monthly
     pictures: dict[str, Picture] = {}
     for lens in _LENSES:
@@ -189,11 +216,23 @@ def _pictures(
         pictures[lens] = Picture(
             *_DRAWING, partial(paint_drawing, scene=shown, width=_DRAWING[0], height=_DRAWING[1])
         )
-    pictures["profiles"] = Picture(
-        *PROFILES_SIZE,
-        partial(paint_profiles, whole=whole, project=project, month=month, units=units),
-    )
     return pictures
+
+
+def ranges_picture(years: Sequence[YearBands], units: UnitSystem) -> Picture:
+    """Return the hives by their winter honey, each with its range."""
+    plot = DotPlot(brief=True)
+    plot.show_rows([y for y in years if not y.trouble], "winter_honey_kg", units)
+    plot.resize(_RANGES_WIDE, plot.sizeHint().height())
+    return Picture(plot.width(), plot.height(), lambda painter: plot.draw(painter, LIGHT))
+
+
+def year_picture(year: YearBands, units: UnitSystem) -> Picture:
+    """Return the year of a hive by day and hour."""
+    view = YearPicture(LIGHT)
+    view.show_year(run_year(year.case), year, units)
+    view.resize(_YEAR_WIDE, view.sizeHint().height())
+    return Picture(_YEAR_WIDE, view.sizeHint().height(), lambda painter: view.draw(painter, LIGHT))
 
 
 class _Drawer(QPyTextObject):
@@ -245,8 +284,15 @@ def _chapter(
     frame = writer.pageLayout().paintRectPixels(_DPI)
     foot = 26.0
     size = QSizeF(frame.width(), frame.height() - foot)
-    document.setHtml(_scaled_images(html, frame.width()))
-    document.setPageSize(size)
+    wide = any(name in pictures for name in (RANGES, YEAR))
+    for share in _SMALLER if wide else (1.0,):
+        document.setHtml(_scaled_images(html, frame.width(), share))
+        document.setPageSize(size)
+        if document.pageCount() == 1:
+            break
+    else:
+        document.setHtml(_scaled_images(html, frame.width(), 1.0))
+        document.setPageSize(size)
     for k in range(document.pageCount()):
         if page:
             writer.newPage()
@@ -268,9 +314,12 @@ def _chapter(
         yield page
 
 
-def _scaled_images(html: str, width: float) -> str:
-    """Give the drawings half the width of the page each, the profiles three quarters."""
+def _scaled_images(html: str, width: float, share: float) -> str:
+    """Give drawings their width on the page: two beside each other, or one alone.
+
+    ``share`` is how much of that they have.
+    """
     pixel = 96 / _DPI  # the pages count lengths in pixels of a screen
-    html = html.replace("width='330'", f"width='{int(width * 0.49 * pixel)}'")
-    html = html.replace("width='500'", f"width='{int(width * 0.74 * pixel)}'")
-    return html.replace("width='640'", f"width='{int(width * 0.99 * pixel)}'")
+    for said, part in (("330", 0.49), ("500", 0.74), ("640", 0.99)):
+        html = html.replace(f"width='{said}'", f"width='{int(width * part * share * pixel)}'")
+    return html

@@ -10,19 +10,24 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.core.year.draws import YearBands, less_in
 from calveth.texts.units import METRIC, UnitSystem
 from calveth.texts.year import WORDS, write, write_band
 
-_LEFT, _RIGHT, _TOP, _ROW = 190.0, 300.0, 34.0, 44.0
+_LEFT, _RIGHT, _TOP = 190.0, 300.0, 34.0
+_ROW, _BRIEF_ROW = 44.0, 24.0
 
 
 class DotPlot(QWidget):
     """Shows hives one under the other, the lowest first, on one axis."""
 
-    def __init__(self) -> None:
+    def __init__(self, *, brief: bool = False) -> None:
+        """``brief`` rows have names alone: their figures stand in a table beside the plot."""
         super().__init__()
+        self._brief = brief
+        self._tall = _BRIEF_ROW if brief else _ROW
         self._rows: tuple[YearBands, ...] = ()
         self._figure = "winter_honey_kg"
         self._units = METRIC
@@ -31,7 +36,7 @@ class DotPlot(QWidget):
         self.setAccessibleName("hives by a figure of the year")
 
     def sizeHint(self) -> QSize:
-        return QSize(900, int(_TOP + max(len(self._rows), 1) * _ROW + 30))
+        return QSize(900, int(_TOP + max(len(self._rows), 1) * self._tall + 30))
 
     @property
     def order(self) -> list[str]:
@@ -64,11 +69,13 @@ class DotPlot(QWidget):
         return (low, high) if high - low > 1e-9 else (low, low + 1.0)
 
     def paintEvent(self, _: QPaintEvent) -> None:
+        self.draw(QPainter(self), current())
+
+    def draw(self, painter: QPainter, p: Palette) -> None:
+        """Draw the plot at the size of the widget, on a screen or a page."""
         if not self._rows:
             return
-        painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p = current()
         low, high = self._ends()
         wide = self.width() - _LEFT - _RIGHT
 
@@ -81,11 +88,11 @@ class DotPlot(QWidget):
             box = QRectF(_LEFT, 6, wide, 18)
             painter.drawText(box, align, write(self._figure, end, self._units))
         painter.setPen(QPen(p.color("line"), 1))
-        bottom = _TOP + len(self._rows) * _ROW
+        bottom = _TOP + len(self._rows) * self._tall
         for x in (_LEFT, _LEFT + wide):
             painter.drawLine(QPointF(x, _TOP - 8), QPointF(x, bottom))
         for k, row in enumerate(self._rows):
-            self._row(painter, k, row, x_of)
+            self._row(painter, p, k, row, x_of)
         painter.setFont(font(11))
         painter.setPen(p.color("muted"))
         painter.drawText(
@@ -95,18 +102,18 @@ class DotPlot(QWidget):
             else "no ranges yet",
         )
 
-    def _row(self, painter: QPainter, k: int, row: YearBands, x_of: object) -> None:
-        p = current()
-        y = _TOP + (k + 0.5) * _ROW
+    def _row(self, painter: QPainter, p: Palette, k: int, row: YearBands, x_of: object) -> None:
+        y = _TOP + (k + 0.5) * self._tall
         painter.setFont(font(13, bold=not row.case.design.benchmark))
         painter.setPen(p.color("ink"))
-        painter.drawText(
-            QRectF(8, y - 18, _LEFT - 20, 20), Qt.AlignmentFlag.AlignVCenter, row.case.design.name
-        )
-        painter.setFont(font(12))
-        painter.setPen(p.color("muted"))
-        text = write_band(row, self._figure, self._units)
-        painter.drawText(QRectF(8, y, _LEFT - 14, 18), Qt.AlignmentFlag.AlignVCenter, text)
+        top = y - 10 if self._brief else y - 18
+        name = QRectF(8, top, _LEFT - 20, 20)
+        painter.drawText(name, Qt.AlignmentFlag.AlignVCenter, row.case.design.name)
+        if not self._brief:
+            painter.setFont(font(12))
+            painter.setPen(p.color("muted"))
+            text = write_band(row, self._figure, self._units)
+            painter.drawText(QRectF(8, y, _LEFT - 14, 18), Qt.AlignmentFlag.AlignVCenter, text)
         likely = float(getattr(row.likely, self._figure))
         if isfinite(likely):
             assert callable(x_of)
@@ -124,6 +131,6 @@ class DotPlot(QWidget):
             painter.setPen(p.color("muted"))
             painter.setFont(font(12))
             painter.drawText(
-                QRectF(self.width() - _RIGHT + 14, y + _ROW / 2 - 10, _RIGHT - 18, 20),
+                QRectF(self.width() - _RIGHT + 14, y + self._tall / 2 - 10, _RIGHT - 18, 20),
                 f"lower than the next in {round(share * drawn)} of {drawn}",
             )

@@ -69,8 +69,10 @@ class YearPicture(QWidget):
 
     hour_changed = Signal(int)
 
-    def __init__(self) -> None:
+    def __init__(self, palette: Palette | None = None) -> None:
+        """``palette`` is that of a page; a window has the one in use."""
         super().__init__()
+        self._palette = palette
         self._run: YearRun | None = None
         self._bands: YearBands | None = None
         self._units = METRIC
@@ -160,7 +162,7 @@ class YearPicture(QWidget):
         self._carpets, self._films = (), None
         if self._run is None:
             return
-        p, run, u = current(), self._run, self._units
+        p, run, u = self._palette or current(), self._run, self._units
         margin = margin_k(run)[:2].min(axis=0)
         co2 = 100.0 * run.column("nest_co2")
         sheet = p.color("sheet")
@@ -230,6 +232,12 @@ class YearPicture(QWidget):
         p = current()
         pixmap.fill(p.color("ground"))
         painter = QPainter(pixmap)
+        self.draw(painter, p)
+        painter.end()
+        return pixmap
+
+    def draw(self, painter: QPainter, p: Palette) -> None:
+        """Draw all but the hand at the size of the widget, on a screen or a page."""
         self._months(painter, p)
         y = _TOP + _GAP
         wide = self.width() - _LEFT - _RIGHT
@@ -243,8 +251,6 @@ class YearPicture(QWidget):
         y = self._film_rows(painter, y, wide, p)
         self._larder(painter, QRectF(_LEFT, y + _GAP, wide, _LARDER), p)
         self._acts(painter, p)
-        painter.end()
-        return pixmap
 
     def _months(self, painter: QPainter, p: Palette) -> None:
         """Write the months; shade the days without forage down the whole picture."""

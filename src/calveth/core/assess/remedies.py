@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from calveth.core.assess.bands import dry_of_ten
 from calveth.core.assess.moments import VISIBLE_G_DAY, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.shells import solved_case
+from calveth.core.case import HiveCase
 from calveth.core.errors import CalvethError, CancelledError, DomainError
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.cost import material_cost_eur
@@ -18,6 +20,7 @@ from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import HollowTree, StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, is_high
 from calveth.core.hive.zones import NEST
+from calveth.core.kept import kept
 from calveth.core.materials import Layer, Material
 from calveth.core.message import Message, Value, message
 
@@ -68,6 +71,17 @@ class Remedy:
     co2_share: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Outcome:
+    """What is kept of a change that was tried: the figures of the changed hive, as in `Remedy`."""
+
+    crown: CrownVerdict
+    wet_months: int
+    dry_of_ten: int
+    winter_honey_kg: float
+    co2_share: float
+
+
 _Made = tuple[Message, Design, tuple[Material, ...]]
 
 
@@ -90,28 +104,28 @@ def remedies(
     cost = material_cost_eur(monthly.design, materials)
     for number, (done, design, new) in enumerate(candidates):
         table = {**materials, **{m.id: m for m in new}}
+        case = replace(monthly.case, design=design, materials=table)
         try:
-            case = replace(monthly.case, design=design, materials=table)
-            after = assess_months(solved_case(case, spots=False)[0] if monthly.solved else case)
+            asked = (*case.key, monthly.solved)
+            after = kept(Outcome, asked, partial(_outcome, case, solved=monthly.solved))
         except CancelledError:
             raise
         except CalvethError:
             continue
         finally:
             report((number + 1) / len(candidates))
-        wet, dry = _wet_months(after), dry_of_ten(after.case)
         found.append(
             Remedy(
                 done=done,
                 design=design,
                 materials=new,
-                crown=crown_verdict(after.months, _wettest(after)),
-                wet_months_less=len(before) - len(wet),
-                dry_of_ten=dry,
-                dry_of_ten_more=dry - sure,
+                crown=after.crown,
+                wet_months_less=len(before) - after.wet_months,
+                dry_of_ten=after.dry_of_ten,
+                dry_of_ten_more=after.dry_of_ten - sure,
                 honey_kg=after.winter_honey_kg - monthly.winter_honey_kg,
                 cost_eur=material_cost_eur(design, table) - cost,
-                co2_share=float(after.months.co2_volume_share[NEST, after.coldest_month]),
+                co2_share=after.co2_share,
             )
         )
     useful = [
@@ -122,6 +136,18 @@ def remedies(
         or (r.honey_kg < -_LITTLE_HONEY_KG and r.wet_months_less >= 0 and r.dry_of_ten_more > -2)
     ]
     return sorted(useful, key=lambda r: (-r.wet_months_less, -r.dry_of_ten, r.honey_kg))
+
+
+def _outcome(case: HiveCase, *, solved: bool) -> Outcome:
+    """Return what a changed hive comes to."""
+    after = assess_months(solved_case(case, spots=False)[0] if solved else case)
+    return Outcome(
+        crown=crown_verdict(after.months, _wettest(after)),
+        wet_months=len(_wet_months(after)),
+        dry_of_ten=dry_of_ten(after.case),
+        winter_honey_kg=after.winter_honey_kg,
+        co2_share=float(after.months.co2_volume_share[NEST, after.coldest_month]),
+    )
 
 
 def _wettest(monthly: MonthlyAssessment) -> int:

@@ -22,10 +22,10 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.bands import bands
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_many, assess_months
-from calveth.core.build.plan import BuildPlan, build_plan
 from calveth.core.case import estimated_case
 from calveth.core.edits import set_layer_thickness
 from calveth.core.hive.design import Design
+from calveth.core.workshop.plan import BuildPlan, build_plan
 
 _BUDGET_MS = 50.0
 

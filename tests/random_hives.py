@@ -26,12 +26,12 @@ from calveth.catalogue.library import (
     shipped_places,
 )
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.assess.whole import WholeAssessment, assess_whole
+from calveth.core.advice.whole import WholeAssessment, assess_whole
 from calveth.core.climate.place import Place, Shelter, Terrain, WinterRoom
 from calveth.core.colony.curves import STRENGTHS, curves_for
 from calveth.core.errors import CalvethError, DomainError
 from calveth.core.hive import joinery as j
-from calveth.core.hive.design import FACES, Design, Shell, Tightness, Window
+from calveth.core.hive.design import FACES, Design, LidShape, Shell, Tightness, Window
 from calveth.core.hive.forms import (
     BOTH,
     BarTrough,
@@ -45,7 +45,6 @@ from calveth.core.hive.forms import (
 )
 from calveth.core.hive.opening import WALL_SIDES, Opening
 from calveth.core.hive.season_plan import NO_PLAN, Setting, monthly_plan
-from calveth.core.hive.shapes import LidShape
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
 from calveth.core.school import SCHOOLS

@@ -9,9 +9,9 @@ from xml.etree import ElementTree as Xml
 
 from calveth.catalogue.library import make_design, shipped_frames, shipped_make_ups
 from calveth.catalogue.shipped import demo_project
-from calveth.core.hive.quantities import outer_size_m
-from calveth.core.hive.section import section_of
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import outer_size_m
+from calveth.core.solids.section import section_of
 from calveth.drawing.colors import PRINT
 from calveth.drawing.document import write_section
 from calveth.drawing.section import section_shapes

@@ -8,7 +8,7 @@ import unittest
 from datetime import date, datetime
 from pathlib import Path
 
-from calveth.core.assess import findings as findings_module
+from calveth.core.advice import findings as findings_module
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES
 from calveth.core.message import Value, message

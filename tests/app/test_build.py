@@ -18,11 +18,11 @@ from calveth.app.main_window import MainWindow
 from calveth.app.workshop.drawing_view import DrawingView
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import workshop_of
-from calveth.core.build.stock import StockItem
 from calveth.core.edits import set_layer_thickness, set_workshop
 from calveth.core.hive.design import Shell
-from calveth.core.hive.openings_cut import along_m
 from calveth.core.project import Project
+from calveth.core.solids.openings_cut import along_m
+from calveth.core.workshop.stock import StockItem
 from calveth.drawing.shapes import Polygon
 from tests.app.base import WindowTest
 from tests.app.test_window import click

@@ -25,7 +25,7 @@ from calveth.catalogue.apiary import apiary_project
 from calveth.catalogue.shipped import demo_project
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
-from calveth.core.hive.openings_cut import colony_openings
+from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.year.sweeps import swept_cases
 from calveth.texts.units import METRIC
 from tests.app.base import WindowTest

@@ -11,8 +11,8 @@ from PySide6.QtCore import QEvent
 
 from calveth.app.commands.file import begin
 from calveth.app.report.pdf import write_report
+from calveth.core.advice.whole import assess_whole
 from calveth.core.assess import bands as bands_module
-from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
 from calveth.core.project import Project
 from tests.app.base import WindowTest, with_work

@@ -20,10 +20,10 @@ from calveth.app.main_window import MainWindow
 from calveth.catalogue.library import make_design, shipped_frames, shipped_make_ups
 from calveth.catalogue.shipped import shipped_materials
 from calveth.cli.main import main
+from calveth.core.advice.opening_size import goal_value, resized, size_for_target
+from calveth.core.advice.whole import assess_whole
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.shells import solved_case
-from calveth.core.assess.target import goal_value, resized, size_for_target
-from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
 from calveth.core.colony.curves import curves_for
 from calveth.core.compare.sweep import sweep

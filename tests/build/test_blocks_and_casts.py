@@ -9,16 +9,16 @@ from itertools import pairwise
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import shipped_stock
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.block_walls import block_walls
-from calveth.core.build.casting import cast_parts, mix_for
-from calveth.core.build.courses import course_heights_m
-from calveth.core.build.pieces import pieces_of
-from calveth.core.build.stack import stack_up
-from calveth.core.build.stock import Workshop
 from calveth.core.errors import DomainError
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import Joinery
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.workshop.block_walls import block_walls
+from calveth.core.workshop.casting import cast_parts, mix_for
+from calveth.core.workshop.courses import course_heights_m
+from calveth.core.workshop.pieces import pieces_of
+from calveth.core.workshop.stack import stack_up
+from calveth.core.workshop.stock import Workshop
 from tests.core.builders import TABLE, box, layer
 
 WORKSHOP = shipped_stock()[0].workshop

@@ -22,9 +22,9 @@ from calveth.app.workshop.templates import plates_of, templates_of
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.plan import BuildPlan, build_plan
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
+from calveth.core.workshop.plan import BuildPlan, build_plan
 from calveth.drawing.dxf import LAYERS
 from calveth.drawing.meshes import meshes_of
 from calveth.drawing.sheets_out import hive_drawings, layout_drawings

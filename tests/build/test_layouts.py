@@ -12,14 +12,14 @@ from hypothesis import strategies as st
 
 from calveth.catalogue.library import shipped_stock
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.bars import Bar, BarPlan, cut_bars
-from calveth.core.build.boards import board_layouts
-from calveth.core.build.panels import board_thickness, panel_of
-from calveth.core.build.plan import build_plan, listed
-from calveth.core.build.sheets import Blank, CutSheet, Placed, cut_sheets
-from calveth.core.build.stock import StockItem, Workshop, items_for
 from calveth.core.errors import DomainError
 from calveth.core.hive.forms import StackedBoxes
+from calveth.core.workshop.bars import Bar, BarPlan, cut_bars
+from calveth.core.workshop.boards import board_layouts
+from calveth.core.workshop.panels import board_thickness, panel_of
+from calveth.core.workshop.plan import build_plan, listed
+from calveth.core.workshop.sheets import Blank, CutSheet, Placed, cut_sheets
+from calveth.core.workshop.stock import StockItem, Workshop, items_for
 from calveth.texts.build import work_text
 from calveth.texts.units import METRIC
 from tests.core.builders import TABLE, box, layer

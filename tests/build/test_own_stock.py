@@ -14,12 +14,12 @@ from tempfile import TemporaryDirectory
 
 from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.own_offers import own_offers
-from calveth.core.build.own_boards import OwnBar, cut_own, least_bought
-from calveth.core.build.plan import BuildPlan, build_plan
-from calveth.core.build.stock import StockItem, Workshop
+from calveth.core.advice.own_offers import own_offers
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
+from calveth.core.workshop.own_boards import OwnBar, cut_own, least_bought
+from calveth.core.workshop.plan import BuildPlan, build_plan
+from calveth.core.workshop.stock import StockItem, Workshop
 from calveth.store.errors import FileError
 from calveth.store.stock_file import read_stock, stock_rows
 from calveth.store.tables import write_csv

@@ -11,20 +11,20 @@ from itertools import combinations, pairwise
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import make_design, shipped_frames, shipped_make_ups
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.edge_work import fingers, rebate_depth_m
-from calveth.core.build.piece import Piece, rows_of
-from calveth.core.build.pieces import CUT, pieces_of
-from calveth.core.build.plan import listed
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import Design, Window
 from calveth.core.hive.details import Details
-from calveth.core.hive.faults import refuse_faults
 from calveth.core.hive.forms import BarTrough, HollowTree, StackedBoxes
 from calveth.core.hive.joinery import Joinery
-from calveth.core.hive.outlines import signed_area
-from calveth.core.hive.quantities import overlap_m3
-from calveth.core.hive.shapes import Cuboid, volume_m3
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.faults import refuse_faults
+from calveth.core.solids.outlines import signed_area
+from calveth.core.solids.quantities import overlap_m3
+from calveth.core.solids.shapes import Cuboid, volume_m3
+from calveth.core.workshop.edge_work import fingers, rebate_depth_m
+from calveth.core.workshop.piece import Piece, rows_of
+from calveth.core.workshop.pieces import CUT, pieces_of
+from calveth.core.workshop.plan import listed
 from tests.core.builders import TABLE, box, hole, layer, slot
 from tests.random_hives import random_design
 

@@ -16,21 +16,21 @@ from typing import get_args
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import make_design, shipped_frames, shipped_make_ups
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.added import added_pieces
-from calveth.core.build.courses import course_heights_m
-from calveth.core.build.piece import Piece
-from calveth.core.build.pieces import merged_blocks, pieces_of
 from calveth.core.constants import BEE_SPACE_HIGH, BEE_SPACE_LOW
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import CornerCut, EntranceWay, FrameRest, Joinery
 from calveth.core.hive.opening import WALL_SIDES, Opening
-from calveth.core.hive.parts import HiveSolids
-from calveth.core.hive.quantities import overlap_m3
-from calveth.core.hive.shapes import Cuboid, volume_m3
-from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Layer
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.parts import HiveSolids
+from calveth.core.solids.quantities import overlap_m3
+from calveth.core.solids.shapes import Cuboid, volume_m3
+from calveth.core.workshop.added import added_pieces
+from calveth.core.workshop.courses import course_heights_m
+from calveth.core.workshop.piece import Piece
+from calveth.core.workshop.pieces import merged_blocks, pieces_of
 from tests.core.builders import TABLE, box, layer, slot
 
 CUTS: tuple[CornerCut, ...] = ("butt", "rebate")

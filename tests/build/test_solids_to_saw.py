@@ -10,19 +10,19 @@ from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import opening_of_kind
 from calveth.catalogue.shipped import demo_project
 from calveth.core.airflow.paths import air_paths
-from calveth.core.build.pieces import pieces_of
-from calveth.core.build.weights import footprint_m
 from calveth.core.conduction.hive_model import hive_parts
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BarTrough, LittleBoxes, StackedBoxes
 from calveth.core.hive.joinery import FloorJoint, Joinery, LidJoint
-from calveth.core.hive.openings_cut import along_m, colony_openings
-from calveth.core.hive.parts import Solid
-from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.hive.shapes import Cuboid, bounds, volume_m3
-from calveth.core.hive.solids import build_solids
 from calveth.core.parameters import LIKELY
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.openings_cut import along_m, colony_openings
+from calveth.core.solids.parts import Solid
+from calveth.core.solids.quantities import part_weights_kg
+from calveth.core.solids.shapes import Cuboid, bounds, volume_m3
+from calveth.core.workshop.pieces import pieces_of
+from calveth.core.workshop.weights import footprint_m
 from tests.core.builders import TABLE, box, hole, layer, slot
 
 

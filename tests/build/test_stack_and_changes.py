@@ -8,13 +8,13 @@ from dataclasses import replace
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.changes import changes_between
-from calveth.core.build.plan import BuildPlan, build_plan
-from calveth.core.build.stock import Workshop
 from calveth.core.edits import set_layer_thickness
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import Joinery
+from calveth.core.workshop.changes import changes_between
+from calveth.core.workshop.plan import BuildPlan, build_plan
+from calveth.core.workshop.stock import Workshop
 from calveth.texts.build import said
 from calveth.texts.build_html import steps_html, to_get_html, weights_html
 from calveth.texts.build_pages import change_lines

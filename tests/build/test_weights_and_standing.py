@@ -10,21 +10,21 @@ from dataclasses import replace
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.lifting import judge, recommended_kg, single_comb_kg, what_helps
-from calveth.core.build.plan import build_plan
-from calveth.core.build.standing import (
+from calveth.core.errors import DomainError
+from calveth.core.hive.design import Design
+from calveth.core.hive.forms import StackedBoxes
+from calveth.core.hive.joinery import Joinery
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import part_weights_kg
+from calveth.core.workshop.lifting import judge, recommended_kg, single_comb_kg, what_helps
+from calveth.core.workshop.plan import build_plan
+from calveth.core.workshop.standing import (
     Standing,
     force_coefficient,
     gust_pressure_pa,
     standing,
 )
-from calveth.core.build.weights import State, balance_m, full_comb_kg, lifts_of, masses_of
-from calveth.core.errors import DomainError
-from calveth.core.hive.design import Design
-from calveth.core.hive.forms import StackedBoxes
-from calveth.core.hive.joinery import Joinery
-from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.hive.solids import build_solids
+from calveth.core.workshop.weights import State, balance_m, full_comb_kg, lifts_of, masses_of
 from calveth.store.build_records import plan_record
 from tests.core.builders import TABLE, box, layer
 

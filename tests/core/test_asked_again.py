@@ -11,24 +11,24 @@ from typing import Any
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.findings import findings
+from calveth.core.advice.findings import findings
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_months
 from calveth.core.assess.shells import solved_case
-from calveth.core.build.plan import listed
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.conduction.joints import joints_of
 from calveth.core.heat.seasons import summer_materials, winter_materials
-from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Design, Window
 from calveth.core.hive.forms import BOTH, BarTrough, Beyond, StackedBoxes
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.quantities import face_areas
-from calveth.core.hive.solids import build_solids
 from calveth.core.remembered import locked
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.cost import material_cost_eur
+from calveth.core.solids.quantities import face_areas
+from calveth.core.workshop.plan import listed
 from calveth.core.year.figures import year_figures
 from calveth.core.year.run import run_year
 from tests.cases import hive_case

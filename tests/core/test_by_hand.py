@@ -22,9 +22,9 @@ from calveth.core.heat.periodic import (
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.hive.design import FACES
 from calveth.core.hive.forms import StackedBoxes
-from calveth.core.hive.openings_cut import part_at
-from calveth.core.hive.quantities import follower_board
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.openings_cut import part_at
+from calveth.core.solids.quantities import follower_board
 from calveth.store.atomic_write import atomic_write
 from calveth.texts.derivation import Asked, working
 from tests.cases import hive_case

@@ -24,7 +24,7 @@ from calveth.core.conduction.solve import (
     solve_conduction,
 )
 from calveth.core.errors import DomainError
-from calveth.core.hive.shapes import Cuboid
+from calveth.core.solids.shapes import Cuboid
 
 NO_FILM = {"up": 0.0, "horizontal": 0.0, "down": 0.0}
 

@@ -15,12 +15,12 @@ from calveth.catalogue.library import (
     shipped_places,
 )
 from calveth.catalogue.shipped import demo_project
+from calveth.core.advice.schools import Evidence, all_verdicts, school_verdict
 from calveth.core.assess.damp import damp_year, through_lid_kg_s
 from calveth.core.assess.iced import closed_by_ice, when_iced
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_months
-from calveth.core.assess.schools import Evidence, all_verdicts, school_verdict
 from calveth.core.assess.swing import day_swing
 from calveth.core.assess.weather import surroundings
 from calveth.core.climate.place import WinterRoom

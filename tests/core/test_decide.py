@@ -8,21 +8,21 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project, shipped_materials
-from calveth.core.assess.cases import moments_in_month
-from calveth.core.assess.findings import findings
-from calveth.core.assess.heat_paths import heat_paths
-from calveth.core.assess.nights import assess_nights
-from calveth.core.assess.remedies import remedies
-from calveth.core.assess.result import assess_months
-from calveth.core.assess.stores import larder_kg
-from calveth.core.assess.target import (
+from calveth.core.advice.findings import findings
+from calveth.core.advice.opening_size import (
     Goal,
     TargetAnswer,
     goal_value,
     resized,
     size_for_target,
 )
-from calveth.core.assess.whole import assess_deep, assess_whole
+from calveth.core.advice.remedies import remedies
+from calveth.core.advice.whole import assess_deep, assess_whole
+from calveth.core.assess.cases import moments_in_month
+from calveth.core.assess.heat_paths import heat_paths
+from calveth.core.assess.nights import assess_nights
+from calveth.core.assess.result import assess_months
+from calveth.core.assess.stores import larder_kg
 from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.sweep import (
     doubt_from,
@@ -33,9 +33,9 @@ from calveth.core.compare.sweep import (
 )
 from calveth.core.edits import set_school
 from calveth.core.errors import CancelledError, DomainError
-from calveth.core.hive.cost import layer_area_m2, material_cost_eur
-from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import NEST
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.cost import layer_area_m2, material_cost_eur
 from calveth.core.units import litres_per_hour
 from calveth.texts.derivation import FIGURES, Asked, working
 from calveth.texts.findings import finding_text

@@ -14,11 +14,6 @@ import numpy as np
 
 from calveth.catalogue.examples import workshop_project
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.casting import mould_of
-from calveth.core.build.lifting import judge, recommended_kg
-from calveth.core.build.pieces import pieces_of
-from calveth.core.build.standing import Standing, standing
-from calveth.core.build.weights import lifts_of
 from calveth.core.constants_building import MOULD_BOARD
 from calveth.core.constants_year import BROOD_HARMED
 from calveth.core.diary import due
@@ -26,12 +21,17 @@ from calveth.core.diary.due import RESERVE_KG, due_acts
 from calveth.core.diary.expected import survival
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.season_plan import NO_PLAN
-from calveth.core.hive.shapes import Cuboid
-from calveth.core.hive.solids import build_solids
 from calveth.core.nest.network import hive_model
 from calveth.core.nest.stores import QUILT, water_stores
 from calveth.core.parameters import RANGES, draws
 from calveth.core.records.diary import Diary
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.shapes import Cuboid
+from calveth.core.workshop.casting import mould_of
+from calveth.core.workshop.lifting import judge, recommended_kg
+from calveth.core.workshop.pieces import pieces_of
+from calveth.core.workshop.standing import Standing, standing
+from calveth.core.workshop.weights import lifts_of
 from calveth.core.year.draws import YearBands
 from calveth.core.year.figures import NAMES, year_figures
 from calveth.core.year.questions import Helped

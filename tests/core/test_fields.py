@@ -16,11 +16,11 @@ from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.conduction.solve import solve_conduction
 from calveth.core.edits import set_layer_thickness
 from calveth.core.errors import DomainError
-from calveth.core.hive.faults import refuse_faults
 from calveth.core.hive.joinery import Joinery
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.shapes import Cuboid
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.faults import refuse_faults
+from calveth.core.solids.shapes import Cuboid
 from tests.core.builders import TABLE, box, hole, layer, slot
 
 FORMS = {f.id: f.form for f in shipped_frames()}

@@ -31,12 +31,12 @@ from calveth.core.airflow.kernel import (
 from calveth.core.airflow.paths import AirPaths, air_paths, tunnel_friction_pa_s_m
 from calveth.core.case import estimated_case
 from calveth.core.climate.air import wind_at_hive_m_s, wind_pressure_coefficient
-from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import zone_at
 from calveth.core.nest.kernel_parts import latent_j_kg, outer_film_m2k_w, transfer_kg_s_m2_pa
 from calveth.core.nest.network import hive_model
 from calveth.core.parameters import LIKELY
 from calveth.core.published import closed_form_paths
+from calveth.core.solids.build import build_solids
 from tests.core.builders import box, hole, slot, steady_place
 
 G, CD = 9.80665, 0.6

@@ -10,19 +10,19 @@ from calveth.catalogue.library import make_design, shipped_frames, shipped_make_
 from calveth.catalogue.shipped import demo_project
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.errors import DomainError
-from calveth.core.hive.clearances import bee_space, clearances, frames_that_fit
 from calveth.core.hive.forms import BarTrough, HollowTree, LittleBoxes, StackedBoxes
 from calveth.core.hive.joinery import Joinery
-from calveth.core.hive.level import cut_level
-from calveth.core.hive.quantities import (
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.clearances import bee_space, clearances, frames_that_fit
+from calveth.core.solids.level import cut_level
+from calveth.core.solids.quantities import (
     cavity_litres,
     centre_of_gravity_m,
     face_areas,
     outer_size_m,
     part_weights_kg,
 )
-from calveth.core.hive.section import section_of
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.section import section_of
 from tests.core.builders import TABLE, box, layer
 
 FRAMES = {f.id: f for f in shipped_frames()}

@@ -11,8 +11,8 @@ from calveth.core.conduction.spots import spot_name
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k
 from calveth.core.hive.design import Shell, Window
 from calveth.core.hive.joinery import Joinery
-from calveth.core.hive.shapes import Cuboid
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.shapes import Cuboid
 from tests.core.builders import TABLE, box, layer
 
 COARSE = 0.6

@@ -23,11 +23,11 @@ from calveth.core.edits import set_joinery
 from calveth.core.hive.design import Design, Shell, Window
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.joinery import BlockJoint, FloorJoint, Joinery, LidJoint
-from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.hive.shapes import volume_m3
-from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Layer
 from calveth.core.parameters import LIKELY
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import part_weights_kg
+from calveth.core.solids.shapes import volume_m3
 from tests.core.builders import TABLE, box, layer, steady_place
 
 SANDWICH = (layer("softwood", 12), layer("xps", 50), layer("softwood", 19))

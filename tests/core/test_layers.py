@@ -15,8 +15,6 @@ from calveth.core.heat.seasons import summer_materials, winter_materials
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
 from calveth.core.heat.slab import plane_layers, vapour_layers_m
 from calveth.core.hive.design import Window
-from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.hive.solids import build_solids
 from calveth.core.materials import (
     Layer,
     materials_at,
@@ -24,6 +22,8 @@ from calveth.core.materials import (
     wood_of_species,
 )
 from calveth.core.nest.network import hive_model
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import part_weights_kg
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, layer, steady_place
 from tests.core.test_colony import COLONY

@@ -17,8 +17,8 @@ from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.assess.result import assess_months
 from calveth.core.colony.curves import STRENGTHS, curves_for
 from calveth.core.hive.forms import LittleBoxes, StackedBoxes, side_spans_m
-from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.nest.network import hive_model
+from calveth.core.solids.quantities import part_weights_kg
 from tests.cases import hive_case
 from tests.core.test_colony import COLONY
 

@@ -25,9 +25,9 @@ from calveth.catalogue.library import (
     shipped_make_ups,
     shipped_places,
 )
+from calveth.core.advice.findings import findings
+from calveth.core.advice.whole import assess_whole
 from calveth.core.assess import bands as bands_module
-from calveth.core.assess.findings import findings
-from calveth.core.assess.whole import assess_whole
 from calveth.core.climate.place import coldest_month
 from calveth.core.colony.curves import curves_for
 from calveth.core.errors import CalvethError, DomainError

@@ -24,10 +24,10 @@ from calveth.core.assess.result import assess_months
 from calveth.core.errors import CalvethError, DomainError
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening, is_high, opening_area_m2, opening_parts
-from calveth.core.hive.quantities import part_weights_kg
-from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import CROWN
 from calveth.core.parameters import LIKELY
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import part_weights_kg
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
 from tests.core.test_colony import COLONY

@@ -8,14 +8,14 @@ import numpy as np
 
 from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project, shipped_materials
+from calveth.core.advice.findings import findings
 from calveth.core.assess.bands import tenths
-from calveth.core.assess.findings import findings
 from calveth.core.assess.iced import Iced, snow_air, under_snow
 from calveth.core.assess.result import assess_months
-from calveth.core.build.plan import build_plan
-from calveth.core.build.steps import FIBRE, FOAM
 from calveth.core.case import estimated_case
 from calveth.core.edits import add_material, set_layer_material
+from calveth.core.workshop.plan import build_plan
+from calveth.core.workshop.steps import FIBRE, FOAM
 
 PROJECT = demo_project()
 LIST = {m.id: m for m in shipped_materials()}

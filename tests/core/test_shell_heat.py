@@ -20,7 +20,7 @@ from calveth.core.heat.shell import (
 )
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import HollowTree, StackedBoxes
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
 from tests.core.builders import TABLE, box, layer
 
 

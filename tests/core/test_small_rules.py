@@ -14,25 +14,23 @@ from unittest import mock
 import numpy as np
 
 from calveth.core import constants as c
+from calveth.core.advice.opening_size import size_for_target
+from calveth.core.advice.remedies import remedies
+from calveth.core.advice.schools import Evidence, school_verdict
 from calveth.core.airflow.draught import comb_distance_m
 from calveth.core.assess import damp as damp_module
 from calveth.core.assess.damp import damp_year
 from calveth.core.assess.iced import closed_by_ice, when_iced
 from calveth.core.assess.nights import assess_nights
-from calveth.core.assess.remedies import remedies
 from calveth.core.assess.result import MonthlyAssessment, assess_months
-from calveth.core.assess.schools import Evidence, school_verdict
 from calveth.core.assess.shells import correction_of, solved_shells
 from calveth.core.assess.stores import larder_kg
 from calveth.core.assess.swing import day_swing
-from calveth.core.assess.target import size_for_target
 from calveth.core.assess.weather import cold_night_degc, night_degc
 from calveth.core.climate.place import MonthClimate, WinterRoom, days_without_forage
 from calveth.core.colony.room import room_air
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.conduction.joints import joints_of
-from calveth.core.hive.clearances import frames_that_fit
-from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Shell, Window
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import Joinery
@@ -41,6 +39,8 @@ from calveth.core.hive.season_plan import Setting, monthly_plan
 from calveth.core.materials import Layer
 from calveth.core.moisture.quilt import quilt_year
 from calveth.core.moisture.rain import rain_year
+from calveth.core.solids.clearances import frames_that_fit
+from calveth.core.solids.cost import material_cost_eur
 from calveth.texts.remedies import what_is_done
 from tests.cases import hive_case
 from tests.core.builders import TABLE, box, hole, layer, slot, steady_place
@@ -298,7 +298,7 @@ class Built(unittest.TestCase):
         cheap, dear = TABLE["softwood"].price_eur_m3, TABLE["oak"].price_eur_m3
         walls_m3 = sum(
             (s.shape.x1 - s.shape.x0) * (s.shape.y1 - s.shape.y0) * (s.shape.z1 - s.shape.z0)
-            for s in __import__("calveth.core.hive.solids", fromlist=["build_solids"])
+            for s in __import__("calveth.core.solids.build", fromlist=["build_solids"])
             .build_solids(plain)
             .solids
             if s.face == "walls"
@@ -333,7 +333,7 @@ class Built(unittest.TestCase):
         )
 
     def test_a_square_of_a_round_hole_has_its_area(self) -> None:
-        from calveth.core.hive.solids import build_solids
+        from calveth.core.solids.build import build_solids
 
         cut = build_solids(box(openings=(hole(0.2, 0.03),))).holes[0].shape
         self.assertAlmostEqual(cut.x1 - cut.x0, 0.03 * sqrt(np.pi) / 2, places=9)

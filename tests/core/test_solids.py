@@ -12,15 +12,15 @@ from calveth.core.errors import DomainError
 from calveth.core.hive.design import Shell
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.quantities import (
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import (
     cavity_litres,
     face_areas,
     outer_size_m,
     part_weights_kg,
 )
-from calveth.core.hive.section import cut_open
-from calveth.core.hive.shapes import Cuboid, Ring
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.section import cut_open
+from calveth.core.solids.shapes import Cuboid, Ring
 from tests.core.builders import TABLE, box, hole, layer, slot
 
 

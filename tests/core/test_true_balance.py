@@ -11,9 +11,10 @@ import numpy as np
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core import constants as c
+from calveth.core.advice.findings import findings
+from calveth.core.advice.whole import assess_whole
 from calveth.core.assess import bands as bands_module
 from calveth.core.assess.bands import DRAWS, SEED, VERDICTS, bands, burns_less, dry_of_ten
-from calveth.core.assess.findings import findings
 from calveth.core.assess.iced import when_iced
 from calveth.core.assess.indoors import room_months
 from calveth.core.assess.moments import VISIBLE_G_DAY, Moments
@@ -26,7 +27,6 @@ from calveth.core.assess.result import (
     assess_months,
 )
 from calveth.core.assess.wet_nights import wet_nights
-from calveth.core.assess.whole import assess_whole
 from calveth.core.case import estimated_case
 from calveth.core.climate.place import WinterRoom
 from calveth.core.compare.table import compare_row

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.findings import findings
+from calveth.core.advice.findings import findings
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, crown_verdict
 from calveth.core.assess.nights import NightAssessment, assess_nights
 from calveth.core.assess.result import MonthlyAssessment, assess_condition, assess_months

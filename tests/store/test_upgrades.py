@@ -16,13 +16,13 @@ import numpy as np
 
 from calveth.catalogue.library import shipped_stock
 from calveth.catalogue.shipped import demo_project
-from calveth.core.build.stock import Workshop
 from calveth.core.calendar import FIRST_DAYS
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.edits import rename_design, set_place
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.core.records.diary import Diary, StandingHive
+from calveth.core.workshop.stock import Workshop
 from calveth.store.errors import DocumentError, FileError
 from calveth.store.json_file import project_from_json, project_to_json, read_json
 from calveth.store.project_file import ProjectFile, load_project

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.core import constants_year as y
-from calveth.core.assess.findings import findings
+from calveth.core.advice.findings import findings
 from calveth.core.assess.result import assess_months
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.errors import DomainError

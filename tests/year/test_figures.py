@@ -315,7 +315,7 @@ class Questions(unittest.TestCase):
             swept_cases(case_of("composite").of(bare), "opening")
 
     def test_a_remedy_of_the_months_helps_through_the_year(self) -> None:
-        from calveth.core.assess.remedies import remedies
+        from calveth.core.advice.remedies import remedies
         from calveth.core.assess.result import assess_months
 
         case = case_of("plain-boards")

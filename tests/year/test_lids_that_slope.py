@@ -24,8 +24,8 @@ from calveth.core.constants import (
     LATENT_HEAT_WATER,
     QUILT_VENT_HEIGHT,
 )
+from calveth.core.hive.design import LidShape
 from calveth.core.hive.forms import BarTrough
-from calveth.core.hive.shapes import LidShape
 from calveth.core.moisture.quilt import vent_flow_m3_s
 from calveth.core.nest.kernel_arrays import PE, TE, WIND
 from calveth.core.nest.kernel_parts import UPPER_WALL

@@ -7,13 +7,13 @@ from dataclasses import replace
 from unittest import mock
 
 from calveth.catalogue.candidates import SIZES_M, candidates
-from calveth.core.build.stock import StockItem, materials_in_stock
-from calveth.core.build.weights import lifts_of
 from calveth.core.errors import DomainError
-from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.forms import cavity_height_m
 from calveth.core.hive.opening import is_high
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.cost import material_cost_eur
+from calveth.core.workshop.stock import StockItem, materials_in_stock
+from calveth.core.workshop.weights import lifts_of
 from calveth.core.year import propose as propose_module
 from calveth.core.year.propose import Limits, propose
 from calveth.texts.proposals import search_sentence

@@ -7,8 +7,8 @@ from dataclasses import replace
 from pathlib import Path
 
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.assess.remedies import remedies
-from calveth.core.assess.whole import WholeAssessment, assess_whole, joints_in
+from calveth.core.advice.remedies import remedies
+from calveth.core.advice.whole import WholeAssessment, assess_whole, joints_in
 from calveth.core.case import estimated_case
 from calveth.core.project import Project
 from calveth.store.errors import FileError

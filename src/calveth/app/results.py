@@ -19,11 +19,11 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from calveth.app.document import Document
 from calveth.app.engine.graph import Graph, State, Ticket, key_of
 from calveth.app.engine.nodes import NODES, Asked, Joints, Node, SolvedMonths
+from calveth.core.advice.remedies import Remedy
+from calveth.core.advice.whole import DeepAssessment, WholeAssessment
 from calveth.core.assess.nights import NightAssessment
-from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.shells import conduction_in
-from calveth.core.assess.whole import DeepAssessment, WholeAssessment
 from calveth.core.case import HiveCase, estimated_case
 from calveth.core.checkpoint import unless
 from calveth.core.compare.table import CompareRow, compare_row

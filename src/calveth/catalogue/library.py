@@ -8,7 +8,6 @@ from functools import cache
 from typing import TypeVar
 
 from calveth.catalogue.shipped import demo_project, read_data, shipped_materials
-from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import Place
 from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.errors import DomainError
@@ -26,6 +25,7 @@ from calveth.core.hive.opening import Opening
 from calveth.core.materials import Material
 from calveth.core.project import Project
 from calveth.core.school import School
+from calveth.core.workshop.stock import Workshop
 from calveth.store.converter import from_document
 
 

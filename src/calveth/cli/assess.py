@@ -16,10 +16,10 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
+from calveth.core.advice.whole import assess_solved
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_condition
 from calveth.core.assess.shells import solved_case
-from calveth.core.assess.whole import assess_solved
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.project import Project

@@ -14,12 +14,12 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.assess.own_offers import own_offers
-from calveth.core.build.changes import changes_between
-from calveth.core.build.plan import BuildPlan, build_plan
+from calveth.core.advice.own_offers import own_offers
 from calveth.core.case import estimated_case
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
+from calveth.core.workshop.changes import changes_between
+from calveth.core.workshop.plan import BuildPlan, build_plan
 from calveth.store.build_records import piece_rows, plan_record
 from calveth.texts.build import (
     bulk_text,

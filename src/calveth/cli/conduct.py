@@ -23,8 +23,8 @@ from calveth.core.case import estimated_case
 from calveth.core.heat.seasons import winter_materials
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
 from calveth.core.hive.design import Design
-from calveth.core.hive.solids import build_solids
 from calveth.core.project import Project
+from calveth.core.solids.build import build_solids
 from calveth.texts.joints import rest_name
 
 if TYPE_CHECKING:

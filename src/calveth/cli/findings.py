@@ -15,8 +15,8 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.assess.findings import findings
-from calveth.core.assess.whole import WholeAssessment, assess_whole
+from calveth.core.advice.findings import findings
+from calveth.core.advice.whole import WholeAssessment, assess_whole
 from calveth.core.case import estimated_case
 from calveth.store.records import remedy_record, verdict_record
 from calveth.texts.findings import in_words

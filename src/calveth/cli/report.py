@@ -13,7 +13,7 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.assess.whole import assess_whole
+from calveth.core.advice.whole import assess_whole
 from calveth.core.case import estimated_case
 from calveth.core.year.draws import REPORT_DRAWS
 from calveth.texts.units import INCH, METRIC

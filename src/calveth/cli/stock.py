@@ -8,9 +8,9 @@ from pathlib import Path
 
 from calveth.catalogue.library import shipped_stock, workshop_of
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
-from calveth.core.build.stock import Workshop
 from calveth.core.edits import set_workshop
 from calveth.core.errors import DomainError
+from calveth.core.workshop.stock import Workshop
 from calveth.store.project_file import ProjectFile
 from calveth.store.stock_file import read_stock, stock_rows
 

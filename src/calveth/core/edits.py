@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Container, Iterable, Mapping
 from dataclasses import replace
 
-from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import MonthClimate, Place
 from calveth.core.colony.colony import Colony
 from calveth.core.colony.moved import moved_with_forage
@@ -16,12 +15,13 @@ from calveth.core.hive.design import Design, Face, Tightness, Window
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import BLOCK_JOINT_SHARE, BLOCK_LEAST_M, Joinery
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.parts import inset_timber
 from calveth.core.hive.plans import by_rules
 from calveth.core.hive.season_plan import SeasonPlan, Setting
 from calveth.core.materials import Layer, Material
 from calveth.core.project import Project
 from calveth.core.school import School
+from calveth.core.solids.parts import inset_timber
+from calveth.core.workshop.stock import Workshop
 
 MORTAR = "mortar"
 """Id of what is between blocks."""

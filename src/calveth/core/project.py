@@ -6,7 +6,6 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from calveth.core.build.stock import Workshop
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
@@ -14,6 +13,7 @@ from calveth.core.hive.design import FACES, Design
 from calveth.core.materials import Layer, Material
 from calveth.core.records.diary import NO_DIARY, Diary
 from calveth.core.school import SCHOOLS, School
+from calveth.core.workshop.stock import Workshop
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
-from calveth.core.build.cutouts import ways_of
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.parts import HiveSolids, Solid
-from calveth.core.hive.shapes import Cuboid, Ring
-from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.parts import HiveSolids, Solid
+from calveth.core.solids.shapes import Cuboid, Ring
+from calveth.core.workshop.cutouts import ways_of
 from calveth.drawing.shapes import Dim, Drawing, Ellipse, Mark, Polygon, Style
 
 _COMB = Style(fill="honey", fill_alpha=26, line="honey", line_alpha=130)

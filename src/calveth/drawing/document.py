@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from calveth.core.hive.design import Design
-from calveth.core.hive.section import section_of
 from calveth.core.materials import Material
+from calveth.core.solids.section import section_of
 from calveth.drawing.colors import PRINT
 from calveth.drawing.section import section_shapes
 from calveth.drawing.svg import section_svg

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from calveth.core.build.piece import Cutout, Row
 from calveth.core.materials import Material
+from calveth.core.workshop.piece import Cutout, Row
 from calveth.drawing.shapes import Dim, Drawing, Ellipse, Line, Mark, Polygon, Style, Text
 from calveth.drawing.solid_views import FILL
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from calveth.core.build.block_walls import BlockWall
-from calveth.core.build.boards import BoardLayout, Length
-from calveth.core.build.courses import Course
-from calveth.core.build.plan import BuildPlan
-from calveth.core.build.sheet_layouts import SheetLayout
 from calveth.core.hive.opening import WallSide
-from calveth.core.hive.section import Rect, Section
+from calveth.core.solids.section import Rect, Section
+from calveth.core.workshop.block_walls import BlockWall
+from calveth.core.workshop.boards import BoardLayout, Length
+from calveth.core.workshop.courses import Course
+from calveth.core.workshop.plan import BuildPlan
+from calveth.core.workshop.sheet_layouts import SheetLayout
 from calveth.drawing.flat import Label
 from calveth.drawing.shapes import Dim, Drawing, Line, Mark, Polygon, Style, Text
 from calveth.texts.build import to_buy_text

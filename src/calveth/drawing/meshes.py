@@ -14,10 +14,10 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.build.piece import Piece
-from calveth.core.hive.outlines import signed_area
-from calveth.core.hive.parts import HiveSolids
-from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape
+from calveth.core.solids.outlines import signed_area
+from calveth.core.solids.parts import HiveSolids
+from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape
+from calveth.core.workshop.piece import Piece
 from calveth.store.atomic_write import atomic_write
 from calveth.store.errors import FileError
 from calveth.texts.build import piece_name

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.section import Piece, Rect, Section
 from calveth.core.materials import Material
+from calveth.core.solids.section import Piece, Rect, Section
 from calveth.drawing.shapes import Dots, Ellipse, Point, Polygon, Shape, Style
 
 _BAR_M = 0.012

@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from functools import partial
 from pathlib import Path
 
-from calveth.core.build.cutouts import ways_of
-from calveth.core.build.plan import BuildPlan
-from calveth.core.hive.section import section_of
 from calveth.core.materials import Material
+from calveth.core.solids.section import section_of
+from calveth.core.workshop.cutouts import ways_of
+from calveth.core.workshop.plan import BuildPlan
 from calveth.drawing.colors import PRINT
 from calveth.drawing.cuts import cut_drawing, front_cut, plan_cut
 from calveth.drawing.dxf import write_dxf

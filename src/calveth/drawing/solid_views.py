@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from math import cos, pi, sin, sqrt
 from typing import Literal
 
-from calveth.core.build.cutouts import Way
-from calveth.core.build.piece import Row
-from calveth.core.hive.outlines import corners_of, signed_area
-from calveth.core.hive.parts import HiveSolids, PartId, Solid
-from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape, bounds
 from calveth.core.materials import Hatch, Material
+from calveth.core.solids.outlines import corners_of, signed_area
+from calveth.core.solids.parts import HiveSolids, PartId, Solid
+from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape, bounds
+from calveth.core.workshop.cutouts import Way
+from calveth.core.workshop.piece import Row
 from calveth.drawing.shapes import Dim, Drawing, Ellipse, Mark, Point, Polygon, Style, Text
 
 View = Literal["front", "side", "plan"]

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from calveth.core.build.block_walls import BlockWall
-from calveth.core.build.plan import BuildPlan
-from calveth.core.build.standing import Standing
 from calveth.core.materials import Material
+from calveth.core.workshop.block_walls import BlockWall
+from calveth.core.workshop.plan import BuildPlan
+from calveth.core.workshop.standing import Standing
 from calveth.texts.build import bulk_text, lift_text, parts_text, row_name, said, work_text
 from calveth.texts.units import METRIC
 

@@ -4,20 +4,20 @@ from __future__ import annotations
 
 from typing import Any
 
+from calveth.core.advice.remedies import Remedy
+from calveth.core.advice.schools import SchoolVerdict
 from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.nights import NightAssessment
-from calveth.core.assess.remedies import Remedy
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.schools import SchoolVerdict
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.sweep import SweepPoint
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import FACES
-from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
 from calveth.core.hive.zones import BASE, CROWN, NEST
 from calveth.core.materials import Material
 from calveth.core.moisture.profile import Profile
 from calveth.core.nest.network import SURFACES
+from calveth.core.solids.quantities import centre_of_gravity_m, outer_size_m, part_weights_kg
 from calveth.core.units import litres_per_hour
 from calveth.store.converter import to_document
 from calveth.texts.criteria import CRITERIA, said_of

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from calveth.core.assess.findings import findings
-from calveth.core.assess.whole import WholeAssessment
+from calveth.core.advice.findings import findings
+from calveth.core.advice.whole import WholeAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.table import compare_row
 from calveth.core.project import Project

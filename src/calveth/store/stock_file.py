@@ -5,8 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from calveth.core.build.stock import StockItem, Workshop
 from calveth.core.errors import DomainError
+from calveth.core.workshop.stock import StockItem, Workshop
 from calveth.store.csv_in import read_csv
 from calveth.store.errors import FileError
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from math import floor, gcd
 
-from calveth.core.build.lifting import LiftVerdict
-from calveth.core.build.panels import Panel
-from calveth.core.build.piece import Bulk, Piece, Row
-from calveth.core.build.standing import Standing
-from calveth.core.hive.parts import PartId
 from calveth.core.materials import Material
 from calveth.core.message import Message
+from calveth.core.solids.parts import PartId
+from calveth.core.workshop.lifting import LiftVerdict
+from calveth.core.workshop.panels import Panel
+from calveth.core.workshop.piece import Bulk, Piece, Row
+from calveth.core.workshop.standing import Standing
 from calveth.texts.build_words import BULK, ROLE, WORDS
 from calveth.texts.findings import written
 from calveth.texts.units import UnitSystem

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from html import escape
 
-from calveth.core.build.plan import BuildPlan
 from calveth.core.materials import Material
+from calveth.core.workshop.plan import BuildPlan
 from calveth.texts.build import (
     bulk_text,
     lift_text,

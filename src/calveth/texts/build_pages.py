@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from calveth.core.build.changes import Changes
-from calveth.core.build.plan import BuildPlan
 from calveth.core.materials import Material
+from calveth.core.workshop.changes import Changes
+from calveth.core.workshop.plan import BuildPlan
 from calveth.texts.build import parts_text, row_name, saw_size, size_text, to_buy_text
 from calveth.texts.units import UnitSystem
 

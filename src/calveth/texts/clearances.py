@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from html import escape
 
-from calveth.core.hive.clearances import PITCHES_M, clearances, frames_that_fit
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
-from calveth.core.hive.quantities import centre_of_gravity_m, part_weights_kg
-from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.clearances import PITCHES_M, clearances, frames_that_fit
+from calveth.core.solids.quantities import centre_of_gravity_m, part_weights_kg
 from calveth.texts.findings import said
 from calveth.texts.html import table
 from calveth.texts.units import UnitSystem

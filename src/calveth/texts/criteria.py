@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calveth.core.assess.schools import Criterion, SchoolVerdict
+from calveth.core.advice.schools import Criterion, SchoolVerdict
 from calveth.texts.units import UnitSystem
 
 CRITERIA: dict[str, str] = {

@@ -15,12 +15,12 @@ from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import days_without_forage
 from calveth.core.constants import Constant
 from calveth.core.heat.slab import outer_film_m2k_w
-from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import FACES
-from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.hive.zones import CROWN, NEST
 from calveth.core.materials import Material
 from calveth.core.nest.network import SURFACES
+from calveth.core.solids.cost import material_cost_eur
+from calveth.core.solids.quantities import part_weights_kg
 from calveth.core.units import litres_per_hour
 from calveth.texts.units import METRIC, UnitSystem
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from calveth.core.assess.finding import Finding, Tone
+from calveth.core.advice.finding import Finding, Tone
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.hive.design import Face
 from calveth.core.message import Message, Value

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calveth.core.assess.own_offers import OwnOffer
+from calveth.core.advice.own_offers import OwnOffer
 from calveth.texts.units import UnitSystem
 
 _PLURAL = {"board": "boards", "sheet": "sheets", "block": "blocks"}

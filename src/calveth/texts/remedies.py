@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from calveth.core.assess.remedies import Remedy
+from calveth.core.advice.remedies import Remedy
 from calveth.texts.findings import said
 from calveth.texts.units import METRIC, UnitSystem
 

@@ -7,7 +7,7 @@ from functools import partial
 import numpy as np
 
 from calveth.core import constants_year as y
-from calveth.core.assess.finding import Tone
+from calveth.core.advice.finding import Tone
 from calveth.core.assess.moments import Moments
 from calveth.core.climate.air import (
     dew_point_unchecked_degc,

@@ -29,10 +29,10 @@ from calveth.app.widgets.labels import ElidedLabel, html_label, label, plain_tip
 from calveth.app.widgets.pages import LateArea, page_scroll, scroll_of, tab_row, top_page
 from calveth.app.workshop.drawing_view import DrawingView
 from calveth.app.workshop.plans import Plans
-from calveth.core.assess.own_offers import OwnOffer
-from calveth.core.build.changes import changes_between
-from calveth.core.build.plan import BuildPlan, listed
+from calveth.core.advice.own_offers import OwnOffer
 from calveth.core.edits import set_layer_thickness
+from calveth.core.workshop.changes import changes_between
+from calveth.core.workshop.plan import BuildPlan, listed
 from calveth.drawing.shapes import Drawing
 from calveth.drawing.sheets_out import hive_drawings, layout_drawings, piece_drawings, stack_of
 from calveth.texts.build import parts_text, row_name, size_text, work_text

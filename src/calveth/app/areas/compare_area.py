@@ -32,16 +32,16 @@ from calveth.app.widgets.figure_grid import LEFT, FigureGrid
 from calveth.app.widgets.labels import clear, fit_stack, label
 from calveth.app.widgets.ledger_bars import LedgerBars, heat_bar, water_bar
 from calveth.app.widgets.pages import LateArea, scroll_of, tab_row, top_page
-from calveth.core.assess.schools import SchoolVerdict
+from calveth.core.advice.schools import SchoolVerdict
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.table import CompareRow
 from calveth.core.edits import set_school
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes
-from calveth.core.hive.quantities import outer_size_m
-from calveth.core.hive.solids import build_solids
 from calveth.core.school import SCHOOLS
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import outer_size_m
 from calveth.texts.criteria import criterion_text
 from calveth.texts.measures import MEASURES
 from calveth.texts.summary import summary_sentences

@@ -17,7 +17,7 @@ from calveth.app.widgets.labels import html_label, label, rule
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import MORTAR, needs_timber, set_joinery, set_joints
-from calveth.core.hive.design import Tightness
+from calveth.core.hive.design import LidShape, Tightness
 from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.joinery import (
     BlockJoint,
@@ -29,7 +29,6 @@ from calveth.core.hive.joinery import (
     Stand,
     WindowFrame,
 )
-from calveth.core.hive.shapes import LidShape
 from calveth.texts.html import table
 from calveth.texts.joints import rest_name
 

@@ -28,8 +28,8 @@ from calveth.core.edits import (
 from calveth.core.heat.seasons import winter_materials
 from calveth.core.heat.shell import shell_heat
 from calveth.core.hive.design import Face
-from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Layer, Material
+from calveth.core.solids.build import build_solids
 
 FACE_TITLE: dict[Face, str] = {"lid": "Lid", "walls": "Walls", "floor": "Floor"}
 

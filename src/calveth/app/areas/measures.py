@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from calveth.app.widgets.figure_grid import Cell, GridRow
-from calveth.core.assess.schools import SchoolVerdict
+from calveth.core.advice.schools import SchoolVerdict
 from calveth.core.compare.table import CompareRow
 from calveth.core.school import SCHOOLS, School
 from calveth.texts.criteria import cell_of, meant_for

@@ -27,7 +27,7 @@ from calveth.core.edits import remove_opening, set_opening
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
 from calveth.core.hive.opening import WALL_SIDES, Opening
-from calveth.core.hive.openings_cut import along_m
+from calveth.core.solids.openings_cut import along_m
 
 
 @dataclass(frozen=True, slots=True)

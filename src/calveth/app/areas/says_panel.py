@@ -13,7 +13,7 @@ from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.app.widgets.pages import LateArea
-from calveth.core.assess.remedies import Remedy
+from calveth.core.advice.remedies import Remedy
 from calveth.texts.findings import Said
 from calveth.texts.remedies import effect, what_is_done
 from calveth.texts.units import METRIC, UnitSystem

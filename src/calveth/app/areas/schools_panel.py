@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from calveth.app.areas.says_panel import Mark
 from calveth.app.widgets.labels import clear, label
-from calveth.core.assess.schools import SchoolVerdict
+from calveth.core.advice.schools import SchoolVerdict
 from calveth.core.school import School
 from calveth.texts.criteria import criterion_text, meant_for, said_of
 from calveth.texts.schools import SCHOOL_TEXT

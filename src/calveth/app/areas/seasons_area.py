@@ -32,7 +32,7 @@ from calveth.app.widgets.labels import ElidedLabel, clear, label, rule
 from calveth.app.widgets.pages import LateArea, page_scroll, scroll_of, tab_row
 from calveth.app.widgets.plan_grid import PlanGrid, PlanRow
 from calveth.app.widgets.year_table import YearTable
-from calveth.core.assess.findings import findings
+from calveth.core.advice.findings import findings
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.place import days_without_forage
 from calveth.core.edits import move_act, set_month_setting, set_school, set_seasons

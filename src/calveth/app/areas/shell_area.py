@@ -30,7 +30,7 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import ElidedLabel, clear, label, rule, small_button
 from calveth.app.widgets.pages import page_scroll, scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
-from calveth.core.assess.findings import findings
+from calveth.core.advice.findings import findings
 from calveth.core.assess.moments import FACE_ZONE
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.edits import set_layer_thickness, set_opening

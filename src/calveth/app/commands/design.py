@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QDialog
 from calveth.app.commands.context import Context
 from calveth.catalogue.library import materials_of
 from calveth.core import edits
-from calveth.core.assess.remedies import Remedy
+from calveth.core.advice.remedies import Remedy
 from calveth.core.assess.shells import conduction_key
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.case import estimated_case
@@ -115,7 +115,7 @@ def take_plan(c: Context, school: str, plan: SeasonPlan) -> None:
         )
 
     def look() -> tuple[str, ...]:
-        from calveth.core.assess.plan_effect import what_gets_worse
+        from calveth.core.advice.plan_effect import what_gets_worse
 
         assert monthly is not None
         try:
@@ -158,8 +158,8 @@ def sweep_layer(c: Context, face: Face, layer: int) -> None:
 def find_size(c: Context, opening_id: str) -> None:
     """Ask which size of an opening meets a target."""
     from calveth.app.dialogs.target_dialog import TargetDialog
+    from calveth.core.advice.opening_size import Goal, TargetAnswer, resized, size_for_target
     from calveth.core.assess.shells import solved_case
-    from calveth.core.assess.target import Goal, TargetAnswer, resized, size_for_target
 
     project, month = c.document.project, c.view.month
     design = project.design(c.view.design_id)
@@ -219,7 +219,7 @@ def propose_designs(c: Context) -> None:
     from calveth.catalogue.candidates import candidates
     from calveth.catalogue.library import workshop_of
     from calveth.catalogue.shipped import shipped_materials
-    from calveth.core.build.stock import materials_in_stock
+    from calveth.core.workshop.stock import materials_in_stock
     from calveth.core.year.propose import Limits, Proposal, Search, propose
 
     project = c.document.project

@@ -24,7 +24,7 @@ from calveth.store.working_copy import claim, unnamed_work, working_copy
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from calveth.core.assess.whole import WholeAssessment
+    from calveth.core.advice.whole import WholeAssessment
     from calveth.store.weather import WeatherImport
 
 # Of sections to scale: five millimetres of the hive are one of the page.

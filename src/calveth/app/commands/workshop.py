@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from calveth.app.commands.context import Context
 from calveth.catalogue.library import workshop_of
-from calveth.core.build.plan import BuildPlan, build_plan
+from calveth.core.workshop.plan import BuildPlan, build_plan
 from calveth.store.atomic_write import try_to_write
 
 _KINDS = {

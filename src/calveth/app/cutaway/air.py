@@ -10,7 +10,7 @@ from calveth.app.cutaway.painting import paint_arrow
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.cutaway.zones import ZONE_WORDS, paint_zone, zone_shares
 from calveth.app.theme.palette import Palette
-from calveth.core.hive.section import Gap
+from calveth.core.solids.section import Gap
 from calveth.core.units import litres_per_hour
 
 _WIDE_AT_L_H = 200.0

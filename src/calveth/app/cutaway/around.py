@@ -15,11 +15,11 @@ from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.scale import temperature_color
 from calveth.app.theme.theme import font
-from calveth.core.hive.level import cut_level, level_piece
-from calveth.core.hive.parts import HiveSolids
-from calveth.core.hive.section import Rect
-from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import NEST
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.level import cut_level, level_piece
+from calveth.core.solids.parts import HiveSolids
+from calveth.core.solids.section import Rect
 
 if TYPE_CHECKING:
     from calveth.core.conduction.fields import Skin

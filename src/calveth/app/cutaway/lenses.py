@@ -18,12 +18,12 @@ from calveth.core.assess.moments import FACE_ZONE, VISIBLE_G_DAY
 from calveth.core.constants import RIM_WIDTH, RUNNING_SLOPE
 from calveth.core.hive.design import FACES, Face
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.quantities import cavity_litres, outer_size_m
-from calveth.core.hive.section import Rect
-from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import zone_tops_m
 from calveth.core.materials import Layer
 from calveth.core.nest.network import SURFACES, WINDOW
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.quantities import cavity_litres, outer_size_m
+from calveth.core.solids.section import Rect
 from calveth.texts.units import UnitSystem
 
 

@@ -9,7 +9,7 @@ from calveth.app.cutaway.hatches import dots, hatch_brush
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
 from calveth.core.colony.colony import cluster_radius_m
-from calveth.core.hive.section import Rect
+from calveth.core.solids.section import Rect
 from calveth.drawing.section import section_shapes
 from calveth.drawing.shapes import Dash, Ellipse, Polygon, Shape, Style
 

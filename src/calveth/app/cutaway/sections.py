@@ -14,7 +14,7 @@ from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import font
 from calveth.core.hive.design import Face
 from calveth.core.hive.opening import Opening
-from calveth.core.hive.openings_cut import along_m
+from calveth.core.solids.openings_cut import along_m
 from calveth.drawing.cuts import CutView, front_cut, plan_cut
 from calveth.drawing.shapes import Ellipse, Polygon
 

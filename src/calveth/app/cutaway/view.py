@@ -13,9 +13,9 @@ from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.colony.colony import Colony
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.section import Rect, Section, section_of
-from calveth.core.hive.shapes import Bend
 from calveth.core.materials import Material
+from calveth.core.solids.section import Rect, Section, section_of
+from calveth.core.solids.shapes import Bend
 from calveth.texts.units import METRIC, UnitSystem
 
 Lens = Literal["make-up", "warmth", "wet", "air", "sun", "weight"]

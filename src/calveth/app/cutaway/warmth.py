@@ -17,9 +17,9 @@ from calveth.app.theme.scale import ink_on, temperature_color
 from calveth.app.theme.theme import font
 from calveth.core.assess.heat_paths import HeatPath, heat_paths
 from calveth.core.hive.design import Face
-from calveth.core.hive.section import Piece, Rect
 from calveth.core.hive.zones import BASE, CROWN, NEST, zone_tops_m
 from calveth.core.moisture.profile import Profile
+from calveth.core.solids.section import Piece, Rect
 
 _STEP_K = 5.0
 

@@ -11,16 +11,16 @@ from calveth.app.cutaway.labels import Labels, paint_foot
 from calveth.app.cutaway.painting import paint_arrow
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
-from calveth.core.build.lifting import LiftVerdict, judge
-from calveth.core.build.standing import Standing, standing
-from calveth.core.build.weights import lifts_of
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import HollowTree
-from calveth.core.hive.solids import build_solids
 from calveth.core.materials import Material
+from calveth.core.solids.build import build_solids
+from calveth.core.workshop.lifting import LiftVerdict, judge
+from calveth.core.workshop.standing import Standing, standing
+from calveth.core.workshop.weights import lifts_of
 
 _MARK_PX, _ARROW_PX = 6.0, 34.0
 

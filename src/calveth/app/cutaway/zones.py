@@ -9,8 +9,8 @@ from calveth.app.cutaway.painting import cluster_rect
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import font
-from calveth.core.hive.section import Rect
 from calveth.core.hive.zones import BASE, CROWN, NEST
+from calveth.core.solids.section import Rect
 
 ZONE_WORDS = {CROWN: "under the lid", NEST: "beside the bees", BASE: "above the floor"}
 """What a beekeeper calls the air of a zone. It is never that within the cluster."""

@@ -26,9 +26,9 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.library import shipped_stock, workshop_of
-from calveth.core.build.stock import Currency, StockItem, Workshop
 from calveth.core.edits import set_workshop
 from calveth.core.errors import CalvethError, DomainError
+from calveth.core.workshop.stock import Currency, StockItem, Workshop
 from calveth.store.stock_file import read_stock, stock_rows
 from calveth.store.tables import write_csv
 from calveth.texts.units import parse_quantity, sentence_of, to_unit

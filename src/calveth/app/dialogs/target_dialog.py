@@ -19,7 +19,7 @@ from calveth.app.dialogs.stoppable import StoppableDialog
 from calveth.app.jobs import Jobs
 from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.labels import label
-from calveth.core.assess.target import Goal, TargetAnswer
+from calveth.core.advice.opening_size import Goal, TargetAnswer
 from calveth.core.errors import CalvethError
 from calveth.core.hive.opening import Opening
 from calveth.texts.units import UnitSystem, parse_quantity

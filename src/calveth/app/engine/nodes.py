@@ -11,11 +11,11 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from calveth.catalogue.shipped import shipped_materials
+from calveth.core.advice.remedies import Remedy, remedies
+from calveth.core.advice.whole import DeepAssessment, assess_deep, joints_in
 from calveth.core.assess.nights import NightAssessment, assess_nights
-from calveth.core.assess.remedies import Remedy, remedies
 from calveth.core.assess.result import MonthlyAssessment, assess_months
 from calveth.core.assess.shells import solved_case
-from calveth.core.assess.whole import DeepAssessment, assess_deep, joints_in
 from calveth.core.case import HiveCase
 from calveth.core.errors import CalvethError
 from calveth.core.heat.correction import as_estimated

@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from html import escape
 
+from calveth.core.advice.whole import WholeAssessment
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.whole import WholeAssessment
-from calveth.core.build.lifting import judge
-from calveth.core.build.weights import lifts_of
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.table import CompareRow, compare_row
-from calveth.core.hive.quantities import centre_of_gravity_m, outer_size_m
 from calveth.core.materials import Material
 from calveth.core.nest.network import SURFACES, WINDOW
 from calveth.core.project import Project
+from calveth.core.solids.quantities import centre_of_gravity_m, outer_size_m
 from calveth.core.units import litres_per_hour
+from calveth.core.workshop.lifting import judge
+from calveth.core.workshop.weights import lifts_of
 from calveth.core.year.draws import YearBands
 from calveth.texts.build import lift_text
 from calveth.texts.criteria import criterion_text, said_of

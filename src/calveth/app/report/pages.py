@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from html import escape
 
-from calveth.core.assess.findings import findings
-from calveth.core.assess.whole import WholeAssessment
+from calveth.core.advice.findings import findings
+from calveth.core.advice.whole import WholeAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import compare_row
-from calveth.core.hive.cost import material_cost_eur
-from calveth.core.hive.quantities import outer_size_m
 from calveth.core.materials import Material
 from calveth.core.project import Project
 from calveth.core.school import SCHOOLS
+from calveth.core.solids.cost import material_cost_eur
+from calveth.core.solids.quantities import outer_size_m
 from calveth.core.year.draws import YearBands
 from calveth.texts.build import money
 from calveth.texts.criteria import meant_for
@@ -165,7 +165,7 @@ def _side_by_side(
 
 
 def _empty_kg(whole: WholeAssessment) -> float:
-    from calveth.core.hive.quantities import part_weights_kg
+    from calveth.core.solids.quantities import part_weights_kg
 
     return sum(part_weights_kg(whole.monthly.model.hive, whole.monthly.materials).values())
 

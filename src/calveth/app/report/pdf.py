@@ -28,8 +28,8 @@ from calveth.app.theme.palette import LIGHT
 from calveth.app.theme.theme import font, font_family
 from calveth.app.widgets.dot_plot import DotPlot
 from calveth.app.widgets.year_picture import YearPicture
+from calveth.core.advice.whole import WholeAssessment
 from calveth.core.assess.shells import conduction_in
-from calveth.core.assess.whole import WholeAssessment
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
 from calveth.core.year.draws import YearBands

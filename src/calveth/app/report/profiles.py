@@ -9,8 +9,8 @@ from calveth.app.theme.palette import LIGHT
 from calveth.app.theme.theme import font
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.profile_plot import ProfilePlot
+from calveth.core.advice.whole import WholeAssessment
 from calveth.core.assess.moments import FACE_ZONE
-from calveth.core.assess.whole import WholeAssessment
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import FACES
 from calveth.core.project import Project

@@ -16,9 +16,9 @@ from calveth.app.report.pdf import Chapter, Picture, paint_chapters
 from calveth.app.theme.palette import LIGHT
 from calveth.app.theme.theme import font
 from calveth.app.workshop.templates import plates_of, templates_of
-from calveth.core.build.plan import BuildPlan
 from calveth.core.materials import Material
 from calveth.core.project import Project
+from calveth.core.workshop.plan import BuildPlan
 from calveth.drawing.shapes import Drawing
 from calveth.drawing.sheets_out import hive_drawings, layout_drawings, piece_drawings
 from calveth.store.atomic_write import atomic_write

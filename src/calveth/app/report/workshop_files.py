@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from calveth.core.build.plan import BuildPlan
 from calveth.core.project import Project
+from calveth.core.workshop.plan import BuildPlan
 from calveth.store.build_records import piece_rows, plan_record, plan_tables
 from calveth.store.json_file import write_text
 from calveth.texts.units import UnitSystem

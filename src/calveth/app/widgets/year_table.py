@@ -13,9 +13,9 @@ from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.plan_grid import LEFT, RIGHT, month_width
+from calveth.core.advice.whole import DeepAssessment
 from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.whole import DeepAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import Place, days_with_snow
 from calveth.core.hive.zones import CROWN, NEST

@@ -10,9 +10,9 @@ from calveth.app.document import Document
 from calveth.app.jobs import Jobs
 from calveth.app.view_state import ViewState
 from calveth.catalogue.library import workshop_of
-from calveth.core.assess.own_offers import OwnOffer, own_offers
-from calveth.core.build.plan import BuildPlan, build_plan
+from calveth.core.advice.own_offers import OwnOffer, own_offers
 from calveth.core.case import estimated_case
+from calveth.core.workshop.plan import BuildPlan, build_plan
 
 # A plan is asked for when the hand has rested this long [ms].
 _REST_MS = 60

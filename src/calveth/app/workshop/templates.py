@@ -11,9 +11,9 @@ from PySide6.QtGui import QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from calveth.app.theme.palette import LIGHT
 from calveth.app.theme.theme import font
-from calveth.core.build.edge_work import fingers
-from calveth.core.build.piece import Row
-from calveth.core.build.plan import BuildPlan
+from calveth.core.workshop.edge_work import fingers
+from calveth.core.workshop.piece import Row
+from calveth.core.workshop.plan import BuildPlan
 from calveth.texts.build import parts_text, row_name, saw_size
 from calveth.texts.units import UnitSystem
 

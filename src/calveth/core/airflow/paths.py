@@ -20,12 +20,12 @@ from calveth.core.hive.design import Design, Tightness
 from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
 from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
 from calveth.core.hive.opening import WALL_SIDES, Opening, OpeningPart, opening_parts
-from calveth.core.hive.openings_cut import colony_openings
-from calveth.core.hive.quantities import face_areas
-from calveth.core.hive.solids import HiveSolids
 from calveth.core.hive.zones import BASE, CROWN, zone_at, zone_tops_m
 from calveth.core.parameters import Parameters
 from calveth.core.remembered import remembered
+from calveth.core.solids.build import HiveSolids
+from calveth.core.solids.openings_cut import colony_openings
+from calveth.core.solids.quantities import face_areas
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int_]

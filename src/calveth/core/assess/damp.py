@@ -18,8 +18,6 @@ from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.by_month import setting_of
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.opening import WALL_SIDES
-from calveth.core.hive.openings_cut import colony_openings
-from calveth.core.hive.shapes import Ring
 from calveth.core.hive.zones import CROWN
 from calveth.core.moisture.inside import Climate12, InsideYear, inside_year
 from calveth.core.moisture.quilt import QuiltYear, quilt_year, vent_flow_m3_s
@@ -27,6 +25,8 @@ from calveth.core.moisture.rain import RainYear, rain_year
 from calveth.core.moisture.surface import Fate, ceiling_fate, floor_fate, mould_risk
 from calveth.core.nest.network import SURFACE_ZONE, SURFACES, WINDOW, HiveModel
 from calveth.core.nest.stores import OUTER_WALL, QUILT, WaterStores, water_stores
+from calveth.core.solids.openings_cut import colony_openings
+from calveth.core.solids.shapes import Ring
 
 FloatArray = NDArray[np.float64]
 

@@ -16,12 +16,12 @@ from calveth.core.colony.colony import ColonyMoment
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.design import Face
-from calveth.core.hive.openings_cut import colony_openings
-from calveth.core.hive.shapes import Ring
 from calveth.core.hive.zones import BASE, CROWN, NEST
 from calveth.core.moisture.profile import Profile, face_profile
 from calveth.core.nest.balance import Balance, Outside
 from calveth.core.nest.network import SURFACE_ZONE, SURFACES, HiveModel
+from calveth.core.solids.openings_cut import colony_openings
+from calveth.core.solids.shapes import Ring
 from calveth.core.units import grams_per_day, litres_per_hour
 
 FloatArray = NDArray[np.float64]

@@ -16,10 +16,10 @@ from calveth.core.hive.by_month import in_month, month_designs
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.details import Details
 from calveth.core.hive.season_plan import NO_PLAN
-from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import BASE, FRACTIONS, NEST
 from calveth.core.materials import Material
 from calveth.core.remembered import remembered
+from calveth.core.solids.build import build_solids
 
 if TYPE_CHECKING:
     from calveth.core.conduction.hive import HiveConduction

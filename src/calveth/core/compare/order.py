@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from calveth.core.advice.whole import DeepAssessment
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.whole import DeepAssessment
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
 

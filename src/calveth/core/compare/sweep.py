@@ -10,10 +10,10 @@ from calveth.core.assess.result import MonthlyAssessment, assess_many
 from calveth.core.assess.shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.errors import DomainError
-from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.materials import Layer, Material
+from calveth.core.solids.cost import material_cost_eur
+from calveth.core.solids.quantities import part_weights_kg
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,9 +10,9 @@ from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown
 from calveth.core.assess.nights import NightAssessment
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.climate.place import days_without_forage
-from calveth.core.hive.cost import material_cost_eur
-from calveth.core.hive.quantities import part_weights_kg
 from calveth.core.hive.zones import CROWN, NEST
+from calveth.core.solids.cost import material_cost_eur
+from calveth.core.solids.quantities import part_weights_kg
 from calveth.core.units import litres_per_hour
 
 

@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 from calveth.core.conduction.grid import Fineness, make_grid
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel, Side
 from calveth.core.conduction.solve import Conduction, solve_conduction
-from calveth.core.hive.shapes import Cuboid
 from calveth.core.remembered import remembered
+from calveth.core.solids.shapes import Cuboid
 
 FloatArray = NDArray[np.float64]
 Span = tuple[float, float]

@@ -20,8 +20,8 @@ from calveth.core.conduction.solve import Conduction, Way, solve_conduction
 from calveth.core.conduction.solved import BESIDE_METAL_GROWTH, BESIDE_METAL_M, HIVE_FINENESS
 from calveth.core.hive.design import Design, Shell
 from calveth.core.hive.forms import BarTrough
-from calveth.core.hive.shapes import Bend, Cuboid
 from calveth.core.materials import Layer, Material
+from calveth.core.solids.shapes import Bend, Cuboid
 
 FloatArray = NDArray[np.float64]
 Span = tuple[float, float]

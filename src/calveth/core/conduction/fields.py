@@ -12,9 +12,9 @@ from numpy.typing import NDArray
 from calveth.core.conduction.hive_model import OUTSIDE, RECESS, ROOM, ZONES
 from calveth.core.conduction.solved import Solved
 from calveth.core.conduction.volumes import placed
-from calveth.core.hive.section import cut_at_m
-from calveth.core.hive.shapes import Ring
 from calveth.core.hive.zones import zone_at, zone_tops_m
+from calveth.core.solids.section import cut_at_m
+from calveth.core.solids.shapes import Ring
 
 FloatArray = NDArray[np.float64]
 Plane = Literal["upright", "level"]

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from calveth.core.conduction.parts import AirSpace, Body, ConductionModel
 from calveth.core.errors import DomainError
-from calveth.core.hive.shapes import Cuboid
+from calveth.core.solids.shapes import Cuboid
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]

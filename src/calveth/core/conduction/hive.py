@@ -29,10 +29,10 @@ from calveth.core.conduction.solved import Solved, solve_hive
 from calveth.core.conduction.spots import Spot, coldest_spots
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design
-from calveth.core.hive.shapes import Ring
 from calveth.core.kept import kept
 from calveth.core.materials import Material
 from calveth.core.remembered import remembered
+from calveth.core.solids.shapes import Ring
 
 FloatArray = NDArray[np.float64]
 

@@ -20,14 +20,14 @@ from calveth.core.errors import DomainError
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import air_gap_resistance_m2k_w, plane_layers
 from calveth.core.hive.design import FACES, Design, Face
-from calveth.core.hive.faults import refuse_faults
 from calveth.core.hive.forms import BarTrough, StackedBoxes
 from calveth.core.hive.opening import Side
-from calveth.core.hive.parts import HiveSolids, Solid, inner_part
-from calveth.core.hive.shapes import Bend, Cuboid, Ring, Shape
-from calveth.core.hive.solids import build_solids
 from calveth.core.hive.zones import zone_tops_m
 from calveth.core.materials import Material
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.faults import refuse_faults
+from calveth.core.solids.parts import HiveSolids, Solid, inner_part
+from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape
 
 Films = Literal["heat", "damp"]
 ZONES = ("base", "nest", "crown")

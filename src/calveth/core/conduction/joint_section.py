@@ -30,8 +30,8 @@ from calveth.core.conduction.solved import (
 )
 from calveth.core.conduction.spots import limit_factors
 from calveth.core.hive.design import Design
-from calveth.core.hive.shapes import Cuboid
 from calveth.core.materials import Material
+from calveth.core.solids.shapes import Cuboid
 
 SECTION_FINENESS = Fineness(first_m=0.003, growth=1.4, least=4)
 _SAME_M = 1e-9

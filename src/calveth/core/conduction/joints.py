@@ -24,14 +24,14 @@ from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import INNER_FILM_M2K_W, plane_layers
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import BarTrough, HollowTree, StackedBoxes
-from calveth.core.hive.parts import HiveSolids
-from calveth.core.hive.quantities import face_areas, follower_board
 from calveth.core.hive.season_plan import NO_PLAN
-from calveth.core.hive.shapes import Bend, Cuboid
-from calveth.core.hive.solids import build_solids
 from calveth.core.kept import kept
 from calveth.core.materials import Material
 from calveth.core.remembered import remembered
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.parts import HiveSolids
+from calveth.core.solids.quantities import face_areas, follower_board
+from calveth.core.solids.shapes import Bend, Cuboid
 
 _PATCH_M = 0.12
 Part = TypeVar("Part", Body, AirSpace)

@@ -8,8 +8,8 @@ from types import MappingProxyType
 from typing import Literal
 
 from calveth.core.hive.design import Face
-from calveth.core.hive.parts import PartRole
-from calveth.core.hive.shapes import Bend, Cuboid
+from calveth.core.solids.parts import PartRole
+from calveth.core.solids.shapes import Bend, Cuboid
 
 WEDGE_RAD = 0.02
 """Round hives that are bent are solved as a wedge of this angle: flat to 1e-4 [rad]."""

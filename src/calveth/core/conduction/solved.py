@@ -23,8 +23,8 @@ from calveth.core.conduction.hive_model import (
 from calveth.core.conduction.parts import Body
 from calveth.core.conduction.solve import Conduction, solve_conduction
 from calveth.core.hive.design import Design
-from calveth.core.hive.shapes import Ring
 from calveth.core.materials import Material
+from calveth.core.solids.shapes import Ring
 
 FloatArray = NDArray[np.float64]
 

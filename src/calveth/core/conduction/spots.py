@@ -19,8 +19,8 @@ from calveth.core.conduction.hive_model import ROOM, ZONES
 from calveth.core.conduction.parts import Body
 from calveth.core.conduction.solve import Conduction
 from calveth.core.conduction.solved import Solved, room_limits_m
-from calveth.core.hive.shapes import Cuboid, Ring
 from calveth.core.hive.zones import zone_at, zone_tops_m
+from calveth.core.solids.shapes import Cuboid, Ring
 
 FloatArray = NDArray[np.float64]
 

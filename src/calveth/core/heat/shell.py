@@ -29,10 +29,10 @@ from calveth.core.heat.slab import (
 )
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.forms import HollowTree
-from calveth.core.hive.quantities import FaceArea, face_areas
-from calveth.core.hive.shapes import Ring
-from calveth.core.hive.solids import HiveSolids
 from calveth.core.materials import Material
+from calveth.core.solids.build import HiveSolids
+from calveth.core.solids.quantities import FaceArea, face_areas
+from calveth.core.solids.shapes import Ring
 
 FloatArray = NDArray[np.float64]
 

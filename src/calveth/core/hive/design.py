@@ -24,9 +24,9 @@ from calveth.core.hive.opening import (
     wall_span_m,
 )
 from calveth.core.hive.season_plan import NO_PLAN, SeasonPlan
-from calveth.core.hive.shapes import LidShape
 from calveth.core.materials import Layer
 
+LidShape = Literal["sloped", "pitched", "domed"]
 Face = Literal["walls", "lid", "floor"]
 FACES: tuple[Face, ...] = get_args(Face)
 Tightness = Literal["filled", "propolised", "planed", "re-opened", "dry-laid"]

@@ -19,13 +19,13 @@ from calveth.core.heat.slab import gas_resistance_m
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import opening_parts
-from calveth.core.hive.openings_cut import colony_openings
-from calveth.core.hive.quantities import cavity_litres
-from calveth.core.hive.shapes import Ring
-from calveth.core.hive.solids import HiveSolids, build_solids
 from calveth.core.hive.zones import BASE, CROWN, FRACTIONS, NEST
 from calveth.core.materials import Material
 from calveth.core.parameters import Parameters
+from calveth.core.solids.build import HiveSolids, build_solids
+from calveth.core.solids.openings_cut import colony_openings
+from calveth.core.solids.quantities import cavity_litres
+from calveth.core.solids.shapes import Ring
 
 FloatArray = NDArray[np.float64]
 

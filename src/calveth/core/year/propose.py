@@ -15,13 +15,13 @@ from numpy.typing import NDArray
 
 from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment, assess_each
-from calveth.core.build.weights import lifts_of
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import days_without_forage
 from calveth.core.errors import CalvethError, require_between
-from calveth.core.hive.cost import material_cost_eur
-from calveth.core.hive.quantities import outer_size_m
-from calveth.core.hive.solids import build_solids
+from calveth.core.solids.build import build_solids
+from calveth.core.solids.cost import material_cost_eur
+from calveth.core.solids.quantities import outer_size_m
+from calveth.core.workshop.weights import lifts_of
 from calveth.core.year.draws import YearBands, year_bands
 
 _MOST_THROUGH_THE_YEAR, _MOST_WITH_RANGES = 60, 12

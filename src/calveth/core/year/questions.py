@@ -11,14 +11,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.remedies import Remedy
+from calveth.core.advice.remedies import Remedy
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.compare.sweep import with_thickness
 from calveth.core.errors import DomainError
-from calveth.core.hive.cost import material_cost_eur
 from calveth.core.hive.design import FACES, Design, Face
+from calveth.core.solids.cost import material_cost_eur
 from calveth.core.year.draws import LOW, YearBands, year_bands
 from calveth.core.year.result import is_winter
 

@@ -21,7 +21,6 @@ from calveth.core.heat.slab import plane_layers
 from calveth.core.hive.by_month import TRAY_LEAK
 from calveth.core.hive.design import Face
 from calveth.core.hive.opening import WALL_SIDES
-from calveth.core.hive.openings_cut import colony_openings
 from calveth.core.materials import Layer
 from calveth.core.moisture.rain import drinks_rain, rain_capacity_kg_m2
 from calveth.core.moisture.surface import ceiling_fate, floor_fate
@@ -29,6 +28,7 @@ from calveth.core.nest import kernel_parts as kp
 from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW, HiveModel
 from calveth.core.nest.stores import QUILT, water_stores
 from calveth.core.remembered import remembered
+from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import HOUR_S, Chains, chains
 

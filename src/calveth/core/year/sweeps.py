@@ -10,7 +10,7 @@ from calveth.core.case import HiveCase
 from calveth.core.compare.sweep import insulation_of, with_thickness
 from calveth.core.errors import DomainError, require_choice
 from calveth.core.hive.design import FACES, Design, Face
-from calveth.core.hive.openings_cut import colony_openings
+from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.year.draws import YearBands, year_bands
 
 What = Literal["opening", "bees", "layer"]

@@ -1,0 +1,1 @@
+"""What a person is told: findings, schools, what helps, which size; it knows no model."""

@@ -159,7 +159,7 @@ EXAMPLES = (
     "climate.air",
     "colony.colony",
     "hive.zones",
-    "hive.solids",
+    "solids.build",
     "heat.slab",
     "airflow.paths",
     "moisture.profile",

@@ -36,6 +36,16 @@ class Base(unittest.TestCase):
         return text
 
 
+def at_work(pid: int, seconds: float) -> None:
+    """Wait until a process has had so much of a processor, however busy the machine is."""
+    stat = Path(f"/proc/{pid}/stat")
+    while True:
+        user, system = stat.read_text(encoding="ascii").rpartition(")")[2].split()[11:13]
+        if (int(user) + int(system)) / os.sysconf("SC_CLK_TCK") >= seconds:
+            return
+        time.sleep(0.05)
+
+
 class Streams(Base):
     def test_ctrl_c(self) -> None:
         # A test run in the background of a shell has the signal switched off for its children too.
@@ -54,12 +64,12 @@ class Streams(Base):
             stdout=subprocess.PIPE,
             stderr=subprocess.PIPE,
         )
-        time.sleep(2.0)
+        at_work(child.pid, 1.5)
         # Pressed again where the first fell into the loading of a library that swallows it.
         for _ in range(10):
             child.send_signal(signal.SIGINT)
             with contextlib.suppress(subprocess.TimeoutExpired):
-                _, error = child.communicate(timeout=3)
+                _, error = child.communicate(timeout=15)
                 break
         self.assertEqual(child.returncode, 130)
         self.assertIn("stopped", self.one_sentence(error))

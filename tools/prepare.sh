@@ -2,6 +2,10 @@
 # The caller sets lock (a lock file) and wanted (Debian packages) first.
 set -eu
 
+# Bytecode is written at the first import and not at set-up; without it every start would take
+# seconds longer.
+unset PYTHONDONTWRITEBYTECODE
+
 # Is a Debian package's content here? Asked by what it brings, so that other systems pass too.
 present() {
     case $1 in

@@ -116,10 +116,13 @@ class Boards(unittest.TestCase):
         plan = build_plan(PROJECT.design("timber"), TABLE, PROJECT.colony, PROJECT.place, shed)
         self.assertEqual((plan.problems, plan.bought > 0), ((), False))
 
-    def test_thickness_that_runs_out_is_bought_in_another(self) -> None:
-        """28 mm at hand for 25 mm pieces is planed; when it runs out 25 mm is bought instead."""
-        few = replace(PLANK, thickness_m=0.0255, have=1, more=False, length_m=0.5)
-        self.assertEqual(plan_with("quilt", few).problems, ())
+    def test_a_thickness_that_runs_out_is_bought_in_the_next(self) -> None:
+        """One board of 24.5 mm would do for 25 mm pieces, and does not reach for all of them."""
+        few = replace(PLANK, thickness_m=0.0245, have=1, more=False)
+        plan = plan_with("quilt", few)
+        self.assertEqual(plan.problems, ())
+        self.assertNotIn("mine", {name for _, name in boards(plan)})
+        self.assertIn(0.025, {x.thickness_m for x in plan.boards})
 
     def test_random_stock_cuts_every_strip_once_and_never_more_than_there_is(self) -> None:
         source = Random(5)

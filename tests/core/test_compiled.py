@@ -43,11 +43,7 @@ assert not hasattr(sys.modules["calveth.core.nest.kernel_solve"].solve_all, "sta
 compiled.take_up()
 from calveth.core.nest import kernel_solve
 assert hasattr(kernel_solve.solve_all, "stats")
-from calveth.core.case import HiveCase
-from dataclasses import replace
-colder = replace(case, place=replace(case.place, altitude_m=case.place.altitude_m))
-from calveth.core.assess import result
-print(repr(plain), repr(assess_months(colder).winter_honey_kg))
+print(repr(plain), repr(assess_months(case).winter_honey_kg))
 print(kernel_solve.solve_all.stats.cache_hits.total() > 0)
 """
 

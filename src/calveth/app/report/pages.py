@@ -29,7 +29,6 @@ from calveth.texts.year import (
     larder_sentence,
     plan_sentences,
     plan_settings,
-    source_sentence,
     write_band,
 )
 
@@ -61,7 +60,6 @@ def answer_page(
     dangers = _dangers(wholes, years, units)
     danger = f"<h2>Dangerous for the bees</h2>{_items(dangers)}" if dangers else ""
     ranges = f"<p><img src='{RANGES}' width='640'></p>" if years else ""
-    doubts = [source_sentence(y, "winter_honey_kg") for y in years[:1]]
     return (
         f"<h1>{escape(project.name)}</h1>"
         f"<p>{escape(place.name)} · {escape(place.source)} · "
@@ -70,7 +68,7 @@ def answer_page(
         f"{danger}<h2>Dry or wet through the winter</h2>{_items(says)}"
         f"<h2>For whom</h2>{_items(_for_whom(wholes))}"
         f"<h2>Honey through the winter</h2>{ranges}{_side_by_side(project, wholes, years, units)}"
-        f"<h2>How sure it is</h2><p>{escape(' '.join([*filter(None, doubts), _SURE]))}</p>"
+        f"<h2>How sure it is</h2><p>{escape(_SURE)}</p>"
     )
 
 

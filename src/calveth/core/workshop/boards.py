@@ -11,7 +11,7 @@ from calveth.core.workshop.bars import Bar, cut_bars
 from calveth.core.workshop.own_boards import OwnBar, cut_own, least_bought
 from calveth.core.workshop.panels import Panel, panel_for
 from calveth.core.workshop.piece import Piece, Row
-from calveth.core.workshop.stock import StockItem, Workshop, at_hand, boards_of, less
+from calveth.core.workshop.stock import StockItem, Workshop, at_hand, boards_of, less, price_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,10 +81,7 @@ class _Work:
         return tuple(i for i in self.items if i.more)
 
     def price(self, item: StockItem) -> float:
-        if item.price is not None:
-            return item.price
-        thick = item.thickness_m or self.thickness_m
-        return item.length_m * item.width_m * thick * self.material.price_eur_m3
+        return price_of(item, self.material, self.thickness_m)
 
 
 _Laid = tuple[list[BoardLayout], dict[int, Panel]]

@@ -10,7 +10,7 @@ from calveth.core.errors import DomainError
 from calveth.core.materials import Material
 from calveth.core.workshop.piece import Piece, Row
 from calveth.core.workshop.sheets import Blank, CutSheet, SheetPlan, cut_sheets
-from calveth.core.workshop.stock import StockItem, Workshop, at_hand, items_for
+from calveth.core.workshop.stock import StockItem, Workshop, at_hand, items_for, price_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,10 +58,7 @@ class _Work:
     turns: bool
 
     def price(self, item: StockItem) -> float:
-        if item.price is not None:
-            return item.price
-        thick = item.thickness_m or self.thickness_m
-        return item.length_m * item.width_m * thick * self.material.price_eur_m3
+        return price_of(item, self.material, self.thickness_m)
 
 
 def sheet_layouts(

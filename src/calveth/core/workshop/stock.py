@@ -124,6 +124,14 @@ def at_hand(workshop: Workshop) -> dict[StockItem, int]:
     return dict(found)
 
 
+def price_of(item: StockItem, material: Material, thickness_m: float) -> float:
+    """Return what one costs: its price, else the material's by volume; for any thickness this."""
+    if item.price is not None:
+        return item.price
+    thick = item.thickness_m or thickness_m
+    return item.length_m * item.width_m * thick * material.price_eur_m3
+
+
 def less(left: Mapping[StockItem, int], taken: Iterable[StockItem]) -> dict[StockItem, int]:
     """Return what is left at hand after some are taken."""
     gone = Counter(taken)

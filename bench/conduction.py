@@ -80,7 +80,7 @@ def accuracy() -> None:
         asked = 1.0 if bent or first.parts.model.round else 0.5
         print(
             f"{name + ', 3-D':<35}{1000 * took:8.1f} ms   {took / asked:5.2f} of {asked:g} s "
-            f"asked, {first.found.unknowns} unknowns, {100 * off:+.2f} % from a finer grid"
+            f"asked, {first.field.unknowns} unknowns, {100 * off:+.2f} % from a finer grid"
         )
 
 
@@ -99,7 +99,7 @@ def sections() -> None:
             0.1,
             lambda s: replace(s, y1=min(s.y1, middle), z0=max(s.z0, high)),
             finer=finer,
-        ).found
+        ).field
         names = [s.name for s in found.model.spaces]
         out = names.index("outside")
         return float(sum(found.coupling_w_k[out, k] for k in range(len(names)) if k != out))
@@ -114,7 +114,7 @@ def sections() -> None:
 
 def library_s(solved: Solved) -> tuple[float, float]:
     """Return how long scikit-fem takes to assemble and solve the same hive [s], and its L [W/K]."""
-    found, parts = solved.found, solved.parts
+    found, parts = solved.field, solved.parts
     scheme = Elements(parts.model, found.grid)
     points = scheme._points.reshape(-1, 3)[scheme._used].T
     nodes = scheme._number[scheme._nodes]
@@ -199,7 +199,7 @@ def against_a_library() -> None:
         # One temperature inside, as the library is asked for; ours answers for three zones.
         grid = make_grid(parts.model, fineness_of(parts))
         own = best_s(lambda design=design: solve_hive(design, TABLE, "heat"))
-        solved = Solved(parts=parts, found=solve_conduction(parts.model, grid))
+        solved = Solved(parts=parts, field=solve_conduction(parts.model, grid))
         took, watts = library_s(solved)
         print(
             f"{name + ', scikit-fem':<35}{1000 * took:8.1f} ms   {took / own:5.1f} times ours "
@@ -215,7 +215,7 @@ def memory() -> None:
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(
         f"{'half a million unknowns':<35}{1000 * took:8.1f} ms   "
-        f"{solved.found.unknowns} unknowns; the process took {peak:.0f} MB at most, 1024 MB asked"
+        f"{solved.field.unknowns} unknowns; the process took {peak:.0f} MB at most, 1024 MB asked"
     )
 
 

@@ -26,7 +26,7 @@ from calveth.catalogue.library import (
     shipped_places,
 )
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.advice.whole import WholeAssessment, assess_whole
+from calveth.core.advice.dossier import Dossier, make_dossier
 from calveth.core.climate.place import Place, Shelter, Terrain, WinterRoom
 from calveth.core.colony.curves import STRENGTHS, curves_for
 from calveth.core.errors import CalvethError, DomainError
@@ -254,16 +254,16 @@ def random_project(seed: int, designs: int = 1) -> Project:
     )
 
 
-def whole_of(project: Project, finer: float, *, remedies: bool = False) -> WholeAssessment:
+def whole_of(project: Project, finer: float, *, remedies: bool = False) -> Dossier:
     """Return everything about the first design of a project."""
-    return assess_whole(
+    return make_dossier(
         hive_case(project.designs[0], project.place, project.colony, project.material_table()),
         catalogue=TABLE if remedies else None,
         finer=finer,
     )
 
 
-def open_ledgers(whole: WholeAssessment) -> dict[str, float]:
+def open_ledgers(whole: Dossier) -> dict[str, float]:
     """Return how far heat, water and CO2 are open, as a share of what flows, over the year."""
     balance = whole.monthly.months.balance
     heat, water, carbon = (balance.residual[k : k + 3] for k in (0, 3, 6))

@@ -17,7 +17,7 @@ from calveth.texts import build_words
 from calveth.texts.clearances import GAPS
 from calveth.texts.criteria import CRITERIA
 from calveth.texts.dates import read_date, read_moment
-from calveth.texts.findings import SURFACE_WORDS, WORDS, said, written
+from calveth.texts.findings import SURFACE_WORDS, WORDS, message_text, written
 from calveth.texts.units import INCH, METRIC
 
 CORE = Path(findings_module.__file__).parents[1]
@@ -147,8 +147,8 @@ class Words(unittest.TestCase):
 
     def test_a_name_with_braces_is_no_placeholder(self) -> None:
         name = message("draught", opening=Value("{month}", "name"), speed=Value(0.3, "speed", 2))
-        self.assertIn("{month}", said(name))
-        self.assertEqual(said(None), "")
+        self.assertIn("{month}", message_text(name))
+        self.assertEqual(message_text(None), "")
 
 
 class TypedDates(unittest.TestCase):

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import estimated_case
 from calveth.core.year.questions import FeedCell, feed_table
 from calveth.store.tables import csv_text

@@ -18,7 +18,7 @@ import numpy as np
 
 from calveth.catalogue.apiary import BUILT, apiary_designs
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import estimated_case
 from calveth.core.climate.generated import SEED as SHIPPED_SEED
 from calveth.core.climate.year import year_weather

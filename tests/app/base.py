@@ -45,8 +45,8 @@ from calveth.app.prompts import Prompts, Unsaved
 from calveth.app.theme import theme
 from calveth.app.theme.palette import LIGHT
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess import shells as shells_module
-from calveth.core.assess.shells import solved_shells
+from calveth.core.assess import solved_shells as shells_module
+from calveth.core.assess.solved_shells import solved_shells
 from calveth.core.heat.correction import as_estimated
 from calveth.core.kept import keep_with
 from calveth.core.project import Project

@@ -16,7 +16,7 @@ from calveth.app import preferences
 from calveth.app.dialogs.new_project import NewProjectDialog, choose
 from calveth.app.preferences import Preferences
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.moments import LID_RIM
+from calveth.core.assess.readings import LID_RIM
 from calveth.store.material_file import read_materials
 from calveth.store.project_file import load_project
 from calveth.texts.units import INCH
@@ -228,19 +228,19 @@ class Targets(WindowTest):
 
         def script(d: Any) -> None:
             d.goal.choose("fresh air")
-            d.wanted.setText("200 L/h")
+            d.target.setText("200 L/h")
             click(d.find_button)
             self.settle(w)
-            self.assertIn("diameter of", d.said.text())
-            d.wanted.setText("plenty")
+            self.assertIn("diameter of", d.answer.text())
+            d.target.setText("plenty")
             click(d.find_button)
-            self.assertIn("wanted value", d.said.text())
-            d.wanted.setText("1000000")
+            self.assertIn("wanted value", d.answer.text())
+            d.target.setText("1000000")
             click(d.find_button)
             self.settle(w)
-            self.assertIn("No size gives", d.said.text())
+            self.assertIn("No size gives", d.answer.text())
             self.assertFalse(d.take_button.isEnabled())
-            d.wanted.setText("200")
+            d.target.setText("200")
             click(d.find_button)
             self.settle(w)
             click(d.take_button)
@@ -346,7 +346,7 @@ class Exports(WindowTest):
         monthly = self.w.results.monthly("timber")
         assert monthly is not None
         self.assertIn(f"{monthly.conductance_w_k:.2f} W/K", text)
-        deep = self.w.results.deep("timber")
+        deep = self.w.results.follow_up("timber")
         assert deep is not None
         # Every surface by month and in the coldest night, as they were balanced.
         at_rim = [*monthly.months.margin_k[LID_RIM], deep.nights.coldest_night.margin_k[LID_RIM, 0]]

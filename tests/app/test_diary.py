@@ -90,7 +90,7 @@ class AWinter(DiaryTest):
         look = w.document.project.diary.inspections[0]
         self.assertEqual((look.lid[0], look.lid[7], look.lid[6]), ("wet", "ice", "dry"))
         self.assertEqual((look.stores_kg, look.alive), (11.5, True))
-        self.assertIn("places as expected", w.diary.said.text())
+        self.assertIn("places as expected", w.diary.answer.text())
         self.assertIn("1 lids", w.diary.tally.text())
         self.assertTrue(any("look under the lid" in t.accessibleName() for t in w.diary.ticks))
         click(w.diary.version)
@@ -120,7 +120,7 @@ class AWinter(DiaryTest):
             wet, {expected_at(run, DIARY.inspections[1].when).lid[0] in ("wet", "ice")}
         )
         self.assertNotIn("not looked", w.diary.expected_lid.marks)
-        self.assertIn("Stores: 13.0 kg", w.diary.said.text())
+        self.assertIn("Stores: 13.0 kg", w.diary.answer.text())
         first = w.diary.ticks[0]
         self.assertFalse(first.isChecked())
         first.click()
@@ -167,7 +167,7 @@ class AWinter(DiaryTest):
             w.go_to("diary")
             w.diary.choose_hive("hive-1")
             self.settle(w)
-        self.assertIn("suffocate", w.diary.said.text())
+        self.assertIn("suffocate", w.diary.answer.text())
         self.assertEqual(len([c for c in asked.call_args_list if c.args[1] == shut.id]), 1)
         w.diary.show_page("logs")
         self.settle(w)
@@ -264,7 +264,7 @@ class AWinter(DiaryTest):
         w = self.window(only("composite"))
         w.go_to("diary")
         self.settle(w)
-        self.assertIn("Set up a hive", w.diary.said.text())
+        self.assertIn("Set up a hive", w.diary.answer.text())
         self.assertFalse(w.diary.form.isEnabled())
         w.run("export_due")
         self.assertIn("Nothing is due", w.statusBar().currentMessage())

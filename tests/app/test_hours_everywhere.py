@@ -146,7 +146,7 @@ class Sky(YearTest):
         self.assertIn("0 to 100", dialog.problem.text())
         self.type_into(dialog.months[0], "35")
         self.assertEqual(dome.shade.through[0], 0.35)
-        self.assertIn("shortest day", dialog.said.text())
+        self.assertIn("shortest day", dialog.answer.text())
         click(dialog.ok)
 
     def test_what_stands_round_is_drawn_and_undone(self) -> None:

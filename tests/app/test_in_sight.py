@@ -68,7 +68,7 @@ class Danger(WindowTest):
         self.assertNotIn(6, w.ribbon.danger)
         w.view.set_month(0)
         self.assertIn("danger", w.ribbon.accessibleDescription())
-        deep = w.results.deep(SHUT)
+        deep = w.results.follow_up(SHUT)
         assert deep is not None
         self.assertEqual(deep.snow.months, w.ribbon.danger)
         w.go_to("compare")
@@ -133,7 +133,7 @@ class Best(WindowTest):
         w = self.window()
         self.settle(w)
         ids = [d.id for d in DEMO.designs]
-        verdicts = {i: deep.verdicts for i in ids if (deep := w.results.deep(i)) is not None}
+        verdicts = {i: deep.verdicts for i in ids if (deep := w.results.follow_up(i)) is not None}
         cells = [c for r in school_rows(ids, verdicts, DEMO.school) for c in r.cells]
         other = [c for c in cells if "not this way" in c.text]
         self.assertTrue(other)

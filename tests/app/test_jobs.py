@@ -27,8 +27,8 @@ class InAThread(WindowTest):
         self.jobs = Jobs()
         self.addCleanup(self.jobs.close)
         self.answers: list[object] = []
-        self.said: list[str] = []
-        self.jobs.refused.connect(self.said.append)
+        self.answer: list[str] = []
+        self.jobs.refused.connect(self.answer.append)
 
     def wait(self) -> None:
         for _ in range(400):
@@ -122,7 +122,7 @@ class InAThread(WindowTest):
 
         self.jobs.run(refuse, self.answers.append)
         self.wait()
-        self.assertIn("wind: 99", self.said[0])
+        self.assertIn("wind: 99", self.answer[0])
 
         def broken() -> None:
             raise ZeroDivisionError("x")
@@ -130,7 +130,7 @@ class InAThread(WindowTest):
         with self.assertLogs("calveth.app.jobs", "ERROR"):
             self.jobs.run(broken, self.answers.append)
             self.wait()
-        self.assertIn("the log says more", self.said[1])
+        self.assertIn("the log says more", self.answer[1])
         self.assertEqual(self.answers, [])
 
 

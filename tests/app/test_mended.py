@@ -412,7 +412,7 @@ class Kept(WindowTest):
             hive_conduction(composite, PROJECT.material_table(), 1.1)
 
 
-class Told(WindowTest):
+class SensorReadings(WindowTest):
     def test_compare_takes_every_hive_and_the_report_the_same(self) -> None:
         project = PROJECT
         for k in range(4):
@@ -429,7 +429,7 @@ class Told(WindowTest):
         self.assertEqual(w.compare.order[0], project.designs[0].id)
         from calveth.app.exports import assess_for_report
 
-        known = {d.id: w.results.whole(d.id) for d in project.designs}
+        known = {d.id: w.results.dossier(d.id) for d in project.designs}
         self.assertTrue(all(known.values()))
         tried = {i: replace(k, remedies_tried=True) for i, k in known.items() if k is not None}
         wholes = assess_for_report(project, tried, lambda _: None)
@@ -455,7 +455,7 @@ class Told(WindowTest):
         w = self.window(only("timber"), nodes=with_work("joints", boom))
         self.assertNotIn("no answer", w.bench.card("timber").conductance.text())
         self.assertIn("joints could not be worked out", w.results.trouble("timber"))
-        self.assertIsNotNone(w.results.deep("timber"))
+        self.assertIsNotNone(w.results.follow_up("timber"))
 
     def test_a_plan_that_makes_a_hive_worse_says_so_first(self) -> None:
         w = self.window(only("composite"))

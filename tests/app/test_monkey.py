@@ -11,7 +11,7 @@ from PySide6.QtCore import QEvent
 
 from calveth.app.commands.file import begin
 from calveth.app.report.pdf import write_report
-from calveth.core.advice.whole import assess_whole
+from calveth.core.advice.dossier import make_dossier
 from calveth.core.assess import bands as bands_module
 from calveth.core.case import estimated_case
 from calveth.core.project import Project
@@ -45,7 +45,7 @@ class Tours(WindowTest):
         for seed in (3, 10):
             with self.subTest(seed=seed):
                 project = random_project(seed)
-                whole = assess_whole(
+                whole = make_dossier(
                     estimated_case(project, project.designs[0]),
                     finer=GRID,
                 )

@@ -20,10 +20,10 @@ from calveth.app.main_window import MainWindow
 from calveth.catalogue.library import make_design, shipped_frames, shipped_make_ups
 from calveth.catalogue.shipped import shipped_materials
 from calveth.cli.main import main
+from calveth.core.advice.dossier import make_dossier
 from calveth.core.advice.opening_size import goal_value, resized, size_for_target
-from calveth.core.advice.whole import assess_whole
 from calveth.core.assess.nights import assess_nights
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import estimated_case
 from calveth.core.colony.curves import curves_for
 from calveth.core.compare.sweep import sweep
@@ -117,10 +117,10 @@ class OneAnswer(WindowTest):
         plain = tuple(n for n in REMEMBERING if n.name != "remedies")
         typed = self.window(project, nodes=plain)
         thick(typed, 40)
-        whole = assess_whole(estimated_case(wanted, wanted.designs[0]))
+        whole = make_dossier(estimated_case(wanted, wanted.designs[0]))
         expected = json.loads(
             json.dumps(
-                design_record(whole.monthly, whole.deep.nights, dict(wanted.material_table()))
+                design_record(whole.monthly, whole.follow_up.nights, dict(wanted.material_table()))
             )
         )
         self.assertEqual(self.record(typed), expected, "typed")

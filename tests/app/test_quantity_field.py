@@ -18,10 +18,10 @@ class Typing(WindowTest):
     def setUp(self) -> None:
         super().setUp()
         self.taken: list[float] = []
-        self.said: list[str] = []
+        self.answer: list[str] = []
         self.view = ViewState("x")
         self.field = QuantityField("thickness", "length", self.view, self.accept, digits=1)
-        self.field.refused.connect(self.said.append)
+        self.field.refused.connect(self.answer.append)
         self.field.set_value(0.019)
         self.field.show()
         self.addCleanup(self.field.close)
@@ -50,7 +50,7 @@ class Typing(WindowTest):
             with self.subTest(text=text):
                 self.type_into(self.field, text)
                 self.assertEqual(self.taken, [])
-                self.assertIn(part, self.said[-1])
+                self.assertIn(part, self.answer[-1])
                 self.assertTrue(self.field.property("wrong"))
                 self.assertEqual(self.field.text(), text)
 
@@ -71,7 +71,7 @@ class Typing(WindowTest):
         self.field.set_value(0.001)
         QTest.keyClick(self.field, Qt.Key.Key_PageDown)
         self.assertEqual(self.taken, [])
-        self.assertIn("outside", self.said[-1])
+        self.assertIn("outside", self.answer[-1])
 
     def test_inch_units_at_a_key(self) -> None:
         self.view.set_units(INCH)

@@ -55,7 +55,7 @@ class Joints(WindowTest):
         panel = self.w.shell.joints
         scene = self.w.shell.cutaway.scene
         assert scene is not None
-        before, said = scene.section, panel.said.text()
+        before, said = scene.section, panel.answer.text()
         self.assertIn("Joints and corners add", said)
         panel.choices["lid"].choose("board on the rim")
         self.settle(self.w)
@@ -63,7 +63,7 @@ class Joints(WindowTest):
         scene = self.w.shell.cutaway.scene
         assert scene is not None
         self.assertNotEqual(scene.section, before)
-        self.assertNotEqual(panel.said.text(), said)
+        self.assertNotEqual(panel.answer.text(), said)
         joints = self.w.results.joints("composite")
         assert joints is not None
         self.assertEqual(joints.joints[0].choice, "board on the rim")
@@ -124,7 +124,7 @@ class Joints(WindowTest):
             ),
         )
         self.settle(self.w)
-        self.assertIn("take the same place", panel.said.text())
+        self.assertIn("take the same place", panel.answer.text())
         self.assertTrue(any("take the same place" in t for t in self.w.shell.finding_texts))
         monthly = self.w.results.monthly("composite")
         assert monthly is not None

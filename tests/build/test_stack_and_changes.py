@@ -15,7 +15,7 @@ from calveth.core.hive.joinery import Joinery
 from calveth.core.workshop.changes import changes_between
 from calveth.core.workshop.plan import BuildPlan, build_plan
 from calveth.core.workshop.stock import Workshop
-from calveth.texts.build import said
+from calveth.texts.build import build_message
 from calveth.texts.build_html import steps_html, to_get_html, weights_html
 from calveth.texts.build_pages import change_lines
 from calveth.texts.build_words import WORDS
@@ -156,7 +156,7 @@ class Plans(unittest.TestCase):
                 found |= {s.act.id for s in made.steps} | {m.id for m in made.stack.says}
                 found |= {m.id for m in made.helps}
                 for message in (*made.helps, *made.stack.says):
-                    self.assertNotIn("{", said(message, INCH))
+                    self.assertNotIn("{", build_message(message, INCH))
         self.assertLessEqual(found, set(WORDS))
 
     def test_problems_are_sentences_and_the_rest_stands(self) -> None:

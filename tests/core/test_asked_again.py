@@ -14,7 +14,7 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.advice.findings import findings
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_months
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.conduction.hive import hive_conduction
@@ -116,7 +116,7 @@ def questions(case: HiveCase) -> dict[str, Callable[[], object]]:
             found.honey_kg_month,
             found.months.balance.temperature_degc,
             nights.wet_nights,
-            [f.said for f in findings(found, 0)],
+            [f.message for f in findings(found, 0)],
         )
 
     return {

@@ -16,9 +16,9 @@ import numpy as np
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core import constants as c
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.climate.air import saturation_pressure_pa, vapour_pressure_pa
-from calveth.core.colony.colony import ColonyMoment, colony_at
+from calveth.core.colony.colony import ColonyState, colony_at
 from calveth.core.hive.design import Design, Shell
 from calveth.core.hive.forms import HollowTree, StackedBoxes
 from calveth.core.hive.opening import Opening
@@ -43,7 +43,7 @@ def outside(temperature: float, humidity: float = 0.85, wind: float = 0.3) -> Ou
     )
 
 
-def january() -> ColonyMoment:
+def january() -> ColonyState:
     return colony_at(PROJECT.colony, np.array([0]))
 
 
@@ -51,9 +51,9 @@ def model(design: Design) -> HiveModel:
     return hive_model(hive_case(design, PROJECT.place, PROJECT.colony, TABLE))
 
 
-def moments(design: Design, out: Outside) -> Moments:
+def readings(design: Design, out: Outside) -> NestReadings:
     m = model(design)
-    return Moments(
+    return NestReadings(
         (m,),
         np.zeros(out.temperature_degc.size, dtype=int),
         out,
@@ -67,7 +67,7 @@ class Ledgers(unittest.TestCase):
 
     def setUp(self) -> None:
         self.cases = [
-            moments(design, outside(t, rh))
+            readings(design, outside(t, rh))
             for design in PROJECT.designs
             for t, rh in ((-15.0, 0.9), (-4.0, 0.89), (6.0, 0.5), (18.0, 0.75))
         ]
@@ -173,7 +173,7 @@ class Limits(unittest.TestCase):
         design = box(
             layer("eps", 60), openings=(slot(0.3, 0.02), hole(0.45, 0.04)), joints="dry-laid"
         )
-        case = moments(design, outside(5.0, 0.3))
+        case = readings(design, outside(5.0, 0.3))
         self.assertEqual(float(case.condensing_g_day.sum()), 0.0)
         self.assertTrue(np.all(case.margin_k > 0))
 
@@ -193,7 +193,7 @@ class Limits(unittest.TestCase):
 
 class Directions(unittest.TestCase):
     def nest(self, design: Design, t: float = -4.0) -> float:
-        return float(moments(design, outside(t)).balance.temperature_degc[1, 0])
+        return float(readings(design, outside(t)).balance.temperature_degc[1, 0])
 
     def test_insulation_warms_the_nest(self) -> None:
         self.assertGreater(self.nest(box(layer("eps", 60))), self.nest(box(layer("eps", 20))) + 1)
@@ -201,7 +201,7 @@ class Directions(unittest.TestCase):
     def test_a_hole_in_the_top_cools_the_nest_and_dries_the_crown(self) -> None:
         sealed = box(layer("eps", 50), openings=(slot(),), joints="propolised")
         vented = replace(sealed, openings=(slot(), hole(0.45, 0.025)))
-        a, b = (moments(d, outside(-4.0)) for d in (sealed, vented))
+        a, b = (readings(d, outside(-4.0)) for d in (sealed, vented))
         self.assertLess(b.balance.temperature_degc[1, 0], a.balance.temperature_degc[1, 0])
         self.assertLess(b.relative_humidity[2, 0], a.relative_humidity[2, 0])
         self.assertLess(b.co2_volume_share[1, 0], a.co2_volume_share[1, 0])
@@ -209,18 +209,18 @@ class Directions(unittest.TestCase):
     def test_warm_on_top(self) -> None:
         for design in PROJECT.designs:
             with self.subTest(design=design.id):
-                t = moments(design, outside(-4.0)).balance.temperature_degc[:, 0]
+                t = readings(design, outside(-4.0)).balance.temperature_degc[:, 0]
                 self.assertTrue(t[2] > t[1] > t[0] > -4.0)
 
     def test_colder_outside_more_honey(self) -> None:
         heat = [
-            float(moments(PROJECT.design("timber"), outside(t)).balance.metabolic_w[0])
+            float(readings(PROJECT.design("timber"), outside(t)).balance.metabolic_w[0])
             for t in (-15.0, -5.0, 5.0)
         ]
         self.assertTrue(heat[0] > heat[1] > heat[2])
 
     def test_wet_surfaces_are_warmed_by_their_own_water(self) -> None:
-        case = moments(PROJECT.design("plain-boards"), outside(-4.0))
+        case = readings(PROJECT.design("plain-boards"), outside(-4.0))
         b, m = case.balance, case.model
         k = 3
         rse = 1 / (4 + 4 * 0.3 + 0.9 * 4 * 5.670374e-8 * 269.15**3)
@@ -232,7 +232,7 @@ class Directions(unittest.TestCase):
         self.assertLess(float(case.margin_k[k, 0]), 0.0)
 
     def test_surface_never_above_saturation_when_dry(self) -> None:
-        case = moments(PROJECT.design("composite"), outside(-4.0))
+        case = readings(PROJECT.design("composite"), outside(-4.0))
         zone = np.array([2, 2, 2, 1, 0, 0, 1])
         dry = case.condensing_g_day[:, 0] == 0
         p = case.balance.vapour_pressure_pa[zone, 0]
@@ -307,7 +307,7 @@ class AnyHive(unittest.TestCase):
         )
         for t in np.arange(-20.0, 20.0, 2.5):
             with self.subTest(t=t):
-                case = moments(tree, outside(float(t), 0.8, 0.0))
+                case = readings(tree, outside(float(t), 0.8, 0.0))
                 ledger = case.water_ledger_g_day(0)
                 gone = sum(v for k, v in ledger.items() if k != "released")
                 self.assertAlmostEqual(gone / ledger["released"], 1.0, places=2)

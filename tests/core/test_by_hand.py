@@ -12,7 +12,7 @@ from pathlib import Path
 
 from calveth.core.airflow.draught import comb_distance_m, draught_at_comb_m_s
 from calveth.core.assess.result import assess_months
-from calveth.core.assess.shells import correction_of
+from calveth.core.assess.solved_shells import correction_of
 from calveth.core.conduction.hive import hive_conduction
 from calveth.core.heat.periodic import (
     decrement_and_lag_h,

@@ -17,10 +17,10 @@ from calveth.catalogue.library import (
 from calveth.catalogue.shipped import demo_project
 from calveth.core.advice.schools import Evidence, all_verdicts, school_verdict
 from calveth.core.assess.damp import damp_year, through_lid_kg_s
-from calveth.core.assess.iced import closed_by_ice, when_iced
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.nights import assess_nights
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import assess_months
+from calveth.core.assess.snowed_in import closed_by_ice, when_snowed_in
 from calveth.core.assess.swing import day_swing
 from calveth.core.assess.weather import surroundings
 from calveth.core.climate.place import WinterRoom
@@ -360,12 +360,12 @@ class CommonPractice(unittest.TestCase):
         low, both = box(joints="filled"), box(openings=(slot(), hole(0.45)), joints="filled")
         for design, left in ((low, ()), (both, ("high",))):
             year = assess_months(hive_case(design, place, COLONY, TABLE))
-            january = when_iced(year, [0])[0]
+            january = when_snowed_in(year, [0])[0]
             self.assertEqual(january.left, left)
             self.assertEqual(january.shut, ("low entrance",))
             open_co2 = float(year.months.co2_volume_share[1, 0])
-            if january.moments is not None:
-                self.assertGreater(float(january.moments.co2_volume_share[1, 0]), open_co2)
+            if january.readings is not None:
+                self.assertGreater(float(january.readings.co2_volume_share[1, 0]), open_co2)
         self.assertTrue(closed_by_ice(slot()))
         self.assertFalse(closed_by_ice(hole(0.45)))
 
@@ -374,9 +374,9 @@ class CommonPractice(unittest.TestCase):
             layer("urethane-foil", 60), joints="filled", openings=(slot(height=0.006, width=0.03),)
         )
         year = assess_months(hive_case(tight, PROJECT.place, COLONY, TABLE))
-        iced = when_iced(year, [0, 1])
+        snowed_in = when_snowed_in(year, [0, 1])
         self.assertTrue(
-            all(i.moments is None or i.moments.co2_volume_share.max() > 0.05 for i in iced)
+            all(i.readings is None or i.readings.co2_volume_share.max() > 0.05 for i in snowed_in)
         )
 
 

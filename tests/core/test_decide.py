@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project, shipped_materials
+from calveth.core.advice.dossier import follow_up, make_dossier
 from calveth.core.advice.findings import findings
 from calveth.core.advice.opening_size import (
     Goal,
@@ -17,12 +18,11 @@ from calveth.core.advice.opening_size import (
     size_for_target,
 )
 from calveth.core.advice.remedies import remedies
-from calveth.core.advice.whole import assess_deep, assess_whole
-from calveth.core.assess.cases import moments_in_month
+from calveth.core.assess.cases import readings_in_month
 from calveth.core.assess.heat_paths import heat_paths
+from calveth.core.assess.larder import larder_kg
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_months
-from calveth.core.assess.stores import larder_kg
 from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.sweep import (
     doubt_from,
@@ -165,7 +165,7 @@ class Targets(unittest.TestCase):
                 assert answer.size_m is not None
                 before, got = (
                     goal_value(
-                        moments_in_month([hive_case(made, PLACE, COLONY, TABLE)], 0)[0], goal
+                        readings_in_month([hive_case(made, PLACE, COLONY, TABLE)], 0)[0], goal
                     )
                     for made in (
                         replace(
@@ -250,7 +250,7 @@ class Remedies(unittest.TestCase):
 class Order(unittest.TestCase):
     def test_the_school_changes_the_order_and_hides_nothing(self) -> None:
         monthly = {d.id: assess_months(hive_case(d, PLACE, COLONY, TABLE)) for d in PROJECT.designs}
-        deep = {k: assess_deep(m, assess_nights(m)) for k, m in monthly.items()}
+        deep = {k: follow_up(m, assess_nights(m)) for k, m in monthly.items()}
         orders = []
         for school in ("sealed warm top", "breathing top"):
             project = set_school(PROJECT, school)
@@ -327,12 +327,12 @@ class Workings(unittest.TestCase):
 class Whole(unittest.TestCase):
     def test_findings_know_the_year(self) -> None:
         told: list[float] = []
-        whole = assess_whole(
+        whole = make_dossier(
             hive_case(PROJECT.design("cover"), PLACE, COLONY, TABLE),
             catalogue=TABLE,
             report=told.append,
         )
-        said = findings(whole.monthly, 0, depth=whole.deep.depth(0))
+        said = findings(whole.monthly, 0, depth=whole.follow_up.depth(0))
         self.assertTrue(any("snow closes" in finding_text(f) for f in said))
         self.assertTrue(any(f.cause for f in said))
         self.assertTrue(any(f.helps for f in said))
@@ -341,12 +341,12 @@ class Whole(unittest.TestCase):
         inch = " ".join(finding_text(f, INCH) for f in findings(whole.monthly, 0))
         self.assertIn("°F", inch)
         self.assertNotIn("°C", inch)
-        quiet = assess_whole(hive_case(PROJECT.design("cover"), PLACE, COLONY, TABLE))
+        quiet = make_dossier(hive_case(PROJECT.design("cover"), PLACE, COLONY, TABLE))
         self.assertEqual(quiet.remedies, ())
 
     def test_fresh_air_of_the_target_is_that_of_the_month(self) -> None:
         year = assess_months(hive_case(TIMBER, PLACE, COLONY, TABLE))
-        alone = moments_in_month(
+        alone = readings_in_month(
             [hive_case(d, PLACE, COLONY, TABLE) for d in [TIMBER, PROJECT.design("composite")]], 3
         )[0]
         self.assertAlmostEqual(

@@ -82,7 +82,7 @@ class TwoWays(unittest.TestCase):
             grid = make_grid(parts.model, fineness_of(parts).finer(times))
             for way in get_args(Way)[1:]:
                 one = solve_conduction(parts.model, grid, way)
-                found[way, times] = float(zone_conductances(Solved(parts=parts, found=one)).sum())
+                found[way, times] = float(zone_conductances(Solved(parts=parts, field=one)).sum())
         low, high = found["volumes", 1.4], found["elements", 1.4]
         self.assertTrue(found["volumes", 0.7] < low < high < found["elements", 0.7], found)
         self.assertLess(high / low - 1, 0.005)
@@ -194,7 +194,7 @@ class SlopedSides(unittest.TestCase):
         design = box(board, form=form, openings=())
         found = section_conduction(
             design, TABLE, "heat", "x", 0.2, lambda s: replace(s, y1=min(s.y1, self.HIGH / 2))
-        ).found
+        ).field
         lam = TABLE["plywood"].conductivity_w_mk
         coarse, fine = (self.reference(lam, n) for n in (4, 8))
         self.assertAlmostEqual(coarse / fine, 1, delta=2e-4)

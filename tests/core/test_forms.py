@@ -257,7 +257,7 @@ class Clearances(unittest.TestCase):
         said = next(c for c in clearances(box(form=form)) if c.id == "divider")
         assert said.gap_m is not None
         self.assertGreater(said.gap_m, 0.0042)
-        self.assertEqual(said.said.id, "let it slide")
+        self.assertEqual(said.message.id, "let it slide")
 
     def test_a_lid_that_no_longer_closes(self) -> None:
         design = box(joinery=Joinery(lid="telescoping rim", overlap_m=0.04))

@@ -85,9 +85,9 @@ class ColdestSpot(unittest.TestCase):
             lambda s: replace(s, x1=min(s.x1, 0.19), y1=min(s.y1, 0.23)),
             finer=finer,
         )
-        inside = [float(s.name not in ("outside", "recess")) for s in found.found.model.spaces]
-        in_room = np.array(inside)[found.found.surfaces.space] > 0
-        raw = found.found.surface_degc(np.array(inside))[in_room].min()
+        inside = [float(s.name not in ("outside", "recess")) for s in found.field.model.spaces]
+        in_room = np.array(inside)[found.field.surfaces.space] > 0
+        raw = found.field.surface_degc(np.array(inside))[in_room].min()
         return found.coldest, float(raw)
 
     def test_within_a_hundredth_of_a_grid_twelve_times_as_fine(self) -> None:

@@ -25,8 +25,8 @@ from calveth.catalogue.library import (
     shipped_make_ups,
     shipped_places,
 )
+from calveth.core.advice.dossier import make_dossier
 from calveth.core.advice.findings import findings
-from calveth.core.advice.whole import assess_whole
 from calveth.core.assess import bands as bands_module
 from calveth.core.climate.place import coldest_month
 from calveth.core.colony.curves import curves_for
@@ -87,7 +87,7 @@ def run(project: Project) -> str:
     """
     design: Design = project.designs[0]
     try:
-        whole = assess_whole(
+        whole = make_dossier(
             hive_case(design, project.place, project.colony, project.material_table()), finer=GRID
         )
     except CalvethError as error:
@@ -96,7 +96,7 @@ def run(project: Project) -> str:
     assert worst <= 1e-6, f"a ledger is open by {worst:.0e}"
     month = coldest_month(project.place)
     for at in (month, (month + 6) % 12):
-        said = findings(whole.monthly, at, depth=whole.deep.depth(at))
+        said = findings(whole.monthly, at, depth=whole.follow_up.depth(at))
         assert said and all(finding_text(f).strip() for f in said)
     return whole.estimated_because
 

@@ -8,7 +8,7 @@ import unittest
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.moments import LID_MIDDLE
+from calveth.core.assess.readings import LID_MIDDLE
 from calveth.core.assess.result import assess_months
 from calveth.core.case import estimated_case
 from calveth.core.climate.air import vapour_pressure_pa

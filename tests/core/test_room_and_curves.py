@@ -9,8 +9,8 @@ import numpy as np
 
 from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.indoors import room_months
 from calveth.core.assess.result import assess_months
+from calveth.core.assess.winter_room import room_months
 from calveth.core.climate.place import MonthClimate, WinterRoom
 from calveth.core.climate.sun import winter_noon_height_deg
 from calveth.core.colony.curves import STRENGTHS, curves_for

@@ -10,8 +10,8 @@ from calveth.catalogue.library import workshop_of
 from calveth.catalogue.shipped import demo_project, shipped_materials
 from calveth.core.advice.findings import findings
 from calveth.core.assess.bands import tenths
-from calveth.core.assess.iced import Iced, snow_air, under_snow
 from calveth.core.assess.result import assess_months
+from calveth.core.assess.snowed_in import SnowedIn, snow_air, under_snow
 from calveth.core.case import estimated_case
 from calveth.core.edits import add_material, set_layer_material
 from calveth.core.workshop.plan import build_plan
@@ -33,29 +33,29 @@ class Tenths(unittest.TestCase):
 
 
 class Snow(unittest.TestCase):
-    def iced(self, month: int, **changed: object) -> Iced:
+    def snowed_in(self, month: int, **changed: object) -> SnowedIn:
         known: dict[str, object] = {
             "month": month,
             "days": 20.0,
-            "moments": object(),
+            "readings": object(),
             "shut": ("low",),
             "left": (),
         }
-        return Iced(**{**known, **changed})  # type: ignore[arg-type]
+        return SnowedIn(**{**known, **changed})  # type: ignore[arg-type]
 
     def test_each_kind_of_month(self) -> None:
-        self.assertEqual(snow_air(self.iced(0, days=0.0)), "no snow")
-        self.assertEqual(snow_air(self.iced(0, shut=())), "exit")
-        self.assertEqual(snow_air(self.iced(0, left=("high",))), "exit")
-        self.assertEqual(snow_air(self.iced(0)), "no exit")
-        self.assertEqual(snow_air(self.iced(0, hours_bad=9.0, left=("high",))), "bad")
-        self.assertEqual(snow_air(self.iced(0, hours_bad=3.0, moments=None)), "suffocates")
+        self.assertEqual(snow_air(self.snowed_in(0, days=0.0)), "no snow")
+        self.assertEqual(snow_air(self.snowed_in(0, shut=())), "exit")
+        self.assertEqual(snow_air(self.snowed_in(0, left=("high",))), "exit")
+        self.assertEqual(snow_air(self.snowed_in(0)), "no exit")
+        self.assertEqual(snow_air(self.snowed_in(0, hours_bad=9.0, left=("high",))), "bad")
+        self.assertEqual(snow_air(self.snowed_in(0, hours_bad=3.0, readings=None)), "suffocates")
 
     def test_the_worst_month_counts_and_the_soonest_hour(self) -> None:
         year = (
-            self.iced(0, hours_bad=3.0, moments=None),
-            self.iced(1, hours_bad=9.0),
-            self.iced(11, left=("high",)),
+            self.snowed_in(0, hours_bad=3.0, readings=None),
+            self.snowed_in(1, hours_bad=9.0),
+            self.snowed_in(11, left=("high",)),
         )
         found = under_snow(year)
         self.assertEqual((found.air, found.months, found.hours), ("suffocates", (0, 1), 3.0))
@@ -70,7 +70,7 @@ class Bare(unittest.TestCase):
     def said(self, material: str) -> set[str]:
         project = set_layer_material(PROJECT, "timber", "lid", 0, LIST[material])
         monthly = assess_months(estimated_case(project, project.design("timber")))
-        return {f.said.id for f in findings(monthly, 0)}
+        return {f.message.id for f in findings(monthly, 0)}
 
     def test_what_bees_chew_is_said_where_they_meet_it(self) -> None:
         for material, chewed in (("wood-fibre", True), ("hemp", True), ("softwood", False)):

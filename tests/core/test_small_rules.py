@@ -20,11 +20,11 @@ from calveth.core.advice.schools import Evidence, school_verdict
 from calveth.core.airflow.draught import comb_distance_m
 from calveth.core.assess import damp as damp_module
 from calveth.core.assess.damp import damp_year
-from calveth.core.assess.iced import closed_by_ice, when_iced
+from calveth.core.assess.larder import larder_kg
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import MonthlyAssessment, assess_months
-from calveth.core.assess.shells import correction_of, solved_shells
-from calveth.core.assess.stores import larder_kg
+from calveth.core.assess.snowed_in import closed_by_ice, when_snowed_in
+from calveth.core.assess.solved_shells import correction_of, solved_shells
 from calveth.core.assess.swing import day_swing
 from calveth.core.assess.weather import cold_night_degc, night_degc
 from calveth.core.climate.place import MonthClimate, WinterRoom, days_without_forage
@@ -199,7 +199,7 @@ class Judged(unittest.TestCase):
 
     def test_without_snow_nothing_is_iced(self) -> None:
         monthly = year(first_snow_week=0, last_snow_week=0)
-        self.assertEqual(when_iced(monthly, []), ())
+        self.assertEqual(when_snowed_in(monthly, []), ())
 
 
 class SolvedFactors(unittest.TestCase):

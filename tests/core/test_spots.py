@@ -49,7 +49,7 @@ class AgainstFinerGrids(unittest.TestCase):
         design = box(layer("eps", 40), form=StackedBoxes(frame_count=3))
         solved = solve_hive(design, TABLE, "damp")
         spot = coldest_spots(solved)["lid in the corner"]
-        found = solved.found
+        found = solved.field
         factor = found.surface_degc(solved.space_share.sum(axis=0))
         names = [s.name for s in found.model.spaces]
         inside = np.array([n not in ("outside",) for n in names])[found.surfaces.space]

@@ -11,14 +11,12 @@ import numpy as np
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core import constants as c
+from calveth.core.advice.dossier import make_dossier
 from calveth.core.advice.findings import findings
-from calveth.core.advice.whole import assess_whole
 from calveth.core.assess import bands as bands_module
 from calveth.core.assess.bands import DRAWS, SEED, VERDICTS, bands, burns_less, dry_of_ten
-from calveth.core.assess.iced import when_iced
-from calveth.core.assess.indoors import room_months
-from calveth.core.assess.moments import VISIBLE_G_DAY, Moments
 from calveth.core.assess.nights import assess_nights
+from calveth.core.assess.readings import VISIBLE_G_DAY, NestReadings
 from calveth.core.assess.result import (
     MonthlyAssessment,
     assess_condition,
@@ -26,7 +24,9 @@ from calveth.core.assess.result import (
     assess_many,
     assess_months,
 )
+from calveth.core.assess.snowed_in import when_snowed_in
 from calveth.core.assess.wet_nights import wet_nights
+from calveth.core.assess.winter_room import room_months
 from calveth.core.case import estimated_case
 from calveth.core.climate.place import WinterRoom
 from calveth.core.compare.table import compare_row
@@ -41,7 +41,7 @@ from tests.core.test_colony import COLONY
 PROJECT = demo_project()
 
 
-def at(design: Design, humidity: float, degc: float) -> Moments:
+def at(design: Design, humidity: float, degc: float) -> NestReadings:
     """A hive of the demo's place in January at an outside condition."""
     case = hive_case(design, PROJECT.place, COLONY, TABLE)
     return assess_condition(
@@ -171,18 +171,18 @@ class Breath(unittest.TestCase):
         tight = box(layer("urethane-foil", 60), joints="filled", openings=(slot(),))
         place = replace(PROJECT.place, first_snow_week=50, last_snow_week=8)
         monthly = assess_months(hive_case(tight, place, COLONY, TABLE))
-        iced = when_iced(monthly, [0])[0]
+        snowed_in = when_snowed_in(monthly, [0])[0]
         litres = monthly.model.litres
         grams_s = 1000 * float(monthly.months.balance.ledger.co2_kg_s[0])
         breath_l_h = 3600 * grams_s / 44.01 * 22.414
         begin = 100 * float(monthly.months.co2_volume_share[1, 0])
-        assert iced.hours_bad is not None
+        assert snowed_in.hours_bad is not None
         by_hand = litres * (8.0 - begin) / 100 / breath_l_h
-        if iced.moments is not None:
+        if snowed_in.readings is not None:
             # A little still leaves: 1 - x/x_end of the breath stays.
-            end = 100 * float(iced.moments.co2_volume_share[1, 0])
+            end = 100 * float(snowed_in.readings.co2_volume_share[1, 0])
             by_hand = litres * end / 100 / breath_l_h * log((end - begin) / (end - 8.0))
-        self.assertAlmostEqual(iced.hours_bad / by_hand, 1.0, delta=0.12)
+        self.assertAlmostEqual(snowed_in.hours_bad / by_hand, 1.0, delta=0.12)
 
     def test_hours_under_snow_where_a_little_still_leaves(self) -> None:
         """dx/dt = G/V·(1 - x/x_end): ln((x_end - x0)/(x_end - 8)) times V·x_end/G."""
@@ -193,25 +193,25 @@ class Breath(unittest.TestCase):
                 layer("eps", 60), joints="filled", openings=(slot(), hole(0.45, mm / 1000))
             )
             monthly = assess_months(hive_case(design, place, COLONY, TABLE))
-            iced = when_iced(monthly, [0])[0]
-            if iced.moments is None or iced.hours_bad is None:
+            snowed_in = when_snowed_in(monthly, [0])[0]
+            if snowed_in.readings is None or snowed_in.hours_bad is None:
                 continue
-            end = 100 * float(iced.moments.co2_volume_share[1, 0])
+            end = 100 * float(snowed_in.readings.co2_volume_share[1, 0])
             begin = 100 * float(monthly.months.co2_volume_share[1, 0])
             litres_h = (
                 3600 / 0.04401 * 0.022414 * 1000 * float(monthly.months.balance.ledger.co2_kg_s[0])
             )
             by_hand = monthly.model.litres * end / 100 / litres_h
             by_hand *= log((end - begin) / (end - 8.0))
-            self.assertAlmostEqual(iced.hours_bad / by_hand, 1.0, delta=0.12)
+            self.assertAlmostEqual(snowed_in.hours_bad / by_hand, 1.0, delta=0.12)
             found += 1
         self.assertGreater(found, 0)
 
     def test_bad_air_is_bad_and_no_note(self) -> None:
         tight = box(layer("eps", 60), joints="filled", openings=(slot(width=0.02),))
         place = replace(PROJECT.place, first_snow_week=50, last_snow_week=8)
-        whole = assess_whole(hive_case(tight, place, COLONY, TABLE), catalogue=TABLE, finer=0.5)
-        said = findings(whole.monthly, 0, whole.deep.depth(0))
+        whole = make_dossier(hive_case(tight, place, COLONY, TABLE), catalogue=TABLE, finer=0.5)
+        said = findings(whole.monthly, 0, whole.follow_up.depth(0))
         snow = [f for f in said if "snow closes" in finding_text(f)]
         self.assertEqual([f.tone for f in snow], ["danger"])
         self.assertIn("hours", finding_text(snow[0]))

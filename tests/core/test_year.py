@@ -9,8 +9,8 @@ import numpy as np
 
 from calveth.catalogue.shipped import demo_project
 from calveth.core.advice.findings import findings
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, crown_verdict
 from calveth.core.assess.nights import NightAssessment, assess_nights
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, assess_condition, assess_months
 from calveth.core.calendar import month_of_day
 from calveth.core.climate.place import days_without_forage, has_forage
@@ -205,9 +205,9 @@ class Words(unittest.TestCase):
                     verdict = crown_verdict(monthly.months, month)
                     tone = {"dry": "good", "wet ring": "note", "wet": "bad"}[verdict]
                     # A little water that no finger feels is dry, but it is said.
-                    tone = "note" if said[0].said.id == "lid hardly damp" else tone
+                    tone = "note" if said[0].message.id == "lid hardly damp" else tone
                     self.assertEqual(said[0].tone, tone)
-                    self.assertTrue(verdict == "dry" or said[0].said.id != "lid hardly damp")
+                    self.assertTrue(verdict == "dry" or said[0].message.id != "lid hardly damp")
                     self.assertTrue(all(finding_text(f).endswith((".", ")")) for f in said))
 
     def test_in_forage_months_the_limit_is_said(self) -> None:

@@ -9,7 +9,7 @@ from pathlib import Path
 from types import ModuleType
 
 from calveth.catalogue.apiary import apiary_project, with_logs
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import estimated_case
 from calveth.core.diary.expected import agreement, expected_at, survival
 from calveth.core.parameters import LIKELY

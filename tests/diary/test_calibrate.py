@@ -42,7 +42,8 @@ from calveth.core.parameters import LIKELY, Parameters, draws
 from calveth.core.project import Project
 from calveth.core.records.blob import Blob
 from calveth.core.records.diary import Diary
-from calveth.core.records.log import Chunk, Log, Quantity, Where
+from calveth.core.records.log import Chunk, Log
+from calveth.core.records.quantity import Quantity, Where
 from calveth.core.year.result import YearRun
 from calveth.core.year.run import run_year
 from calveth.store.diary_records import calibration_record
@@ -377,7 +378,7 @@ class TakenOver(unittest.TestCase):
     def test_only_what_the_log_tells_is_taken_over(self) -> None:
         found = told("plain-boards", 1)
         self.assertIn("leakage", factors_of(found))
-        self.assertEqual(set(factors_of(found)), {f.factor for f in found.found if f.tells})
+        self.assertEqual(set(factors_of(found)), {f.factor for f in found.factors if f.tells})
 
     def test_a_point_stays_within_what_is_possible(self) -> None:
         far = at_point(LIKELY, (5.0, -5.0, 5.0, 5.0))
@@ -390,7 +391,7 @@ def study(count: int) -> None:
 
     ``python -m tests.diary.test_calibrate --study 12``: some twenty seconds each.
     """
-    inside, told_wrong, told_of, of = 0, 0, 0, 0
+    inside, told_wrong, sensor_readings, of = 0, 0, 0, 0
     for k, drawn in enumerate(draws(count, 4242)):
         r = np.random.default_rng(900 + k)
         fields = {FIELDS[f]: float(np.exp(0.7 * PRIOR[f] * r.standard_normal())) for f in FACTORS}
@@ -400,13 +401,13 @@ def study(count: int) -> None:
         except CalvethError:
             continue
         found = calibrate(case_of("plain-boards"), seen_in(diary, "plain-boards"))
-        for each in found.found:
+        for each in found.factors:
             right = each.low <= fields[FIELDS[each.factor]] <= each.high
             of, inside = of + 1, inside + right
-            told_of += each.tells
+            sensor_readings += each.tells
             told_wrong += each.tells and not right
         print(
-            f"{k + 1}: {inside} of {of} inside; told {told_of}, of them wrong {told_wrong}",
+            f"{k + 1}: {inside} of {of} inside; told {sensor_readings}, of them wrong {told_wrong}",
             flush=True,
         )
 

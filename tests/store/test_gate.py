@@ -26,7 +26,7 @@ from calveth.store.errors import DocumentError, FileBusyError, FileError
 from calveth.store.json_file import project_to_json, read_json, write_json
 from calveth.store.material_file import read_materials
 from calveth.store.project_file import ProjectFile, load_project
-from calveth.store.records import moment_record
+from calveth.store.records import readings_record
 from calveth.store.tables import csv_text
 from calveth.store.upgrades import VERSION
 from calveth.store.weather import import_weather
@@ -338,7 +338,7 @@ class Unnamed(Base):
 class Figures(Base):
     def test_honey_of_a_day_in_grams(self) -> None:
         monthly = assess_months(hive_case(box(), steady_place(), COLONY, TABLE))
-        record = moment_record(monthly.months, 0)
+        record = readings_record(monthly.months, 0)
         # 86 400 s of the ledger's kg/s.
         expected = 86_400_000 * float(monthly.months.balance.ledger.honey_kg_s[0])
         self.assertAlmostEqual(record["honey_g_day"], expected, places=2)

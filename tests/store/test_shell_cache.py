@@ -16,7 +16,7 @@ import numpy as np
 
 from calveth.cli import compare as compare_command
 from calveth.core import kept as kept_module
-from calveth.core.assess.shells import conduction_key
+from calveth.core.assess.solved_shells import conduction_key
 from calveth.core.conduction import hive as hive_module
 from calveth.core.conduction.hive import HiveConduction, _hive_conduction, hive_conduction
 from calveth.core.conduction.joints import JointSum

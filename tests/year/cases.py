@@ -8,7 +8,7 @@ from functools import cache
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.result import assess_months
 from calveth.core.case import HiveCase, estimated_case
 from calveth.core.climate.year import OWN_WIND, YearWeather
@@ -33,7 +33,7 @@ def year_of(key: str, **changed: float) -> YearRun:
 
 
 @cache
-def months_of(key: str) -> Moments:
+def months_of(key: str) -> NestReadings:
     """Return its months."""
     return assess_months(case_of(key)).months
 

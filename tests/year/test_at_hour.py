@@ -80,7 +80,7 @@ class AtHour(unittest.TestCase):
         )
 
 
-class Said(unittest.TestCase):
+class Sentence(unittest.TestCase):
     def test_what_stands_in_an_hour_is_said(self) -> None:
         run = year_of("plain-boards")
         wet = int(np.argmax(run.column("lid_middle_kg")))

@@ -333,7 +333,7 @@ class Questions(unittest.TestCase):
 
     def test_the_feed_table_in_the_docs_is_that_of_the_code(self) -> None:
         """One place of it, as likely; the rest is made by the same command."""
-        from calveth.core.assess.shells import solved_case
+        from calveth.core.assess.solved_shells import solved_case
 
         path = Path(__file__).resolve().parents[2] / "docs" / "winter-feed-table.csv"
         with path.open(encoding="utf-8", newline="") as file:

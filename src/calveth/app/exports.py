@@ -7,46 +7,48 @@ from dataclasses import replace
 from pathlib import Path
 
 from calveth.catalogue.shipped import shipped_materials
+from calveth.core.advice.dossier import Dossier, joints_in, make_dossier
 from calveth.core.advice.remedies import remedies
-from calveth.core.advice.whole import WholeAssessment, assess_whole, joints_in
 from calveth.core.case import estimated_case
 from calveth.core.project import Project
 from calveth.store.errors import FileError
 from calveth.store.report_tables import report_tables
 from calveth.store.tables import write_csv, write_workbook
 
-Known = Mapping[str, WholeAssessment | None]
+Known = Mapping[str, Dossier | None]
 
 
 def assess_for_report(
     project: Project, known: Known, report: Callable[[float], None]
-) -> tuple[WholeAssessment, ...]:
+) -> tuple[Dossier, ...]:
     """Return everything about all designs of a project; for a worker.
 
     ``known`` is what the window has worked out; only what is missing in it is worked out here.
     """
     catalogue = {m.id: m for m in shipped_materials()}
-    found = []
+    assessed = []
     for number, design in enumerate(project.designs):
 
         def part(share: float, done: int = number) -> None:
             report((done + share) / len(project.designs))
 
-        whole = known.get(design.id)
-        if whole is None:
+        assessment = known.get(design.id)
+        if assessment is None:
             case = estimated_case(project, design)
-            whole = assess_whole(case, catalogue=catalogue, report=part)
-        elif not whole.remedies_tried:
-            tried = remedies(whole.monthly, catalogue, part)
-            joints = whole.joints or joints_in(whole.monthly)
-            whole = replace(whole, remedies=tuple(tried), joints=joints, remedies_tried=True)
-        found.append(whole)
+            assessment = make_dossier(case, catalogue=catalogue, report=part)
+        elif not assessment.remedies_tried:
+            tried = remedies(assessment.monthly, catalogue, part)
+            joints = assessment.joints or joints_in(assessment.monthly)
+            assessment = replace(
+                assessment, remedies=tuple(tried), joints=joints, remedies_tried=True
+            )
+        assessed.append(assessment)
         part(1.0)
-    return tuple(found)
+    return tuple(assessed)
 
 
 def write_tables(
-    path: Path, project: Project, wholes: tuple[WholeAssessment, ...], month: int
+    path: Path, project: Project, wholes: tuple[Dossier, ...], month: int
 ) -> list[Path]:
     """Write all tables into a workbook, or as CSV files beside each other; return their names.
 

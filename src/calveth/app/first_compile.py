@@ -49,8 +49,8 @@ class FirstCompile(QObject):
             compiled.take_up()
             self.ended.emit(DONE)
             return
-        said = bytes(self._process.readAllStandardError().data()).decode(errors="replace")
-        log.error("compiling ended with %s: %s", code, said[-2000:])
+        errors = bytes(self._process.readAllStandardError().data()).decode(errors="replace")
+        log.error("compiling ended with %s: %s", code, errors[-2000:])
         self.ended.emit(FAILED)
 
     def stop(self) -> None:

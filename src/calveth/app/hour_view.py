@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from calveth.app.results import Results
 from calveth.app.view_state import ViewState
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import Place
@@ -16,7 +16,7 @@ from calveth.core.year.columns import S_FILM
 from calveth.core.year.faces import FaceSun, sun_at, sun_of_month
 from calveth.core.year.in_month import with_hour
 from calveth.core.year.result import YearRun
-from calveth.texts.findings import Said
+from calveth.texts.findings import Sentence
 from calveth.texts.year import hour_words
 from calveth.texts.year_hours import hour_lines
 
@@ -28,10 +28,10 @@ class HourView:
     run: YearRun
     design: Design
     monthly: MonthlyAssessment
-    moments: Moments
+    readings: NestReadings
     sun: FaceSun
     films_g: tuple[float, ...]
-    said: list[Said]
+    sentences: list[Sentence]
 
 
 def hour_view(results: Results, design: Design, view: ViewState) -> HourView | None:
@@ -41,17 +41,17 @@ def hour_view(results: Results, design: Design, view: ViewState) -> HourView | N
     run, monthly = results.year(design.id), results.monthly(design.id)
     if run is None or monthly is None:
         return None
-    moments = moments_at(run, view.hour)
+    readings = moments_at(run, view.hour)
     return HourView(
         run=run,
         design=as_set(design, design.seasons.on(view.hour // 24)),
-        monthly=with_hour(monthly, view.month, moments),
-        moments=moments,
+        monthly=with_hour(monthly, view.month, readings),
+        readings=readings,
         sun=sun_at(run, view.hour),
         films_g=tuple(1000.0 * float(v) for v in run.series[view.hour, S_FILM : S_FILM + 7]),
-        said=[
-            Said(text=text, tone=tone)
-            for tone, text in hour_lines(run, view.hour, moments, view.units)
+        sentences=[
+            Sentence(text=text, tone=tone)
+            for tone, text in hour_lines(run, view.hour, readings, view.units)
         ],
     )
 

@@ -50,8 +50,8 @@ class StartError(CalvethError):
 
 def missing_packages(*, window: bool) -> list[str]:
     """Return the Debian packages whose libraries are not on this machine."""
-    wanted = _LIBRARIES if window else _LIBRARIES[:_OFFSCREEN_ONLY]
-    return [package for name, package in wanted if ctypes.util.find_library(name) is None]
+    libraries = _LIBRARIES if window else _LIBRARIES[:_OFFSCREEN_ONLY]
+    return [package for name, package in libraries if ctypes.util.find_library(name) is None]
 
 
 def has_display() -> bool:

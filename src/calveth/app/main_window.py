@@ -391,12 +391,12 @@ class MainWindow(QMainWindow):
             self._show_year()
 
     def _show_year(self, *_: object) -> None:
-        deep = self.results.deep(self.view.design_id)
+        follow = self.results.follow_up(self.view.design_id)
         self.ribbon.show_year(
             self.document.project.place,
             self.results.monthly(self.view.design_id),
             self.view.units,
-            () if deep is None else deep.snow.months,
+            () if follow is None else follow.snow.months,
         )
 
     def _show_file(self) -> None:

@@ -80,12 +80,12 @@ class Prompts:
         return dialog.project if dialog.exec() == QDialog.DialogCode.Accepted else None
 
     def accept_weather(
-        self, parent: QWidget, found: WeatherImport, units: UnitSystem
+        self, parent: QWidget, imported: WeatherImport, units: UnitSystem
     ) -> BeesMove | None:
         """Show what a weather file brings; return what becomes of the bees, None to leave it."""
         from calveth.app.dialogs.weather_dialog import WeatherDialog
 
-        dialog = WeatherDialog(found, units, parent)
+        dialog = WeatherDialog(imported, units, parent)
         return dialog.bees if dialog.exec() == QDialog.DialogCode.Accepted else None
 
     def show_dialog(self, dialog: QDialog) -> None:

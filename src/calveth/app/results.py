@@ -19,11 +19,11 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from calveth.app.document import Document
 from calveth.app.engine.graph import Graph, State, Ticket, key_of
 from calveth.app.engine.nodes import NODES, Asked, Joints, Node, SolvedMonths
+from calveth.core.advice.dossier import Dossier, FollowUp
 from calveth.core.advice.remedies import Remedy
-from calveth.core.advice.whole import DeepAssessment, WholeAssessment
 from calveth.core.assess.nights import NightAssessment
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.shells import conduction_in
+from calveth.core.assess.solved_shells import conduction_in
 from calveth.core.case import HiveCase, estimated_case
 from calveth.core.checkpoint import unless
 from calveth.core.compare.table import CompareRow, compare_row
@@ -109,24 +109,24 @@ class Results(QObject):
         return self._graph.state(node, design_id)
 
     def _months(self, design_id: str) -> SolvedMonths | None:
-        found: SolvedMonths | None = self._graph.value("months", design_id)
-        return found
+        solved: SolvedMonths | None = self._graph.value("months", design_id)
+        return solved
 
     def monthly(self, design_id: str) -> MonthlyAssessment | None:
         """Return the months, or their draft; None when both are missing or stale."""
-        found = self._months(design_id)
-        if found is not None:
-            return found.monthly
+        solved = self._months(design_id)
+        if solved is not None:
+            return solved.monthly
         draft: MonthlyAssessment | None = self._graph.value("draft", design_id)
         return draft
 
     def conduction(self, design_id: str, month: int) -> HiveConduction | None:
         """Return the solved shell of a design in a month, or None when missing or stale."""
-        found = self._months(design_id)
-        if found is None:
+        solved = self._months(design_id)
+        if solved is None:
             return None
         return conduction_in(
-            found.monthly.case.shells, self._document.project.design(design_id), month
+            solved.monthly.case.shells, self._document.project.design(design_id), month
         )
 
     def values_of(self, design_id: str) -> tuple[object, ...]:
@@ -135,28 +135,28 @@ class Results(QObject):
 
     def shell_error(self, design_id: str) -> str:
         """Return why the shell of a design could not be solved; empty when it could."""
-        found = self._months(design_id)
-        return found.estimated_because if found is not None else ""
+        solved = self._months(design_id)
+        return solved.estimated_because if solved is not None else ""
 
     def nights(self, design_id: str) -> NightAssessment | None:
         """Return the nights, or None when they are missing or stale."""
-        found: NightAssessment | None = self._graph.value("nights", design_id)
-        return found
+        nights: NightAssessment | None = self._graph.value("nights", design_id)
+        return nights
 
-    def deep(self, design_id: str) -> DeepAssessment | None:
+    def follow_up(self, design_id: str) -> FollowUp | None:
         """Return damp, schools and ice, or None when they are missing or stale."""
-        found: DeepAssessment | None = self._graph.value("damp", design_id)
-        return found
+        follow_up: FollowUp | None = self._graph.value("damp", design_id)
+        return follow_up
 
     def joints(self, design_id: str) -> JointSum | None:
         """Return the joints in the coldest month; None when missing, stale or not chosen."""
-        found: Joints | None = self._graph.value("joints", design_id)
-        return found.sum if found is not None else None
+        joints: Joints | None = self._graph.value("joints", design_id)
+        return joints.sum if joints is not None else None
 
     def remedies(self, design_id: str) -> tuple[Remedy, ...] | None:
         """Return the remedies that were tried, or None when they are missing or stale."""
-        found: tuple[Remedy, ...] | None = self._graph.value("remedies", design_id)
-        return found
+        remedies: tuple[Remedy, ...] | None = self._graph.value("remedies", design_id)
+        return remedies
 
     def error(self, design_id: str) -> str:
         """Return why a design could not be worked out; empty when it could."""
@@ -164,8 +164,8 @@ class Results(QObject):
 
     def trouble(self, design_id: str) -> str:
         """Return what could not be worked out beside the draft; empty when all of it could."""
-        said = (self.state(n, design_id).sentence for n in self._node if n != "draft")
-        return next((sentence for sentence in said if sentence), "")
+        sentences = (self.state(n, design_id).sentence for n in self._node if n != "draft")
+        return next((sentence for sentence in sentences if sentence), "")
 
     def provisional(self, design_id: str) -> bool:
         """Return whether the figures of a design may still change without an edit."""
@@ -181,28 +181,31 @@ class Results(QObject):
             self.state(n.name, design_id).kind != "ready" for n in late if n.name not in failed
         )
 
-    def whole(self, design_id: str) -> WholeAssessment | None:
+    def dossier(self, design_id: str) -> Dossier | None:
         """Return everything that is known of a design; None while something is missing."""
-        months, deep = self._months(design_id), self.deep(design_id)
-        if months is None or deep is None:
+        months, follow_up = self._months(design_id), self.follow_up(design_id)
+        if months is None or follow_up is None:
             return None
         tried = self.remedies(design_id)
-        return WholeAssessment(
+        return Dossier(
             monthly=months.monthly,
-            deep=deep,
+            follow_up=follow_up,
             remedies=tried or (),
             joints=self.joints(design_id),
             estimated_because=months.estimated_because,
             remedies_tried=tried is not None,
         )
 
-    def keep(self, wholes: Iterable[WholeAssessment]) -> None:
+    def keep(self, wholes: Iterable[Dossier]) -> None:
         """Take over what an export has worked out beyond what was known."""
-        for whole in wholes:
-            design_id = whole.monthly.design.id
-            if self.monthly(design_id) is not whole.monthly:
+        for assessment in wholes:
+            design_id = assessment.monthly.design.id
+            if self.monthly(design_id) is not assessment.monthly:
                 continue
-            for node, answer in (("remedies", whole.remedies), ("joints", Joints(whole.joints))):
+            for node, answer in (
+                ("remedies", assessment.remedies),
+                ("joints", Joints(assessment.joints)),
+            ):
                 ticket = Ticket(self._node[node], design_id, self._graph.keys[design_id])
                 self._graph.put(ticket, answer)
 
@@ -211,8 +214,8 @@ class Results(QObject):
         monthly = self.monthly(design_id)
         if monthly is None:
             return None
-        deep = self.deep(design_id)
-        snow = None if deep is None else deep.snow
+        follow_up = self.follow_up(design_id)
+        snow = None if follow_up is None else follow_up.snow
         return compare_row(monthly, self.nights(design_id), month, snow)
 
     # -- acts ------------------------------------------------------------------------------------
@@ -229,13 +232,13 @@ class Results(QObject):
         self._graph.clear()
         self.current, self._anew = current, True
 
-    def look_at(self, nodes: Iterable[str], wanted: bool, who: str = "seasons") -> None:
+    def look_at(self, nodes: Iterable[str], needed: bool, who: str = "seasons") -> None:
         """Ask for nodes that are worked out only in sight, or take what was asked back.
 
         ``who`` looks; a node is worked on while anybody does.
         """
         before = self._in_sight_now()
-        self._looked_at[who] = frozenset(nodes) if wanted else frozenset()
+        self._looked_at[who] = frozenset(nodes) if needed else frozenset()
         now = self._in_sight_now()
         if now - before:
             self._rest.start()
@@ -248,13 +251,13 @@ class Results(QObject):
 
     def year(self, design_id: str) -> YearRun | None:
         """Return the hours of the year, or None when they are missing or stale."""
-        found: YearRun | None = self._graph.value("year", design_id)
-        return found
+        run: YearRun | None = self._graph.value("year", design_id)
+        return run
 
     def year_ranges(self, design_id: str) -> YearBands | None:
         """Return the figures of the year with their ranges, or None."""
-        found: YearBands | None = self._graph.value("year ranges", design_id)
-        return found
+        bands: YearBands | None = self._graph.value("year ranges", design_id)
+        return bands
 
     def year_share(self, design_id: str) -> float | None:
         """Return how far the ranges of the year are, 0 to 1; None when nobody works on them."""
@@ -319,8 +322,8 @@ class Results(QObject):
         if self._closed:
             return
         order = sorted(self._graph.keys, key=lambda i: i != self.current)
-        wanted = self._graph.wanting(order, self.current, self._in_sight_now())
-        for node, design_id in list(wanted):
+        queue = self._graph.wanting(order, self.current, self._in_sight_now())
+        for node, design_id in list(queue):
             self._submit(self._graph.ask(node, design_id))
 
     def _asked(self, ticket: Ticket) -> Asked:

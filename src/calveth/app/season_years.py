@@ -58,13 +58,13 @@ class SeasonYears(QObject):
 
     def get(self, key: YearKey, *, ranged: bool = False) -> SeasonYear | None:
         """Return a year; None while it is worked out. ``ranged`` asks for its range too."""
-        whole = self._whole(key)
-        found = self._years.get(whole)
-        if whole in self._troubles:
+        full_key = self._whole(key)
+        season = self._years.get(full_key)
+        if full_key in self._troubles:
             return None
-        if found is None or (ranged and not found.ranged):
-            self._want(whole, key, ranged=ranged)
-        return found
+        if season is None or (ranged and not season.ranged):
+            self._want(full_key, key, ranged=ranged)
+        return season
 
     def _whole(self, key: YearKey) -> tuple[object, ...]:
         project, (design, season, facing, bees) = self._document.project, key
@@ -73,11 +73,11 @@ class SeasonYears(QObject):
         )
         return (self._results.values_of(design), season, facing, bees, logs)
 
-    def _want(self, whole: tuple[object, ...], key: YearKey, *, ranged: bool) -> None:
+    def _want(self, full_key: tuple[object, ...], key: YearKey, *, ranged: bool) -> None:
         if ranged:
-            self._ranged.add(whole)
-        if all(known != whole for known, _ in self._waiting):
-            self._waiting.append((whole, key))
+            self._ranged.add(full_key)
+        if all(known != full_key for known, _ in self._waiting):
+            self._waiting.append((full_key, key))
         self._next()
 
     def _next(self) -> None:
@@ -86,43 +86,43 @@ class SeasonYears(QObject):
             return  # whoever heard of the last year has begun the next
         known = {d.id for d in self._document.project.designs}
         self._waiting = [
-            (whole, key)
-            for whole, key in self._waiting
+            (full_key, key)
+            for full_key, key in self._waiting
             if key[0] in known
-            and self._whole(key) == whole
+            and self._whole(key) == full_key
             and (
-                whole not in self._years
-                or (whole in self._ranged and not self._years[whole].ranged)
+                full_key not in self._years
+                or (full_key in self._ranged and not self._years[full_key].ranged)
             )
-            and whole not in self._troubles
+            and full_key not in self._troubles
         ]
         if not self._waiting:
             return
         bare = [pair for pair in self._waiting if pair[0] not in self._years]
-        whole, key = (bare or self._waiting)[0]
+        full_key, key = (bare or self._waiting)[0]
         project = self._document.project
         if bare:
-            self.jobs.run(partial(_likely, project, key), partial(self._likely_came, whole))
+            self.jobs.run(partial(_likely, project, key), partial(self._likely_came, full_key))
         else:
-            run, report = self._years[whole].run, self.jobs.reporter()
-            self.jobs.run(partial(_alike, run, report), partial(self._alike_came, whole))
+            run, report = self._years[full_key].run, self.jobs.reporter()
+            self.jobs.run(partial(_alike, run, report), partial(self._alike_came, full_key))
 
     def trouble(self, key: YearKey) -> str:
         """Return why there is no such year; empty where there is, or it comes."""
         return self._troubles.get(self._whole(key), "")
 
-    def _likely_came(self, whole: tuple[object, ...], answer: object) -> None:
+    def _likely_came(self, full_key: tuple[object, ...], answer: object) -> None:
         if isinstance(answer, YearRun):
-            self._years[whole] = SeasonYear(run=answer)
+            self._years[full_key] = SeasonYear(run=answer)
             self._forget()
         else:
-            self._troubles[whole] = str(answer)
+            self._troubles[full_key] = str(answer)
         self.came.emit()
         self._next()
 
-    def _alike_came(self, whole: tuple[object, ...], answer: object) -> None:
+    def _alike_came(self, full_key: tuple[object, ...], answer: object) -> None:
         assert isinstance(answer, SeasonYear)
-        self._years[whole] = answer
+        self._years[full_key] = answer
         self.came.emit()
         self._next()
 

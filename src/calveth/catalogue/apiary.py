@@ -16,7 +16,7 @@ from calveth.core.diary.take_in import take_in
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
 from calveth.core.records.diary import Diary, StandingHive
-from calveth.core.records.log import Where
+from calveth.core.records.quantity import Where
 from calveth.store.converter import from_document
 from calveth.store.log_csv import DateOrder, read_log
 

@@ -29,7 +29,7 @@ def candidates(case: HiveCase) -> list[HiveCase]:
     catalogue = {m.id: m for m in shipped_materials()}
     frames = Frames(id="own", name="own", note="", form=case.design.form)
     table = {**catalogue, **case.materials}
-    found: dict[object, Design] = {}
+    designs: dict[object, Design] = {}
     for make_up in shipped_make_ups():
         try:
             plain = make_design(make_up, frames)
@@ -38,8 +38,8 @@ def candidates(case: HiveCase) -> list[HiveCase]:
         for design in (plain, *_thicknesses(plain, table)):
             for variant in _variants(design):
                 key = (variant.shell, variant.openings, variant.joints)
-                found.setdefault(key, variant)
-    return [replace(case, design=d, materials=table) for d in found.values()]
+                designs.setdefault(key, variant)
+    return [replace(case, design=d, materials=table) for d in designs.values()]
 
 
 def _thicknesses(plain: Design, table: Mapping[str, Material]) -> Iterator[Design]:

@@ -107,7 +107,7 @@ def workshop_of(project: Project) -> Workshop:
 Row = TypeVar("Row", ShippedPlace, Frames, MakeUp)
 
 
-def named(what: str, wanted: str, rows: tuple[Row, ...]) -> Row:
+def named(what: str, name: str, rows: tuple[Row, ...]) -> Row:
     """Return the row with an id or name.
 
     Raises
@@ -116,10 +116,10 @@ def named(what: str, wanted: str, rows: tuple[Row, ...]) -> Row:
         When there is none; it names those there are.
     """
     for row in rows:
-        if wanted.casefold() in (row.id, _title(row).casefold()):
+        if name.casefold() in (row.id, _title(row).casefold()):
             return row
     known = ", ".join(row.id for row in rows)
-    raise DomainError(what, wanted, f"is not known; choose one of {known}")
+    raise DomainError(what, name, f"is not known; choose one of {known}")
 
 
 def _title(row: ShippedPlace | Frames | MakeUp) -> str:

@@ -16,14 +16,14 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.advice.whole import assess_solved
+from calveth.core.advice.dossier import assess_solved
 from calveth.core.assess.nights import assess_nights
 from calveth.core.assess.result import assess_condition
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
-from calveth.store.records import design_record, moment_record, month_rows
+from calveth.store.records import design_record, month_rows, readings_record
 
 
 def add_parser(commands: Commands) -> None:
@@ -57,7 +57,7 @@ def run(args: argparse.Namespace) -> int:
             records.append(design_record(monthly, assess_nights(monthly), materials))
         _print_year(args.format, project, records)
         return 0
-    moments = {}
+    readings = {}
     for design in designs:
         moment = assess_condition(
             solved_case(estimated_case(project, design))[0],
@@ -66,8 +66,8 @@ def run(args: argparse.Namespace) -> int:
             relative_humidity=humidity_of(args.outside_rh or "0.85"),
             wind_m_s=finite("--wind", args.wind or "2"),
         )
-        moments[design.id] = moment_record(moment, 0)
-    _print_condition(args.format, moments)
+        readings[design.id] = readings_record(moment, 0)
+    _print_condition(args.format, readings)
     return 0
 
 
@@ -115,9 +115,9 @@ def _print_design(r: dict[str, Any]) -> None:
     print("             °C      °C   °C    %    °C   °C   °C   °C    °C     W    kg    L/h   %")
 
 
-def _print_condition(form: str, moments: dict[str, dict[str, Any]]) -> None:
+def _print_condition(form: str, readings: dict[str, dict[str, Any]]) -> None:
     if form == "json":
-        print_json(moments)
+        print_json(readings)
         return
     if form == "csv":
         print_csv(
@@ -128,12 +128,12 @@ def _print_condition(form: str, moments: dict[str, dict[str, Any]]) -> None:
                     **values,
                     "crown": record["crown"],
                 }
-                for design, record in moments.items()
+                for design, record in readings.items()
                 for surface, values in record["surfaces"].items()
             ]
         )
         return
-    for design, record in moments.items():
+    for design, record in readings.items():
         print(f"{design}: crown {record['crown']}")
         for zone, v in record["zones"].items():
             print(

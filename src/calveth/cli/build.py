@@ -22,12 +22,12 @@ from calveth.core.workshop.changes import changes_between
 from calveth.core.workshop.plan import BuildPlan, build_plan
 from calveth.store.build_records import piece_rows, plan_record
 from calveth.texts.build import (
+    build_message,
     bulk_text,
     lift_text,
     money,
     parts_text,
     row_name,
-    said,
     size_text,
     standing_text,
     work_text,
@@ -143,7 +143,7 @@ def _print(plan: BuildPlan, project: Project, units: UnitSystem) -> None:
     _print_weights(plan, project, units)
     print("\nsteps")
     for number, step in enumerate(plan.steps, start=1):
-        print(f"  {number}. {said(step.act, units)}")
+        print(f"  {number}. {build_message(step.act, units)}")
         for caution in step.cautions:
             print(f"     ! {caution}")
     for problem in plan.problems:
@@ -158,13 +158,13 @@ def _print_weights(plan: BuildPlan, project: Project, units: UnitSystem) -> None
         )
         print(f"  {v.lift.part.label:<10} {three}: {lift_text(v, units)}")
     if plan.helps:
-        print("  what helps: " + "; ".join(said(m, units) for m in plan.helps))
+        print("  what helps: " + "; ".join(build_message(m, units) for m in plan.helps))
     print("  guidance for work, from memory of the standards; local rules decide")
     print("\nstanding")
     for s in plan.standing:
         print(f"  {standing_text(s, plan.design.details.strap)}")
     for message in plan.stack.says:
-        print(f"  {said(message, units)}")
+        print(f"  {build_message(message, units)}")
     currency = project.workshop.currency
     known = "" if plan.priced else " (some prices are not known)"
     print(

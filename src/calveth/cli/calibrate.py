@@ -41,13 +41,13 @@ def run(args: argparse.Namespace) -> int:
         raise DomainError("--season", args.season, "is no year; write 2024")
     season = hive_season(project, hive.id, int(args.season) if args.season else None)
     explained = season.explained()
-    told, sentence = None, ""
+    calibration, sentence = None, ""
     try:
-        told = season.calibrated(explained.run, lambda _: None)
+        calibration = season.calibrated(explained.run, lambda _: None)
     except DomainError as error:
         sentence = str(error)
     if args.format == "json":
-        print_json(calibration_record(season, explained, told))
+        print_json(calibration_record(season, explained, calibration))
     else:
         logged = season.weather.hours
         weather = f"{logged} hours of its weather logged" if logged else "the weather a typical one"
@@ -55,12 +55,12 @@ def run(args: argparse.Namespace) -> int:
         print("\n".join(explained_sentences(explained)))
         for each in explained.ranked:
             print(f"{each.cost:9.1f}  {why_words(each)}")
-        print("\n".join(calibration_sentences(told)) if told else sentence)
-    if args.take_over and told is not None:
-        factors = factors_of(told)
+        print("\n".join(calibration_sentences(calibration)) if calibration else sentence)
+    if args.take_over and calibration is not None:
+        factors = factors_of(calibration)
         if not factors:
             raise DomainError("--take-over", "nothing", "can be: the logs tell no factor")
-        note = f"{hive.name}, season {season.season}, {told.nights} nights"
+        note = f"{hive.name}, season {season.season}, {calibration.nights} nights"
         edit_project(Path(args.file), lambda p: take_over(p, season.design, factors, note))
         if args.format == "text":
             print(f"{hive.design} is calibrated: {note}")

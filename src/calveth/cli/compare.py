@@ -35,13 +35,13 @@ def row_of(project: Project, design: Design, at: int) -> CompareRow:
 
 def _worked_out(case: HiveCase, at: int) -> CompareRow:
     # The compiler's library and the solvers take a second to load.
-    from calveth.core.advice.whole import assess_solved
-    from calveth.core.assess.iced import snow_months, under_snow, when_iced
+    from calveth.core.advice.dossier import assess_solved
     from calveth.core.assess.nights import assess_nights
+    from calveth.core.assess.snowed_in import snow_months, under_snow, when_snowed_in
     from calveth.core.compare.table import compare_row
 
     monthly = assess_solved(case)
-    snow = under_snow(when_iced(monthly, snow_months(monthly.place)))
+    snow = under_snow(when_snowed_in(monthly, snow_months(monthly.place)))
     return compare_row(monthly, assess_nights(monthly), at, snow)
 
 

@@ -16,9 +16,9 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.result import assess_condition
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import estimated_case
 from calveth.core.heat.seasons import winter_materials
 from calveth.core.heat.shell import shell_heat, whole_conductance_w_k, window_heat
@@ -60,7 +60,7 @@ def run(args: argparse.Namespace) -> int:
     return 0
 
 
-def _moment(args: argparse.Namespace, design: Design, project: Project) -> Moments:
+def _moment(args: argparse.Namespace, design: Design, project: Project) -> NestReadings:
     """Return the condition spots are told at: the one asked for, or the coldest month."""
     month = month_index(args.month, project.place)
     climate = project.place.months[month]
@@ -76,7 +76,7 @@ def _moment(args: argparse.Namespace, design: Design, project: Project) -> Momen
     )
 
 
-def _at(spot: Spot, moment: Moments) -> dict[str, Any]:
+def _at(spot: Spot, moment: NestReadings) -> dict[str, Any]:
     """Return temperature and dew-point margin of a spot."""
     outside = float(moment.outside.temperature_degc[0])
     inside = float(moment.balance.temperature_degc[spot.zone, 0])
@@ -85,7 +85,7 @@ def _at(spot: Spot, moment: Moments) -> dict[str, Any]:
     return {"temperature_degc": round(degc, 2), "dew_point_margin_k": round(margin, 2)}
 
 
-def _solved(design: Design, project: Project, moment: Moments) -> dict[str, Any]:
+def _solved(design: Design, project: Project, moment: NestReadings) -> dict[str, Any]:
     # The solver's library takes half a second to load; no other command waits for it.
     from calveth.core.conduction.hive import grid_change, hive_conduction
     from calveth.core.conduction.joints import joints_of

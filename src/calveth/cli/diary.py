@@ -47,13 +47,13 @@ def add_parser(commands: Commands) -> None:
 def years_of(project: Project, looks: Sequence[Inspection]) -> dict[YearKey, SeasonYear | str]:
     """Return the years inspections are held against, with their ranges, or why there is none."""
     known = weathered(project)
-    found: dict[YearKey, SeasonYear | str] = {}
+    years: dict[YearKey, SeasonYear | str] = {}
     for key in dict.fromkeys(year_key(project, look, known) for look in looks):
         try:
-            found[key] = season_year(season_case(project, *key))
+            years[key] = season_year(season_case(project, *key))
         except NotBalancedError as error:
-            found[key] = str(error)
-    return found
+            years[key] = str(error)
+    return years
 
 
 def run(args: argparse.Namespace) -> int:

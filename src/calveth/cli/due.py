@@ -50,12 +50,12 @@ def run(args: argparse.Namespace) -> int:
         begins,
         DAYS_IN_YEAR,
     )
-    told = [(act, due_sentence(act, project.design(act.hive.design))) for act in acts]
+    due_lines = [(act, due_sentence(act, project.design(act.hive.design))) for act in acts]
     if args.output is not None:
         if Path(args.output).suffix.lower() != ".ics":
             raise DomainError("--output", args.output, "is no calendar; give it the ending .ics")
-        write_calendar(Path(args.output), told)
-        print(f"wrote {args.output}: {len(told)} acts")
+        write_calendar(Path(args.output), due_lines)
+        print(f"wrote {args.output}: {len(due_lines)} acts")
         return 0
     records = [
         {
@@ -66,7 +66,7 @@ def run(args: argparse.Namespace) -> int:
             "expected_kg": None if act.expected_kg is None else round(act.expected_kg, 2),
             "done": act.key in project.diary.done,
         }
-        for act, words in told
+        for act, words in due_lines
     ]
     if args.format == "json":
         print_json({"due": records})

@@ -65,12 +65,12 @@ def output_file(text: str, *endings: str) -> Path:
     return path
 
 
-def find_design(project: Project, wanted: str) -> Design:
+def find_design(project: Project, key: str) -> Design:
     """Return the design with an id, or with a name as it stands on the screen."""
-    named = [d for d in project.designs if d.name.casefold() == wanted.casefold()]
-    if len(named) == 1 and wanted not in {d.id for d in project.designs}:
+    named = [d for d in project.designs if d.name.casefold() == key.casefold()]
+    if len(named) == 1 and key not in {d.id for d in project.designs}:
         return named[0]
-    return project.design(wanted)
+    return project.design(key)
 
 
 def month_index(text: str | None, place: Place) -> int:

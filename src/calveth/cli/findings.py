@@ -15,8 +15,8 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
+from calveth.core.advice.dossier import Dossier, make_dossier
 from calveth.core.advice.findings import findings
-from calveth.core.advice.whole import WholeAssessment, assess_whole
 from calveth.core.case import estimated_case
 from calveth.store.records import remedy_record, verdict_record
 from calveth.texts.findings import in_words
@@ -38,8 +38,8 @@ def run(args: argparse.Namespace) -> int:
     month = month_index(args.month, project.place)
     chosen = [find_design(project, args.design)] if args.design else project.designs
     catalogue = {m.id: m for m in shipped_materials()}
-    wholes = [assess_whole(estimated_case(project, d), catalogue=catalogue) for d in chosen]
-    records = [_record(whole, month) for whole in wholes]
+    wholes = [make_dossier(estimated_case(project, d), catalogue=catalogue) for d in chosen]
+    records = [_record(assessment, month) for assessment in wholes]
     if args.format == "json":
         print_json(records)
     elif args.format == "csv":
@@ -50,17 +50,17 @@ def run(args: argparse.Namespace) -> int:
     return 0
 
 
-def _record(whole: WholeAssessment, month: int) -> dict[str, Any]:
-    monthly = whole.monthly
-    said = [in_words(f) for f in findings(monthly, month, whole.deep.depth(month))]
+def _record(assessment: Dossier, month: int) -> dict[str, Any]:
+    monthly = assessment.monthly
+    sentences = [in_words(f) for f in findings(monthly, month, assessment.follow_up.depth(month))]
     return {
         "design": monthly.design.id,
         "name": monthly.design.name,
         "findings": [
-            {"tone": f.tone, "text": f.text, "cause": f.cause, "helps": f.helps} for f in said
+            {"tone": f.tone, "text": f.text, "cause": f.cause, "helps": f.helps} for f in sentences
         ],
-        "schools": [verdict_record(v) for v in whole.deep.verdicts],
-        "remedies": [remedy_record(r) for r in whole.remedies],
+        "schools": [verdict_record(v) for v in assessment.follow_up.verdicts],
+        "remedies": [remedy_record(r) for r in assessment.remedies],
     }
 
 

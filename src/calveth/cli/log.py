@@ -73,20 +73,20 @@ def run(args: argparse.Namespace) -> int:
     if args.what == "check":
         return _check(log, args)
     if args.what == "heater":
-        found = heater_of(log, args.outside)
-        said = heater_sentence(found)
+        heater = heater_of(log, args.outside)
+        sentence = heater_sentence(heater)
         if args.format == "json":
             print_json(
                 {
-                    "loss_w_k": found.loss_w_k,
-                    "low_w_k": found.low_w_k,
-                    "high_w_k": found.high_w_k,
-                    "hours": found.hours,
-                    "steady": found.steady,
+                    "loss_w_k": heater.loss_w_k,
+                    "low_w_k": heater.low_w_k,
+                    "high_w_k": heater.high_w_k,
+                    "hours": heater.hours,
+                    "steady": heater.steady,
                 }
             )
         else:
-            print(f"{said}\n{HEATER_CAUTION}")
+            print(f"{sentence}\n{HEATER_CAUTION}")
         return 0
     decay = decay_of(log)
     if args.format == "json":

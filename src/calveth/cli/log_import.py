@@ -11,7 +11,7 @@ from calveth.cli.files import output_file, read_project
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
 from calveth.core.records.diary import StandingHive
-from calveth.core.records.log import WHERE, Quantity, Where
+from calveth.core.records.quantity import WHERE, Quantity, Where
 from calveth.store.atomic_write import atomic_write
 from calveth.store.log_csv import LogFile, LogLayout, log_rows, read_log
 from calveth.store.log_into import digest_of, with_columns
@@ -38,18 +38,18 @@ def import_log(args: argparse.Namespace) -> int:
     log = read_log(path, args.zone, args.order, layout=LogLayout(units=units_of(args.unit)))
     sha = digest_of(path)
     hive = find_hive(project, args.hive) if args.hive else None
-    wanted = wanted_columns(log, args.take)
-    for name, at in wanted:
+    columns = wanted_columns(log, args.take)
+    for name, at in columns:
         if at != "outside" and hive is None:
             raise DomainError("--hive", "none", f"is named, but {name} is {at}; name the hive")
 
     edit_project(
         into,
         lambda now: with_columns(
-            now, log, wanted, hive.id if hive else "", file=path.name, sha256=sha, zone=args.zone
+            now, log, columns, hive.id if hive else "", file=path.name, sha256=sha, zone=args.zone
         ),
     )
-    for name, at in wanted:
+    for name, at in columns:
         series = next(c.series for c in log.columns if c.name == name)
         print(f"{name}: {series.values.size} samples of {series.quantity}, {at}")
     for note in log.notes:
@@ -59,13 +59,13 @@ def import_log(args: argparse.Namespace) -> int:
 
 def units_of(given: list[str]) -> dict[str, str]:
     """Return which unit columns have, from ``HEADER=temperature °F`` texts."""
-    found = {}
+    units = {}
     for text in given:
         name, _, unit = text.rpartition("=")
         if not name:
             raise DomainError("--unit", text, "names no column; say HEADER=temperature °C")
-        found[name] = unit.strip().lower()
-    return found
+        units[name] = unit.strip().lower()
+    return units
 
 
 def _where(text: str) -> Where:
@@ -95,7 +95,7 @@ def export_logs(args: argparse.Namespace) -> int:
 def wanted_columns(log: LogFile, given: list[str]) -> list[tuple[str, Where]]:
     """Return the columns to read and where their probes are, from ``HEADER=WHERE`` texts."""
     known, may_be = {c.name: c for c in log.columns}, dict(log.asked)
-    found: list[tuple[str, Where]] = []
+    columns: list[tuple[str, Where]] = []
     for text in given:
         name, _, at = text.rpartition("=")
         if name in may_be:
@@ -103,15 +103,15 @@ def wanted_columns(log: LogFile, given: list[str]) -> list[tuple[str, Where]]:
             raise DomainError("--take", name, f'may be {units}; say which with --unit "{name}=…"')
         if name not in known:
             raise DomainError("--take", name, f"is no column; there are {', '.join(known)}")
-        found.append((name, _where(at)))
-    taken = {name for name, _ in found}
-    found += [
+        columns.append((name, _where(at)))
+    taken = {name for name, _ in columns}
+    columns += [
         (c.name, _OF_COURSE[c.series.quantity])
         for c in log.columns
         if c.name not in taken and c.series.quantity in _OF_COURSE
     ]
-    if not found:
+    if not columns:
         raise DomainError(
             "--take", "nothing", f"is named; say HEADER=WHERE, where one of {', '.join(WHERE)}"
         )
-    return found
+    return columns

@@ -63,7 +63,7 @@ def run(args: argparse.Namespace) -> int:
         materials=frozenset(m.strip() for m in (args.materials or "").split(",") if m.strip()),
     )
     case = estimated_case(project, find_design(project, args.design))
-    found = propose(candidates(case), limits, draws=count, report=show_share)
+    search = propose(candidates(case), limits, draws=count, report=show_share)
     rows = [
         {
             **year_record(p.bands),
@@ -72,27 +72,27 @@ def run(args: argparse.Namespace) -> int:
             "outer_mm": round(1000 * p.outer_m),
             "dry_in_so_many_of_ten": round(p.dry_of_ten, 1),
         }
-        for p in found.front
+        for p in search.front
     ]
     if args.format == "json":
         print_json(
             {
-                "tried": found.tried,
-                "within_limits": found.within,
-                "through_the_year": found.through_year,
+                "tried": search.tried,
+                "within_limits": search.within,
+                "through_the_year": search.through_year,
                 "front": rows,
-                "nearest": found.nearest,
-                "missed": found.missed,
+                "nearest": search.nearest,
+                "missed": search.missed,
             }
         )
     elif args.format == "csv":
         print_csv(rows)
     else:
-        print(search_sentence(found))
-        for p in found.front:
+        print(search_sentence(search))
+        for p in search.front:
             print(f"- {proposal_sentence(p, METRIC)}")
     if path is not None:
-        for p in found.front:
+        for p in search.front:
             taken = {d.id for d in project.designs}
             free = f"proposed-{p.bands.case.design.id}"
             free = next_id(taken, free) if free in taken else free

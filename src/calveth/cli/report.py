@@ -13,7 +13,7 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.advice.whole import assess_whole
+from calveth.core.advice.dossier import make_dossier
 from calveth.core.case import estimated_case
 from calveth.core.year.draws import REPORT_DRAWS
 from calveth.texts.units import INCH, METRIC
@@ -38,7 +38,7 @@ def run(args: argparse.Namespace) -> int:
     month = month_index(args.month, project.place)
     catalogue = {m.id: m for m in shipped_materials()}
     wholes = [
-        assess_whole(estimated_case(project, d), catalogue=catalogue) for d in project.designs
+        make_dossier(estimated_case(project, d), catalogue=catalogue) for d in project.designs
     ]
     if path.suffix.lower() == ".xlsx":
         from calveth.store.report_tables import report_tables
@@ -46,7 +46,7 @@ def run(args: argparse.Namespace) -> int:
 
         tables = report_tables(project, wholes, month)
         write_workbook(path, tables)
-        said = {"file": args.output, "sheets": list(tables)}
+        summary = {"file": args.output, "sheets": list(tables)}
     else:
         from calveth.app.launch import prepare_offscreen
 
@@ -59,10 +59,12 @@ def run(args: argparse.Namespace) -> int:
         pages = write_report(
             path, project, wholes, month=month, units=units, years=years, tables=args.tables
         )
-        said = {"file": args.output, "pages": pages}
+        summary = {"file": args.output, "pages": pages}
         del app
     if args.format == "json":
-        print_json(said)
+        print_json(summary)
     else:
-        print("wrote " + ", ".join(f"{v}" if k == "file" else f"{k} {v}" for k, v in said.items()))
+        print(
+            "wrote " + ", ".join(f"{v}" if k == "file" else f"{k} {v}" for k, v in summary.items())
+        )
     return 0

@@ -5,8 +5,8 @@ from __future__ import annotations
 import argparse
 
 from calveth.cli.files import Commands, add_format, find_design, print_csv, print_json, read_project
-from calveth.core.advice.whole import assess_solved
-from calveth.core.assess.indoors import room_months
+from calveth.core.advice.dossier import assess_solved
+from calveth.core.assess.winter_room import room_months
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError

@@ -19,7 +19,7 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase, estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.project import Project
@@ -47,8 +47,8 @@ def add_parser(commands: Commands) -> None:
 
 def cases_of(project: Project, design: str | None, *, solve: bool = True) -> list[HiveCase]:
     """Return the cases of a project, or of one design, with their shells solved."""
-    wanted = project.designs if design is None else (find_design(project, design),)
-    cases = [estimated_case(project, d) for d in wanted]
+    designs = project.designs if design is None else (find_design(project, design),)
+    cases = [estimated_case(project, d) for d in designs]
     return [solved_case(case, spots=False)[0] for case in cases] if solve else cases
 
 
@@ -117,9 +117,9 @@ def run(args: argparse.Namespace) -> int:
             if row.unsettled_hours:
                 print(f"  {unsettled_sentence(row.unsettled_hours)}")
             print(f"  {larder_sentence(row)}")
-            told = source_sentence(row, "winter_honey_kg")
-            if told:
-                print(f"  {told}")
+            source = source_sentence(row, "winter_honey_kg")
+            if source:
+                print(f"  {source}")
             print(f"  {hot_sentence(row)}")
             for name, word in WORDS.items():
                 print(f"    {word.name:<44} {write_band(row, name)}")

@@ -95,7 +95,7 @@ def days_between(first: int, end: int) -> Iterator[int]:
 
 def days_by_month(days: Iterator[int]) -> tuple[float, ...]:
     """Return how many of some days fall into each month [12]."""
-    found = [0.0] * 12
+    by_month = [0.0] * 12
     for day in days:
-        found[month_of_day(day)] += 1.0
-    return tuple(found)
+        by_month[month_of_day(day)] += 1.0
+    return tuple(by_month)

@@ -62,14 +62,14 @@ class HiveCase:
 
 
 def _calibrated(design: Design, parameters: Parameters) -> Parameters:
-    told = design.factors
-    if told is None:
+    measured = design.factors
+    if measured is None:
         return parameters
     factors = {
-        "leakage_factor": told.leakage,
-        "bees_factor": told.bees,
-        "mixing_nest_crown_w_k": told.mixing,
-        "shell_factor": told.shell,
+        "leakage_factor": measured.leakage,
+        "bees_factor": measured.bees,
+        "mixing_nest_crown_w_k": measured.mixing,
+        "shell_factor": measured.shell,
     }
     return scaled(parameters, factors)
 

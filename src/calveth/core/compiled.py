@@ -77,8 +77,8 @@ def _numba_version() -> str:
     if spec is None or spec.origin is None:
         return ""
     text = (Path(spec.origin).parent / "_version.py").read_text(encoding="utf-8")
-    found = re.search(r'"version": "([^"]+)"', text)
-    return found[1] if found else ""
+    match = re.search(r'"version": "([^"]+)"', text)
+    return match[1] if match else ""
 
 
 def _folder() -> Path:

@@ -179,11 +179,11 @@ def put_design(project: Project, design: Design, materials: Iterable[Material] =
     return change_design(project, design.id, lambda _: design)
 
 
-def new_design_id(project: Project, wanted: str) -> str:
+def new_design_id(project: Project, stem: str) -> str:
     """Return an id like ``wanted`` that no design has."""
     taken = {d.id for d in project.designs}
-    number = next(n for n in range(1, len(taken) + 2) if _numbered(wanted, n) not in taken)
-    return _numbered(wanted, number)
+    number = next(n for n in range(1, len(taken) + 2) if _numbered(stem, n) not in taken)
+    return _numbered(stem, number)
 
 
 def _numbered(text: str, number: int) -> str:
@@ -346,9 +346,9 @@ def next_name(name: str, taken: Container[str]) -> str:
     """
     stem, _, end = name.rpartition(" ")
     root, number = (stem, int(end)) if stem and end.isdecimal() and len(end) < 4 else (name, 1)
-    while (found := f"{root} {(number := number + 1)}") in taken:
+    while (candidate := f"{root} {(number := number + 1)}") in taken:
         pass
-    return found
+    return candidate
 
 
 def duplicate_design(project: Project, design_id: str) -> tuple[Project, str]:

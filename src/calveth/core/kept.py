@@ -54,9 +54,9 @@ def kept(kind: type[_T], asked: tuple[object, ...], solve: Callable[[], _T]) -> 
     content = blake2b(code_digest(), digest_size=20)
     content.update(f"{kind.__name__}{asked!r}".encode())
     key = content.hexdigest()
-    found = _keepers[0].get(key, kind)
-    if found is not None:
-        return found
+    kept_answer = _keepers[0].get(key, kind)
+    if kept_answer is not None:
+        return kept_answer
     answer = solve()
     _keepers[0].put(key, answer)
     return answer

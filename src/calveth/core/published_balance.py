@@ -31,13 +31,13 @@ def _slots() -> list[Check]:
             id="s", name="slot", shape="slot", bottom_m=0.1, width_m=0.008 / share, height_m=0.008
         )
         friction = tunnel_friction_pa_s_m(slot, 0.05)
-        found = 2 * friction * slot.hydraulic_diameter_m**2 / (c.AIR_VISCOSITY.value * 0.05)
+        flows = 2 * friction * slot.hydraulic_diameter_m**2 / (c.AIR_VISCOSITY.value * 0.05)
         made.append(
             Check(
                 name=f"f·Re of a slot, height {share:g} of its width",
                 unit="-",
                 expected=expected,
-                computed=found,
+                computed=flows,
                 tolerance=0.1,
                 source=source,
             )

@@ -25,13 +25,13 @@ def _cases() -> list[Check]:
     )
 
     source = "EN ISO 10211:2017, annex C, case {}; from memory"
-    found = case_1_degc()
+    temperatures = case_1_degc()
     checks = [
         Check(
             name=f"conduction case 1, row {row + 1}, point {at + 1}",
             unit="°C",
             expected=printed,
-            computed=float(found[row, at]),
+            computed=float(temperatures[row, at]),
             tolerance=0.1,
             source=source.format(1),
         )
@@ -126,13 +126,13 @@ def _boxes() -> list[Check]:
     checks = []
     for thick in (0.02, 0.05, 0.1, 0.2, 0.3):
         printed = area / thick + 0.54 * 4 * (a + b + h) + 0.15 * 8 * thick
-        found = hollow_box_m(thick, LANGMUIR_SIDES_M)
+        shape = hollow_box_m(thick, LANGMUIR_SIDES_M)
         checks.append(
             Check(
                 name=f"hollow box, walls of {1000 * thick:.0f} mm",
                 unit="m",
                 expected=printed,
-                computed=8 * float(found.coupling_w_k[0, 1]),
+                computed=8 * float(shape.coupling_w_k[0, 1]),
                 tolerance=0.006 * printed,
                 source="Langmuir, Adams and Meikle 1913 (from memory)",
             )

@@ -33,14 +33,14 @@ def _walls() -> list[Check]:
     ):
         exact = layer_matrix(d, lam, rho, heat) @ resistance_matrix(0.13)
         y12, y11 = transmittance_and_admittance(resistance_matrix(0.04) @ exact)
-        for what, which, wanted in (("Y11", 0, y11), ("Y12", 1, y12)):
+        for what, which, reference in (("Y11", 0, y11), ("Y12", 1, y12)):
             made.append(
                 Check(
                     name=f"{what} of {name}, as a chain of cells",
                     unit="W/(m²·K)",
-                    expected=abs(wanted),
+                    expected=abs(reference),
                     computed=abs(_driven(d / lam, d * rho * heat, which)),
-                    tolerance=0.01 * abs(wanted),
+                    tolerance=0.01 * abs(reference),
                     source="EN ISO 13786:2017, 7 and 8",
                 )
             )

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from calveth.core.solids.outlines import signed_area
 from calveth.core.solids.parts import HiveSolids
-from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape
+from calveth.core.solids.shapes import Cuboid, Ring, SectionMap, Shape
 from calveth.core.workshop.piece import Piece
 from calveth.store.atomic_write import atomic_write
 from calveth.store.errors import FileError
@@ -43,14 +43,14 @@ class Mesh:
         return float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6)
 
 
-def mesh_of(name: str, part: str, shape: Shape, bend: Bend | None) -> Mesh:
+def mesh_of(name: str, part: str, shape: Shape, bend: SectionMap | None) -> Mesh:
     """Return the mesh of a shape of a hive with this bend."""
     if isinstance(shape, Ring):
         return _trunk(name, part, shape)
     return _prism(name, part, shape, bend)
 
 
-def _prism(name: str, part: str, box: Cuboid, bend: Bend | None) -> Mesh:
+def _prism(name: str, part: str, box: Cuboid, bend: SectionMap | None) -> Mesh:
     """Return the outline of a block in y and z, drawn out along x."""
     if bend is None:
         outline = np.array([[box.y0, box.z0], [box.y1, box.z0], [box.y1, box.z1], [box.y0, box.z1]])
@@ -73,12 +73,12 @@ def _prism(name: str, part: str, box: Cuboid, bend: Bend | None) -> Mesh:
 def _ears(outline: FloatArray) -> list[tuple[int, int, int]]:
     """Return the triangles of a simple outline that turns left, by cutting off ears."""
     left = list(range(len(outline)))
-    found = []
+    ears = []
     while len(left) > 3:
         for k in range(len(left)):
             a, b, c = left[k - 1], left[k], left[(k + 1) % len(left)]
             if _is_ear(outline, a, b, c, left):
-                found.append((a, b, c))
+                ears.append((a, b, c))
                 left.pop(k)
                 break
         else:
@@ -87,10 +87,10 @@ def _ears(outline: FloatArray) -> list[tuple[int, int, int]]:
                 range(len(left)),
                 key=lambda k: abs(_cross(outline, left[k - 1], left[k], left[(k + 1) % len(left)])),
             )
-            found.append((left[flat - 1], left[flat], left[(flat + 1) % len(left)]))
+            ears.append((left[flat - 1], left[flat], left[(flat + 1) % len(left)]))
             left.pop(flat)
-    found.append((left[0], left[1], left[2]))
-    return found
+    ears.append((left[0], left[1], left[2]))
+    return ears
 
 
 def _cross(p: FloatArray, a: int, b: int, c: int) -> float:
@@ -141,7 +141,7 @@ def _trunk(name: str, part: str, ring: Ring) -> Mesh:
 
 def meshes_of(pieces: Iterable[Piece], hive: HiveSolids) -> list[Mesh]:
     """Return the meshes of all pieces; of a trunk those of its solids."""
-    found = [
+    meshes = [
         # What is added to the solids is given where it is, not as a box that is bent.
         mesh_of(
             piece_name(p, (p.side,) if p.side else ()),
@@ -151,9 +151,9 @@ def meshes_of(pieces: Iterable[Piece], hive: HiveSolids) -> list[Mesh]:
         )
         for p in pieces
     ]
-    if not found:
-        found = [mesh_of(s.part, s.part, s.shape, hive.bend) for s in hive.solids]
-    return found
+    if not meshes:
+        meshes = [mesh_of(s.part, s.part, s.shape, hive.bend) for s in hive.solids]
+    return meshes
 
 
 def write_stl(path: Path, meshes: Iterable[Mesh]) -> list[str]:

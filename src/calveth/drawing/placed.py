@@ -28,7 +28,7 @@ def moved(mark: Mark, dy: float, dz: float) -> Mark:
 
 def in_rows(drawings: Sequence[Drawing], wide_m: float, gap_m: float) -> tuple[Mark, ...]:
     """Return drawings in rows no wider than ``wide_m`` where they fit, each with its title."""
-    found: list[Mark] = []
+    marks: list[Mark] = []
     x = z = deep = 0.0
     for drawing in drawings:
         y0, y1, z0, z1 = drawing.frame
@@ -37,10 +37,10 @@ def in_rows(drawings: Sequence[Drawing], wide_m: float, gap_m: float) -> tuple[M
             x, z, deep = 0.0, z - deep - gap_m, 0.0
         title = 0.35 * gap_m
         top = z - 2 * title
-        found += [moved(m, x - y0, top - z1) for m in drawing.marks]
-        found.append(
+        marks += [moved(m, x - y0, top - z1) for m in drawing.marks]
+        marks.append(
             Text(at=(x, z - title), text=drawing.title, high_m=title, anchor="left", bold=True)
         )
         x += wide + gap_m
         deep = max(deep, high + 2 * title)
-    return tuple(found)
+    return tuple(marks)

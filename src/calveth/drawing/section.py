@@ -34,8 +34,8 @@ def section_shapes(
 def outline(section: Section, rect: Rect) -> tuple[Point, ...]:
     """Return the corners of a rectangle of the section where they lie in the hive [m]."""
     if section.bend is not None:
-        found = section.bend.outline_m(rect.y0, rect.y1, rect.z0, rect.z1).tolist()
-        return tuple((float(y), float(z)) for y, z in found)
+        points = section.bend.outline_m(rect.y0, rect.y1, rect.z0, rect.z1).tolist()
+        return tuple((float(y), float(z)) for y, z in points)
     return (
         (rect.y0, rect.z1),
         (rect.y1, rect.z1),
@@ -56,15 +56,15 @@ def _legs(section: Section) -> list[Shape]:
 
 
 def _room(section: Section, cluster: Rect | None) -> list[Shape]:
-    found: list[Shape] = [_polygon(section, section.cavity, Style(fill="sheet"))]
+    shapes: list[Shape] = [_polygon(section, section.cavity, Style(fill="sheet"))]
     face = Style(fill="honey", fill_alpha=18, line="honey", line_alpha=120)
     cells = Style(dots=Dots(color="honey", alpha=110, step_px=8.0, size_px=1.0))
     for comb in section.combs:
         high = comb.z1 - comb.z0
         bar = Rect(y0=comb.y0, y1=comb.y1, z0=comb.z1 - min(0.05 * high, _BAR_M), z1=comb.z1)
-        found += [_polygon(section, comb, face), _polygon(section, comb, cells)]
-        found.append(_polygon(section, bar, Style(fill="wood")))
-    found += _rack(section)
+        shapes += [_polygon(section, comb, face), _polygon(section, comb, cells)]
+        shapes.append(_polygon(section, bar, Style(fill="wood")))
+    shapes += _rack(section)
     if cluster is not None:
         edge = Style(
             fill="heat", fill_alpha=34, line="heat", line_alpha=200, line_px=1.2, dash="dash"
@@ -73,8 +73,8 @@ def _room(section: Section, cluster: Rect | None) -> list[Shape]:
         points = outline(section, cluster)
         ys, zs = [y for y, _ in points], [z for _, z in points]
         at = (min(ys), max(ys), min(zs), max(zs))
-        found += [Ellipse(y0=at[0], y1=at[1], z0=at[2], z1=at[3], style=s) for s in (edge, bees)]
-    return found
+        shapes += [Ellipse(y0=at[0], y1=at[1], z0=at[2], z1=at[3], style=s) for s in (edge, bees)]
+    return shapes
 
 
 def _rack(section: Section) -> list[Shape]:
@@ -104,7 +104,7 @@ def _rack(section: Section) -> list[Shape]:
 def _layers(
     section: Section, materials: Mapping[str, Material], chosen: Face | None
 ) -> list[Shape]:
-    found: list[Shape] = []
+    shapes: list[Shape] = []
     for piece in section.pieces:
         style = Style(
             hatch=materials[piece.material].hatch,
@@ -113,11 +113,11 @@ def _layers(
             line_alpha=220,
             thins=True,
         )
-        found.append(_polygon(section, piece.rect, style))
+        shapes.append(_polygon(section, piece.rect, style))
     if chosen is not None:
         edge = Style(line="accent", line_px=2.6)
-        found += [_polygon(section, r, edge) for r in face_outlines(section.pieces, chosen)]
-    return found
+        shapes += [_polygon(section, r, edge) for r in face_outlines(section.pieces, chosen)]
+    return shapes
 
 
 def face_outlines(pieces: tuple[Piece, ...], chosen: Face) -> list[Rect]:
@@ -139,7 +139,7 @@ def face_outlines(pieces: tuple[Piece, ...], chosen: Face) -> list[Rect]:
 
 def _panes(design: Design, section: Section, materials: Mapping[str, Material]) -> list[Shape]:
     """Return the window: its panes in the cut wall, or its outline on the wall behind."""
-    found: list[Shape] = []
+    shapes: list[Shape] = []
     window = design.window
     if window is not None and section.panes and not section.panes[0].behind:
         # Before and behind the panes the wall is open.
@@ -147,19 +147,19 @@ def _panes(design: Design, section: Section, materials: Mapping[str, Material]) 
         y0, y1 = (room.y0 - deep, room.y0) if window.side == "front" else (room.y1, room.y1 + deep)
         bottom = room.z0 + window.bottom_m
         way = Rect(y0=y0, y1=y1, z0=bottom, z1=bottom + window.height_m)
-        found.append(_polygon(section, way, Style(fill="sheet")))
+        shapes.append(_polygon(section, way, Style(fill="sheet")))
     for pane in section.panes:
         if pane.behind:
             style = Style(line="ink", dash="dash dot")
         else:
             hatch = materials[pane.material].hatch
             style = Style(hatch=hatch, upright=True, line="ink", line_alpha=200, line_px=0.8)
-        found.append(_polygon(section, pane.rect, style))
-    return found
+        shapes.append(_polygon(section, pane.rect, style))
+    return shapes
 
 
 def _gaps(section: Section) -> list[Shape]:
-    found: list[Shape] = []
+    shapes: list[Shape] = []
     for gap in section.gaps:
         if gap.through:
             shape = _polygon(section, gap.rect, Style(fill="sheet", line="ink"))
@@ -180,5 +180,5 @@ def _gaps(section: Section) -> list[Shape]:
                 style=Style(line="ink", dash="dash"),
                 least_px=3.0,
             )
-        found.append(shape)
-    return found
+        shapes.append(shape)
+    return shapes

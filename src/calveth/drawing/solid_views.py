@@ -10,7 +10,7 @@ from typing import Literal
 from calveth.core.materials import Hatch, Material
 from calveth.core.solids.outlines import corners_of, signed_area
 from calveth.core.solids.parts import HiveSolids, PartId, Solid
-from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape, bounds
+from calveth.core.solids.shapes import Cuboid, Ring, SectionMap, Shape, bounds
 from calveth.core.workshop.cutouts import Way
 from calveth.core.workshop.piece import Row
 from calveth.drawing.shapes import Dim, Drawing, Ellipse, Mark, Point, Polygon, Style, Text
@@ -73,32 +73,32 @@ def hive_view(
     """
     numbers = _numbers(hive, rows)
     marks: list[Mark] = []
-    found: list[tuple[int, int]] = []
+    size: list[tuple[int, int]] = []
     for solid in _by_depth(hive, view):
         points = _silhouette(solid.shape, hive.bend, view)
         row = numbers.get(solid.shape, 0)
         fill = "chosen" if row and row == chosen else FILL[materials[solid.material].hatch]
         marks.append(Polygon(points=points, style=Style(fill=fill, line="ink", line_px=0.9)))
         if row:
-            found.append((len(marks) - 1, row))
+            size.append((len(marks) - 1, row))
     marks += _holes(hive, ways, view)
     if label is not None:
         marks += _overall(hive, view, label)
-    return Drawing(title=VIEW_TITLE[view], marks=tuple(marks), rows=tuple(found))
+    return Drawing(title=VIEW_TITLE[view], marks=tuple(marks), rows=tuple(size))
 
 
 def _numbers(hive: HiveSolids, rows: Sequence[Row]) -> dict[Shape, int]:
     """Return the row of every solid; a solid sawn into several has the row of its first board."""
     numbers = row_numbers(rows)
-    found = dict(numbers)
+    labels = dict(numbers)
     for solid in hive.pieces:
-        if solid.shape in found or isinstance(solid.shape, Ring):
+        if solid.shape in labels or isinstance(solid.shape, Ring):
             continue
         for shape, number in numbers.items():
             if isinstance(shape, Cuboid) and _inside(shape, solid.shape):
-                found[solid.shape] = number
+                labels[solid.shape] = number
                 break
-    return found
+    return labels
 
 
 def _inside(inner: Cuboid, outer: Cuboid) -> bool:
@@ -121,7 +121,7 @@ def _by_depth(hive: HiveSolids, view: View) -> list[Solid]:
     return sorted(hive.pieces, key=depth)
 
 
-def _silhouette(shape: Shape, bend: Bend | None, view: View) -> tuple[Point, ...]:
+def _silhouette(shape: Shape, bend: SectionMap | None, view: View) -> tuple[Point, ...]:
     if isinstance(shape, Ring):
         box = bounds(shape, bend)
         if view == "plan":
@@ -149,7 +149,7 @@ def _rectangle(box: Cuboid, view: View) -> tuple[Point, ...]:
 
 def _holes(hive: HiveSolids, ways: Sequence[Way], view: View) -> list[Mark]:
     """Return the openings of the side that is seen, dark; what is drilled is round."""
-    found: list[Mark] = []
+    holes: list[Mark] = []
     style = Style(fill="ink", fill_alpha=190)
     for way in ways:
         box = way.shape
@@ -163,10 +163,10 @@ def _holes(hive: HiveSolids, ways: Sequence[Way], view: View) -> list[Mark]:
         points = _silhouette(box, hive.bend, view)
         if way.round:
             (y0, y1), (z0, z1) = ((min(c), max(c)) for c in zip(*points, strict=True))
-            found.append(Ellipse(y0=y0, y1=y1, z0=z0, z1=z1, style=style))
+            holes.append(Ellipse(y0=y0, y1=y1, z0=z0, z1=z1, style=style))
         else:
-            found.append(Polygon(points=points, style=style))
-    return found
+            holes.append(Polygon(points=points, style=style))
+    return holes
 
 
 def _overall(hive: HiveSolids, view: View, label: Callable[[float], str]) -> list[Mark]:
@@ -210,7 +210,7 @@ def exploded(
         for solid in hive.pieces
     ]
     marks: list[Mark] = []
-    found: list[tuple[int, int]] = []
+    size: list[tuple[int, int]] = []
     tall = max(b.box.z1 for b in bodies) - min(b.box.z0 for b in bodies)
     largest = _NUMBER * max(tall, *(b.box.x1 - b.box.x0 for b in bodies))
     for body in _painted_order(bodies):
@@ -224,10 +224,10 @@ def exploded(
             style = Style(fill=fill, fill_alpha=alpha, line="ink", line_px=0.7)
             marks.append(Polygon(points=points, style=style))
             if body.row:
-                found.append((len(marks) - 1, body.row))
+                size.append((len(marks) - 1, body.row))
         if body.row:
             marks.append(_number(body, largest))
-    return Drawing(title="parts drawn apart", marks=tuple(marks), rows=tuple(found))
+    return Drawing(title="parts drawn apart", marks=tuple(marks), rows=tuple(size))
 
 
 def _number(body: _Body, largest: float) -> Text:
@@ -255,22 +255,22 @@ def _lifted(hive: HiveSolids, apart: float) -> dict[PartId, float]:
         return top[part] - 1e-6 if part.role == "cover" else low[part]
 
     gap = apart * high / max(len(low) - 1, 1)
-    found = {}
+    shifts = {}
     shift = 0.0
     for k, part in enumerate(sorted(low, key=order)):
         shift = gap * k
         if part.role == "cover":
             shift += top[part] - low[part]
-        found[part] = shift
+        shifts[part] = shift
     covers = [p for p in low if p.role == "cover"]
     if covers:
         above = [p for p in low if order(p) > order(covers[0])]
         for part in above:
-            found[part] += top[covers[0]] - low[covers[0]]
-    return found
+            shifts[part] += top[covers[0]] - low[covers[0]]
+    return shifts
 
 
-def _body(solid: Solid, shift: float, bend: Bend | None, row: int) -> _Body:
+def _body(solid: Solid, shift: float, bend: SectionMap | None, row: int) -> _Body:
     shape = solid.shape
     box = bounds(shape, bend)
     lifted = Cuboid(

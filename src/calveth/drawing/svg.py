@@ -111,26 +111,26 @@ def _add_scale(
     bar = {"x1": f"{_MARGIN_MM:g}", "x2": f"{_MARGIN_MM + 100 / scale:g}"}
     _add(root, "line", **bar, y1=f"{low:g}", y2=f"{low:g}", stroke=ink, stroke_width="0.5")
     words = {"x": f"{_MARGIN_MM + 100 / scale + 2:g}", "y": f"{low + 1:g}", "font_size": "3.2"}
-    said = _add(root, "text", **words, fill=ink, font_family="sans-serif")
-    said.text = f"100 mm · {title}, 1:{scale:g}"
+    caption = _add(root, "text", **words, fill=ink, font_family="sans-serif")
+    caption.text = f"100 mm · {title}, 1:{scale:g}"
 
 
 def _look(style: Style, palette: Mapping[str, str]) -> dict[str, str]:
     """Return the attributes of a style."""
-    found = {"fill": "none"}
+    style_of = {"fill": "none"}
     if style.hatch is not None:
-        found["fill"] = f"url(#{_pattern_id(style)})"
+        style_of["fill"] = f"url(#{_pattern_id(style)})"
     elif style.fill:
-        found |= {"fill": palette[style.fill], "fill_opacity": f"{style.fill_alpha / 255:.3f}"}
+        style_of |= {"fill": palette[style.fill], "fill_opacity": f"{style.fill_alpha / 255:.3f}"}
     if style.line:
-        found |= {
+        style_of |= {
             "stroke": palette[style.line],
             "stroke_opacity": f"{style.line_alpha / 255:.3f}",
             "stroke_width": f"{style.line_px * _PX_MM:.3f}",
         }
         if _DASHES[style.dash]:
-            found["stroke_dasharray"] = _DASHES[style.dash]
-    return found
+            style_of["stroke_dasharray"] = _DASHES[style.dash]
+    return style_of
 
 
 def _pattern_id(style: Style) -> str:

@@ -9,7 +9,7 @@ from calveth.core.materials import Material
 from calveth.core.workshop.block_walls import BlockWall
 from calveth.core.workshop.plan import BuildPlan
 from calveth.core.workshop.standing import Standing
-from calveth.texts.build import bulk_text, lift_text, parts_text, row_name, said, work_text
+from calveth.texts.build import build_message, bulk_text, lift_text, parts_text, row_name, work_text
 from calveth.texts.units import METRIC
 
 Rows = list[dict[str, Any]]
@@ -37,12 +37,16 @@ def plan_record(
             }
             for g in plan.stack.gaps
         ],
-        "stack_says": [said(m, METRIC) for m in plan.stack.says],
+        "stack_says": [build_message(m, METRIC) for m in plan.stack.says],
         "steps": [
-            {"act": said(s.act, METRIC), "rows": list(s.rows), "cautions": list(s.cautions)}
+            {
+                "act": build_message(s.act, METRIC),
+                "rows": list(s.rows),
+                "cautions": list(s.cautions),
+            }
             for s in plan.steps
         ],
-        "what_helps_to_lift": [said(m, METRIC) for m in plan.helps],
+        "what_helps_to_lift": [build_message(m, METRIC) for m in plan.helps],
         "bought": _r(plan.bought),
         "used": _r(plan.used),
         "every_price_known": plan.priced,
@@ -145,10 +149,10 @@ def sheet_rows(plan: BuildPlan) -> Rows:
 
 def cast_rows(plan: BuildPlan) -> Rows:
     """Return what is cast, with its mix and mould."""
-    found = []
+    rows = []
     for c in plan.casts:
         mix = c.mix
-        found.append(
+        rows.append(
             {
                 "part": c.part.label,
                 "count": c.count,
@@ -172,7 +176,7 @@ def cast_rows(plan: BuildPlan) -> Rows:
                 ),
             }
         )
-    return found
+    return rows
 
 
 def lift_rows(plan: BuildPlan) -> Rows:

@@ -26,8 +26,8 @@ def calendar_bytes(acts: Sequence[tuple[Due, str]], made: datetime | None = None
         event.add("dtend", act.day + timedelta(days=1))
         event.add("summary", f"{act.hive.name}: {words}")
         calendar.add_component(event)
-    found: bytes = calendar.to_ical()
-    return found
+    data: bytes = calendar.to_ical()
+    return data
 
 
 def write_calendar(path: Path, acts: Sequence[tuple[Due, str]]) -> None:

@@ -147,15 +147,15 @@ def _make(blob_out: Callable[[Blob], dict[str, str]]) -> cattrs.Converter:
         kinds = get_args(kind)
         if kinds[-1] is not ... and len(kinds) != len(value):
             raise ValueError(f"a list of {len(value)} is given where {len(kinds)} belong")
-        found = []
+        hooks = []
         for number, item in enumerate(value):
-            wanted = kinds[0] if kinds[-1] is ... else kinds[number]
+            kind_asked = kinds[0] if kinds[-1] is ... else kinds[number]
             try:
-                found.append(converter.structure(item, wanted))
+                hooks.append(converter.structure(item, kind_asked))
             except Exception as error:
-                error.add_note(IterableValidationNote(f"@ index {number}", number, wanted))
+                error.add_note(IterableValidationNote(f"@ index {number}", number, kind_asked))
                 raise IterableValidationError("list", [error], kind) from error
-        return tuple(found)
+        return tuple(hooks)
 
     converter.register_structure_hook_func(_is(tuple), row_in)
 
@@ -216,9 +216,9 @@ def from_document(document: Any, cls: type[T]) -> T:
     except BaseValidationError as error:
         lines = transform_error(error, path="", format_exception=_explain)
         first = str(lines[0]) if lines else "the document cannot be read"
-        said, _, path = first.rpartition(" @ ")
+        sentence, _, path = first.rpartition(" @ ")
         path = path.removeprefix(".")
-        raise DocumentError(f"{said} at {path}" if path else said) from error
+        raise DocumentError(f"{sentence} at {path}" if path else sentence) from error
     except (DomainError, ValueError, KeyError, TypeError, AttributeError) as error:
         raise DocumentError(_explain(error, None)) from error
     except RecursionError:

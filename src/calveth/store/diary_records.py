@@ -76,21 +76,21 @@ def with_inspections(diary: Diary, path: Path) -> Diary:
     if not isinstance(rows, list) or not all(isinstance(row, dict) for row in rows):
         raise FileError(path, "holds no list of inspections; see the page on file formats")
     taken = {i.id for i in diary.inspections} | {str(row["id"]) for row in rows if "id" in row}
-    number, found = 0, []
+    number, added = 0, []
     for row in rows:
         if "id" not in row:
             while f"look-{(number := number + 1)}" in taken:
                 pass
             row["id"] = f"look-{number}"
         try:
-            found.append(from_document(row, Inspection))
+            added.append(from_document(row, Inspection))
         except DocumentError as error:
             raise FileError(path, f"inspection {row['id']}: {error}") from error
-    return diary.with_inspections(found)
+    return diary.with_inspections(added)
 
 
 def calibration_record(
-    season: HiveSeason, explained: Explained, told: Calibration | None
+    season: HiveSeason, explained: Explained, calibration: Calibration | None
 ) -> dict[str, Any]:
     """Return explanations and factors of a hive in a season; factors are null without logs."""
     record: dict[str, Any] = {
@@ -110,8 +110,8 @@ def calibration_record(
         ],
         "factors": None,
     }
-    if told is not None:
-        record["nights"] = told.nights
+    if calibration is not None:
+        record["nights"] = calibration.nights
         record["factors"] = [
             {
                 "factor": f.factor,
@@ -120,6 +120,6 @@ def calibration_record(
                 "high_90": round(f.high, 4),
                 "tells": f.tells,
             }
-            for f in told.found
+            for f in calibration.factors
         ]
     return record

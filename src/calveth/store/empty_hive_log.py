@@ -16,11 +16,11 @@ def column_named(log: LogFile, name: str, field: str) -> Series:
     DomainError
         When there is none; it lists those there are.
     """
-    found = next((c.series for c in log.columns if c.name == name), None)
-    if found is None:
+    series = next((c.series for c in log.columns if c.name == name), None)
+    if series is None:
         known = ", ".join(c.name for c in log.columns)
         raise DomainError(field, name, f"is no column of the file; it has {known}")
-    return found
+    return series
 
 
 def heater_of(log: LogFile, outside: str | None) -> HeaterResult:

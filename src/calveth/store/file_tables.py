@@ -67,25 +67,25 @@ def check_kind(path: Path, connection: sqlite3.Connection) -> None:
         )
     if version < 1:
         raise FileError(path, DAMAGED)
-    found = connection.execute(
+    tables = connection.execute(
         "SELECT type, name, sql FROM sqlite_schema WHERE name NOT LIKE 'sqlite_autoindex_%'"
     ).fetchall()
-    has = {name: " ".join(str(sql).split()) for kind, name, sql in found if kind == "table"}
-    wanted = tables_of(version)
-    if len(found) != len(wanted) or has != wanted:
+    has = {name: " ".join(str(sql).split()) for kind, name, sql in tables if kind == "table"}
+    tables_asked = tables_of(version)
+    if len(tables) != len(tables_asked) or has != tables_asked:
         raise FileError(path, _FOREIGN)
 
 
 def tables_of(version: int) -> dict[str, str]:
     """Return the tables a file of a version has, and how they are made."""
-    found = dict(_TABLES)
+    named = dict(_TABLES)
     for since, tables in _NEWER_TABLES.items():
         if version >= since:
-            found |= tables
+            named |= tables
     for since, names in _GONE_TABLES.items():
         if version >= since:
-            found = {name: made for name, made in found.items() if name not in names}
-    return found
+            named = {name: made for name, made in named.items() if name not in names}
+    return named
 
 
 def change_tables(connection: sqlite3.Connection, version: int) -> None:
@@ -129,14 +129,14 @@ def diary_json(diary: Diary) -> str:
 
 def write_kept(connection: sqlite3.Connection, diary: Diary) -> None:
     """Keep the samples and photographs of a diary, and those alone; each is written once."""
-    wanted = diary.blobs()
+    blobs = diary.blobs()
     has = {digest for (digest,) in connection.execute("SELECT digest FROM kept")}
     connection.executemany(
-        "DELETE FROM kept WHERE digest = ?", [(digest,) for digest in has - set(wanted)]
+        "DELETE FROM kept WHERE digest = ?", [(digest,) for digest in has - set(blobs)]
     )
     connection.executemany(
         "INSERT INTO kept VALUES (?, ?)",
-        [(digest, blob.data) for digest, blob in wanted.items() if digest not in has],
+        [(digest, blob.data) for digest, blob in blobs.items() if digest not in has],
     )
 
 

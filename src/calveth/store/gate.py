@@ -38,10 +38,10 @@ def check_readable(path: Path) -> None:
     Pipes and devices are refused before they are opened: they may wait for ever or never end.
     """
     try:
-        found = path.stat()
-        if stat.S_ISDIR(found.st_mode):
+        status = path.stat()
+        if stat.S_ISDIR(status.st_mode):
             raise FileError(path, "is a folder; choose a file in it")
-        if not stat.S_ISREG(found.st_mode):
+        if not stat.S_ISREG(status.st_mode):
             raise FileError(path, "is a pipe or a device, not a file; choose a file")
         with path.open("rb") as stream:
             stream.read(1)
@@ -63,12 +63,12 @@ def read_bytes(path: Path, most: int, what: str) -> bytes:
     try:
         with path.open("rb") as stream:
             # A link to a device says it has no bytes: only what comes out counts.
-            found = stream.read(most + 1)
+            data = stream.read(most + 1)
     except OSError as error:
         raise FileError(path, why_not_read(error)) from None
-    if len(found) > most:
+    if len(data) > most:
         raise FileError(path, f"is larger than {most // 1_000_000} MB; {what}")
-    return found
+    return data
 
 
 def read_text(path: Path, most: int, what: str) -> str:
@@ -107,12 +107,12 @@ def parse_json(text: str) -> Any:
 
 
 def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    found = dict(pairs)
-    if len(found) < len(pairs):
+    pairs_seen = dict(pairs)
+    if len(pairs_seen) < len(pairs):
         keys = [key for key, _ in pairs]
         twice = next(key for key in keys if keys.count(key) > 1)
         raise DocumentError(f"the field {plain(twice, 60)} stands twice; remove one")
-    return found
+    return pairs_seen
 
 
 def _whole(digits: str) -> int:

@@ -14,10 +14,11 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.diary.samples import LIMITS, unpacked
+from calveth.core.diary.samples import unpacked
 from calveth.core.diary.series import Series
 from calveth.core.errors import DomainError, plain
-from calveth.core.records.log import Log, Quantity
+from calveth.core.records.log import Log
+from calveth.core.records.quantity import QUANTITIES, Quantity
 from calveth.store.csv_in import CsvTable, read_csv
 from calveth.store.errors import FileError
 from calveth.store.log_times import (
@@ -34,14 +35,6 @@ from calveth.texts.units import Meaning, header_meanings
 
 __all__ = ["DATE_ORDERS", "DateOrder", "LogColumn", "LogFile", "LogLayout", "log_rows", "read_log"]
 
-# Steps a coarse probe may jump by without being two [unit of the quantity].
-_COARSE: dict[Quantity, float] = {
-    "temperature": 0.3,
-    "humidity": 0.02,
-    "co2": 2e-4,
-    "weight": 0.1,
-    "power": 1e9,
-}
 MOST_BYTES = 200_000_000
 _LOOKED_AT = 40
 # More rows than these at the end that are no samples are no footer but another kind of file.
@@ -114,16 +107,16 @@ def read_log(
     body, notes = _samples(path, table, at, first)
     texts = _times(body, at.times)
     seen = order_seen(texts)
-    wanted: DateOrder | None = order
+    order_used: DateOrder | None = order
     if seen != "year first":
-        wanted = order or seen
-        if wanted is None:
+        order_used = order or seen
+        if order_used is None:
             raise DomainError(
                 "order of the date",
                 plain(texts[0], 30),
                 "may be day first or month first; say which",
             )
-    local, own, wrong = local_minutes(texts, wanted)
+    local, own, wrong = local_minutes(texts, order_used)
     if wrong >= 0:
         line = table.lines[table.rows.index(body[wrong])]
         raise FileError(
@@ -131,19 +124,19 @@ def read_log(
             f"line {line}: {plain(texts[wrong], 30)} is a time that does not "
             "exist; correct or remove that line",
         )
-    minutes, told = _to_utc(path, local, own, clock, zone)
+    minutes, utc = _to_utc(path, local, own, clock, zone)
     columns, asked, more = _columns(path, head, body, at, minutes, comma=table.delimiter != ",")
     if not columns and not asked:
         raise FileError(
             path, "has no column of °C, °F, %, ppm, kg, lb or W; name the units in its first line"
         )
     parted = {"\t": "tab"}.get(table.delimiter, table.delimiter)
-    how = "dates are year-month-day" if seen == "year first" else f"dates are {wanted}"
+    how = "dates are year-month-day" if seen == "year first" else f"dates are {order_used}"
     return LogFile(
         columns=tuple(columns),
         asked=tuple(asked),
         layout=at,
-        notes=(f"columns are parted by “{parted}”", how, *notes, *told, *more),
+        notes=(f"columns are parted by “{parted}”", how, *notes, *utc, *more),
     )
 
 
@@ -156,9 +149,9 @@ def _layout(path: Path, table: CsvTable, given: LogLayout) -> LogLayout:
         raise FileError(path, "has one column; a log has a time and at least one figure")
     times, first = given.times, -1
     for k, row in enumerate(rows[:_LOOKED_AT]):
-        found = times if times and _are_times(row, times) else () if times else _time_cells(row)
-        if found and (given.header is None or k > given.header):
-            times, first = found, k
+        places = times if times and _are_times(row, times) else () if times else _time_cells(row)
+        if places and (given.header is None or k > given.header):
+            times, first = places, k
             break
     if first < 0:
         line, cell = table.lines[1], rows[1][0]
@@ -281,7 +274,7 @@ def _columns(
             continue
         meant = meanings[0]
         made = meant.factor * values + meant.offset
-        low, high = LIMITS[meant.quantity]
+        low, high = QUANTITIES[meant.quantity].limits
         none = np.isfinite(made) & ((made < low) | (made > high))
         if none.any() and not none[np.isfinite(made)].all():
             made[none] = np.nan
@@ -306,11 +299,11 @@ def _columns(
 
 def _unique(head: Sequence[str]) -> list[str]:
     """Return the names of columns; one that comes again gets its number."""
-    found: list[str] = []
+    names: list[str] = []
     for name in (plain(n.strip(), 80) for n in head):
-        again = sum(f == name or f.startswith(f"{name} (") for f in found)
-        found.append(f"{name} ({again + 1})" if again and name else name)
-    return found
+        again = sum(f == name or f.startswith(f"{name} (") for f in names)
+        names.append(f"{name} ({again + 1})" if again and name else name)
+    return names
 
 
 def _zone(name: str) -> ZoneInfo:
@@ -349,15 +342,15 @@ def _to_utc(
 
 def _after_step(local: NDArray[np.int64], twice: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """Return what comes after a step back within a run of hours that come twice."""
-    found = np.zeros(local.size, dtype=bool)
+    repeated = np.zeros(local.size, dtype=bool)
     back = np.flatnonzero(np.diff(local) < 0) + 1
     for k in back:
         if twice[k]:
             end = k
             while end < local.size and twice[end]:
                 end += 1
-            found[k:end] = True
-    return found
+            repeated[k:end] = True
+    return repeated
 
 
 def _numbers(texts: list[str], *, comma: bool) -> NDArray[np.float64]:
@@ -366,13 +359,13 @@ def _numbers(texts: list[str], *, comma: bool) -> NDArray[np.float64]:
     try:
         return np.array([t or "nan" for t in made], dtype=float)
     except ValueError:
-        found = np.full(len(made), np.nan)
+        values = np.full(len(made), np.nan)
         for k, text in enumerate(made):
             try:
-                found[k] = float(text)
+                values[k] = float(text)
             except ValueError:
                 continue
-        return found
+        return values
 
 
 def _of_two(series: Series, twice: int, rows: int) -> bool:
@@ -383,10 +376,10 @@ def _of_two(series: Series, twice: int, rows: int) -> bool:
     if twice > max(0.3 * rows, 12):
         return True
     v = series.values
-    if v.size < 24 or series.quantity == "power":
+    if v.size < 24 or QUANTITIES[series.quantity].rests:
         return False
     near, far = (float(np.median(np.abs(v[k:] - v[:-k]))) for k in (2, 1))
-    return far > 5.0 * max(near, _COARSE[series.quantity])
+    return far > 5.0 * max(near, QUANTITIES[series.quantity].coarse_step)
 
 
 def _series(
@@ -404,22 +397,14 @@ def _series(
     return Series(quantity=quantity, minutes=minutes[last], values=values[last]), twice
 
 
-_HEADS: dict[Quantity, tuple[str, float, int]] = {
-    "temperature": ("°C", 1.0, 3),
-    "humidity": ("%", 100.0, 3),
-    "co2": ("CO2 ppm", 1e6, 1),
-    "weight": ("kg", 1.0, 3),
-    "power": ("W", 1.0, 2),
-}
-
-
 def log_rows(logs: Sequence[Log]) -> list[list[str]]:
     """Return logs as rows: the time in UTC and a column each, with its unit; a row a minute."""
     series = [unpacked(g.chunks, g.quantity) for g in logs]
     minutes = np.unique(np.concatenate([s.minutes for s in series]))
     heads, columns = ["time UTC"], []
     for log, own in zip(logs, series, strict=True):
-        unit, factor, digits = _HEADS[log.quantity]
+        facts = QUANTITIES[log.quantity]
+        unit, factor, digits = facts.file_unit, facts.file_factor, facts.file_digits
         heads.append(f"{log.at} {unit}" if log.at != "scale" else f"scale {unit}")
         cells = np.full(minutes.size, "", dtype="U16")
         cells[np.searchsorted(minutes, own.minutes)] = [

@@ -9,7 +9,7 @@ from pathlib import Path
 from calveth.core.diary.take_in import take_in
 from calveth.core.edits_diary import set_diary
 from calveth.core.project import Project
-from calveth.core.records.log import Where
+from calveth.core.records.quantity import Where
 from calveth.store.gate import read_bytes
 from calveth.store.log_csv import MOST_BYTES, LogFile
 

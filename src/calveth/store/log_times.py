@@ -41,12 +41,12 @@ def order_seen(texts: Sequence[str]) -> DateOrder | Literal["year first"] | None
     biggest_a = biggest_b = 0
     dot = slashes = False
     for text in texts:
-        found = WHOLE.match(text) or DATE_ALONE.match(text)
-        if found is None or found["y"]:
+        match = WHOLE.match(text) or DATE_ALONE.match(text)
+        if match is None or match["y"]:
             continue
         slashes = True
-        dot = dot or found["sep"] == "."
-        biggest_a, biggest_b = max(biggest_a, int(found["a"])), max(biggest_b, int(found["b"]))
+        dot = dot or match["sep"] == "."
+        biggest_a, biggest_b = max(biggest_a, int(match["a"])), max(biggest_b, int(match["b"]))
     if not slashes:
         return "year first"
     if dot or biggest_a > 12:
@@ -74,8 +74,8 @@ def local_minutes(
     own = np.zeros(len(texts), dtype=bool)
     known: dict[str, int] = {}
     for k, text in enumerate(texts):
-        found = WHOLE.match(text)
-        made = None if found is None else _minute(found, order, known)
+        match = WHOLE.match(text)
+        made = None if match is None else _minute(match, order, known)
         if made is None:
             return minutes[:k], own[:k], k
         minutes[k], own[k] = made
@@ -83,28 +83,28 @@ def local_minutes(
 
 
 def _minute(
-    found: re.Match[str], order: DateOrder | None, days: dict[str, int]
+    match: re.Match[str], order: DateOrder | None, days: dict[str, int]
 ) -> tuple[int, bool] | None:
-    date = found.group(0)[: found.start("h")]
+    date = match.group(0)[: match.start("h")]
     if date not in days:
-        if found["y"]:
-            year, month, day = int(found["y"]), int(found["m"]), int(found["d"])
+        if match["y"]:
+            year, month, day = int(match["y"]), int(match["m"]), int(match["d"])
         else:
-            one, two = int(found["a"]), int(found["b"])
+            one, two = int(match["a"]), int(match["b"])
             day, month = (one, two) if order == "day first" else (two, one)
-            year = int(found["y2"]) + (2000 if len(found["y2"]) == 2 else 0)
+            year = int(match["y2"]) + (2000 if len(match["y2"]) == 2 else 0)
         try:
             days[date] = (datetime(year, month, day) - _EPOCH).days
         except ValueError:
             return None
-    hour, minute = int(found["h"]), int(found["min"])
-    half = (found["half"] or "")[:1].lower()
+    hour, minute = int(match["h"]), int(match["min"])
+    half = (match["half"] or "")[:1].lower()
     if minute > 59 or hour > 23 or (half and not 1 <= hour <= 12):
         return None
     if half:
         hour = hour % 12 + (12 if half == "p" else 0)
     total = days[date] * 1440 + 60 * hour + minute
-    offset = found["off"]
+    offset = match["off"]
     if not offset:
         return total, False
     if offset in ("Z", "UTC"):

@@ -155,12 +155,12 @@ class ProjectFile:
             designs = self._connection.execute(
                 "SELECT id, json FROM design ORDER BY position, id"
             ).fetchall()
-            whole: dict[str, Any] = {name: parse_json(text) for name, text in rows}
-            whole["designs"] = [self._design(row, text) for row, text in designs]
+            document: dict[str, Any] = {name: parse_json(text) for name, text in rows}
+            document["designs"] = [self._design(row, text) for row, text in designs]
             version = version_of(self._connection)
-            put_hours(self._connection, whole.get("place"), version)
-            put_kept(self._connection, whole.get("diary"), version)
-            return from_document(upgraded(whole, version), Project)
+            put_hours(self._connection, document.get("place"), version)
+            put_kept(self._connection, document.get("diary"), version)
+            return from_document(upgraded(document, version), Project)
         except DocumentError as error:
             raise FileError(self.path, str(error)) from error
         except (sqlite3.Error, ValueError, TypeError, RecursionError) as error:
@@ -286,10 +286,10 @@ def same_file(one: Path, two: Path) -> bool:
 
 def _identity(path: Path) -> tuple[int, int] | None:
     try:
-        found = path.stat()
+        status = path.stat()
     except (OSError, ValueError):
         return None
-    return found.st_dev, found.st_ino
+    return status.st_dev, status.st_ino
 
 
 def _settle_journals(target: Path) -> None:
@@ -352,7 +352,7 @@ _SQLITE = (
 def _sqlite_sentence(name: str, error: Exception) -> str:
     if not name and "disk is full" in str(error):
         name = "SQLITE_FULL"
-    return next((said for start, said in _SQLITE if name.startswith(start)), DAMAGED)
+    return next((sentence for start, sentence in _SQLITE if name.startswith(start)), DAMAGED)
 
 
 def load_project(path: Path) -> Project:

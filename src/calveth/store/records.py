@@ -6,8 +6,8 @@ from typing import Any
 
 from calveth.core.advice.remedies import Remedy
 from calveth.core.advice.schools import SchoolVerdict
-from calveth.core.assess.moments import Moments, crown_verdict
 from calveth.core.assess.nights import NightAssessment
+from calveth.core.assess.readings import NestReadings, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.sweep import SweepPoint
@@ -25,7 +25,7 @@ from calveth.texts.remedies import effect, what_is_done
 from calveth.texts.units import METRIC
 
 
-def moment_record(m: Moments, i: int) -> dict[str, Any]:
+def readings_record(m: NestReadings, i: int) -> dict[str, Any]:
     """Return everything about the hive at condition ``i``."""
     b = m.balance
     return {
@@ -115,12 +115,12 @@ def design_record(
         "rim_wet_nights": _r(nights.rim_wet_nights, 1),
         "cold_night": {
             "month": MONTH_NAMES[monthly.coldest_month],
-            **moment_record(nights.cold_nights, monthly.coldest_month),
+            **readings_record(nights.cold_nights, monthly.coldest_month),
         },
         "months": [
             {
                 "month": MONTH_NAMES[i],
-                **moment_record(monthly.months, i),
+                **readings_record(monthly.months, i),
                 "honey_kg": _r(monthly.honey_kg_month[i], 3),
             }
             for i in range(12)
@@ -196,7 +196,7 @@ def compare_record(row: CompareRow) -> dict[str, Any]:
 def _ranges(row: CompareRow) -> dict[str, float | None]:
     """Return low and high ends of the figures that carry a range; None until it is worked out."""
     b, k = row.bands, row.month
-    found: dict[str, float | None] = {}
+    by_name: dict[str, float | None] = {}
     for key, band, digits in (
         ("water_on_lid_{}_g_day", None if b is None else b.lid_g_day[:, k], 2),
         ("water_elsewhere_{}_g_day", None if b is None else b.elsewhere_g_day[:, k], 2),
@@ -206,8 +206,8 @@ def _ranges(row: CompareRow) -> dict[str, float | None]:
         ("rim_wet_nights_{}", None if b is None else b.rim_wet_nights, 1),
     ):
         for end, at in (("low", 0), ("high", 1)):
-            found[key.format(end)] = None if band is None else _r(float(band[at]), digits)
-    return found
+            by_name[key.format(end)] = None if band is None else _r(float(band[at]), digits)
+    return by_name
 
 
 def sweep_record(point: SweepPoint) -> dict[str, Any]:

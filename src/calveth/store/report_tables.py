@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from calveth.core.advice.dossier import Dossier
 from calveth.core.advice.findings import findings
-from calveth.core.advice.whole import WholeAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.table import compare_row
 from calveth.core.project import Project
@@ -23,27 +23,25 @@ from calveth.texts.findings import in_words
 Rows = list[dict[str, Any]]
 
 
-def report_tables(
-    project: Project, wholes: Sequence[WholeAssessment], month: int
-) -> dict[str, Rows]:
+def report_tables(project: Project, wholes: Sequence[Dossier], month: int) -> dict[str, Rows]:
     """Return the tables of a report by name: designs, months, layers, schools, findings, place."""
     materials = dict(project.material_table())
     used = {key for w in wholes for key in w.monthly.design.material_ids}
     return {
         "designs": [
-            compare_record(compare_row(w.monthly, w.deep.nights, month, w.deep.snow))
+            compare_record(compare_row(w.monthly, w.follow_up.nights, month, w.follow_up.snow))
             for w in wholes
         ],
         "months": [
             row
             for w in wholes
-            for row in month_rows(design_record(w.monthly, w.deep.nights, materials))
+            for row in month_rows(design_record(w.monthly, w.follow_up.nights, materials))
         ],
         "layers": [row for w in wholes for row in _layers(w)],
         "schools": [
             {"design": w.monthly.design.id, "school": v["school"], **criterion}
             for w in wholes
-            for v in map(verdict_record, w.deep.verdicts)
+            for v in map(verdict_record, w.follow_up.verdicts)
             for criterion in v["criteria"]
         ],
         "findings": [
@@ -55,7 +53,7 @@ def report_tables(
                 "helps": f.helps,
             }
             for w in wholes
-            for f in map(in_words, findings(w.monthly, month, w.deep.depth(month)))
+            for f in map(in_words, findings(w.monthly, month, w.follow_up.depth(month)))
         ],
         "place": [
             {"month": name, **to_document(m)}
@@ -65,8 +63,8 @@ def report_tables(
     }
 
 
-def _layers(whole: WholeAssessment) -> Rows:
-    model = whole.monthly.model
+def _layers(resistance: Dossier) -> Rows:
+    model = resistance.monthly.model
     return [
         {
             "design": model.design.id,

@@ -46,12 +46,12 @@ class ShellCache:
         from calveth.store.answer_file import from_bytes
 
         try:
-            found = from_bytes(path.read_bytes(), kind)
+            answer = from_bytes(path.read_bytes(), kind)
             os.utime(path)
         except (OSError, ValueError) as error:
             self._warn("not read from", error)
             return None
-        return found
+        return answer
 
     def put(self, key: str, answer: object) -> None:
         """Keep a shell."""

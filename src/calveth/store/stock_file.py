@@ -49,7 +49,7 @@ def read_stock(path: Path) -> tuple[StockItem, ...]:
     missing = [f for f in _FIELDS[:5] if f not in head]
     if missing:
         raise FileError(path, f"has no column {', '.join(missing)}; export a list to see the form")
-    found = []
+    items = []
     for number, cells in zip(table.lines[1:], table.rows[1:], strict=True):
         if len(cells) > len(head):
             raise FileError(
@@ -58,12 +58,12 @@ def read_stock(path: Path) -> tuple[StockItem, ...]:
                 "with a comma into quotes",
             )
         try:
-            found.append(_item(dict(zip(head, cells, strict=False))))
+            items.append(_item(dict(zip(head, cells, strict=False))))
         except DomainError as error:
             raise FileError(path, f"line {number}: {error}") from error
-    if not found:
+    if not items:
         raise FileError(path, "holds no sizes; add a line for each")
-    return tuple(found)
+    return tuple(items)
 
 
 def _count(value: float) -> int:

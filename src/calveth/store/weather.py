@@ -154,15 +154,15 @@ def _hourly(
 
 def _kept_hours(series: dict[str, FloatArray]) -> HourlyWeather:
     """Return the hours themselves, without a leap day; gaps that were not filled stay gaps."""
-    found = {}
+    columns = {}
     for column, _, low, high in _COLUMNS:
         if column in series:
             name, factor = _KEPT_AS[column]
             values = series[column]
             if values.size > HOURS_IN_YEAR:
                 values = np.delete(values, slice(*_LEAP_DAY_H))
-            found[name] = factor * np.clip(values, low, high)
-    return HourlyWeather(found)
+            columns[name] = factor * np.clip(values, low, high)
+    return HourlyWeather(columns)
 
 
 def _monthly(path: Path, table: dict[str, Any], meta: dict[str, Any]) -> WeatherImport:
@@ -279,14 +279,14 @@ def _kind(path: Path) -> str:
 def _parse(path: Path, kind: str) -> tuple[dict[str, Any], dict[str, Any], int]:
     """Return the columns, the place's name and coordinates, and the number of rows."""
     if kind == "CSV":
-        columns, said, rows = read_columns(path, _LARGEST_BYTES)
+        columns, text, rows = read_columns(path, _LARGEST_BYTES)
         return (
             columns,
             {
-                "name": said.get("name", path.stem),
-                "latitude": meta_number(path, said, "latitude_deg", 45.0),
-                "longitude": meta_number(path, said, "longitude_deg", 0.0),
-                "altitude": meta_number(path, said, "altitude_m", 0.0),
+                "name": text.get("name", path.stem),
+                "latitude": meta_number(path, text, "latitude_deg", 45.0),
+                "longitude": meta_number(path, text, "longitude_deg", 0.0),
+                "altitude": meta_number(path, text, "altitude_m", 0.0),
             },
             rows,
         )
@@ -396,14 +396,14 @@ def _month(
                 f"{_LEAST_SHARE_OF_MONTH:.0%} are needed; choose a fuller file",
             )
     days = temperature[: temperature.size // 24 * 24].reshape(-1, 24)
-    whole = days[np.isfinite(days).all(axis=1)]
+    full_days = days[np.isfinite(days).all(axis=1)]
     mean = float(np.nanmean(temperature))
     humidity = float(np.nanmean(vapour) / saturation_pressure_pa(mean))
     if humidity > 1:
         notes.append(f"{name}: mean humidity {humidity:.0%} taken as 100 %.")
     return MonthClimate(
         temperature_degc=round(mean, 2),
-        daily_swing_k=round(float((whole.max(axis=1) - whole.min(axis=1)).mean()), 2),
+        daily_swing_k=round(float((full_days.max(axis=1) - full_days.min(axis=1)).mean()), 2),
         relative_humidity=round(min(max(humidity, 0.01), 1.0), 4),
         wind_m_s=round(float(np.nanmean(wind)), 2),
         rain_mm=_rain_mm(series, at),
@@ -419,9 +419,9 @@ def _rain_mm(series: dict[str, FloatArray], at: NDArray[np.bool_]) -> float:
 
 def _spread(temperature: FloatArray, month: NDArray[np.int_]) -> float:
     """Return the mean standard deviation of daily means within the months [K]."""
-    whole = temperature.size // 24 * 24
-    days = temperature[:whole].reshape(-1, 24).mean(axis=1)
-    of_month = month[:whole:24]
+    full = temperature.size // 24 * 24
+    days = temperature[:full].reshape(-1, 24).mean(axis=1)
+    of_month = month[:full:24]
     return round(float(np.mean([np.nanstd(days[of_month == k]) for k in range(12)])), 2)
 
 

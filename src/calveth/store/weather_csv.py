@@ -102,12 +102,12 @@ def _number(cell: str, delimiter: str) -> float:
 
 
 def _meta(lines: tuple[str, ...]) -> dict[str, str]:
-    found = {}
+    meta = {}
     for line in lines:
         key, _, value = line.lstrip("#").partition(":")
         if key.strip().lower() in _META:
-            found[key.strip().lower()] = value.strip()
-    return found
+            meta[key.strip().lower()] = value.strip()
+    return meta
 
 
 def meta_number(path: Path, meta: dict[str, str], key: str, otherwise: float) -> float:

@@ -56,18 +56,18 @@ def unnamed_work(most: int = 12) -> list[UnnamedWork]:
 
     What cannot be read is passed over: it stays in the folder.
     """
-    found = []
+    copies = []
     with contextlib.suppress(OSError):
         for path, changed_s in _copies():
             if in_use(path):
                 continue
             with contextlib.suppress(CalvethError):
-                found.append(
+                copies.append(
                     UnnamedWork(path=path, project=load_project(path), changed_s=changed_s)
                 )
-            if len(found) == most:
+            if len(copies) == most:
                 break
-    return found
+    return copies
 
 
 def _copies() -> Iterator[tuple[Path, float]]:

@@ -16,7 +16,7 @@ def _number(value: float) -> float | None:
 
 def year_record(row: YearBands) -> dict[str, Any]:
     """Return the figures of a hive with their bands; what is not a number is left empty."""
-    found: dict[str, Any] = {
+    record: dict[str, Any] = {
         "design": row.case.design.id,
         "name": row.case.design.name,
         "place": row.case.place.name,
@@ -26,10 +26,10 @@ def year_record(row: YearBands) -> dict[str, Any]:
     }
     for name in NAMES:
         low, high = row.band(name)
-        found[name] = _number(getattr(row.likely, name))
+        record[name] = _number(getattr(row.likely, name))
         if row.parameters:
-            found[f"{name}_low"], found[f"{name}_high"] = _number(low), _number(high)
-    return found
+            record[f"{name}_low"], record[f"{name}_high"] = _number(low), _number(high)
+    return record
 
 
 def feed_record(cell: FeedCell) -> dict[str, Any]:

@@ -21,7 +21,7 @@ _PLACE = {"outer": "outer", "inner": "inner", "middle": "middle", "whole": ""}
 _UNITS = {"litres": "volume", "area": "area", "mass": "mass", "length": "length"}
 
 
-def said(message: Message, units: UnitSystem) -> str:
+def build_message(message: Message, units: UnitSystem) -> str:
     """Return what the core says of a build in words and units."""
     shown = {name: written(value, units) for name, value in message.values}
     return WORDS[message.id].format(**shown)
@@ -38,12 +38,12 @@ def saw_size(value_m: float, units: UnitSystem) -> str:
         halves = round(value_m / _HALF_MM)
         return f"{halves // 2}" if halves % 2 == 0 else f"{halves / 2:.1f}"
     parts = round(value_m / 0.0254 * _PARTS)
-    whole, rest = floor(parts / _PARTS), parts % _PARTS
+    inches, rest = floor(parts / _PARTS), parts % _PARTS
     if rest == 0:
-        return f"{whole}"
+        return f"{inches}"
     shared = gcd(rest, _PARTS)
     fraction = f"{rest // shared}/{_PARTS // shared}"
-    return f"{whole} {fraction}" if whole else fraction
+    return f"{inches} {fraction}" if inches else fraction
 
 
 def size_text(piece: Piece, units: UnitSystem) -> str:
@@ -54,14 +54,14 @@ def size_text(piece: Piece, units: UnitSystem) -> str:
 
 def parts_text(parts: tuple[PartId, ...]) -> str:
     """Return parts in words: ``box 1, 2``, ``floor``."""
-    found: dict[str, list[str]] = {}
+    by_part: dict[str, list[str]] = {}
     for part in parts:
         role = "stand" if part.role == "legs" else part.role
-        found.setdefault(role, [])
+        by_part.setdefault(role, [])
         if part.number:
-            found[role].append(str(part.number))
+            by_part[role].append(str(part.number))
     return "; ".join(
-        f"{role} {', '.join(numbers)}" if numbers else role for role, numbers in found.items()
+        f"{role} {', '.join(numbers)}" if numbers else role for role, numbers in by_part.items()
     )
 
 
@@ -83,32 +83,32 @@ def work_text(
     row: Row, units: UnitSystem, panels: Mapping[int, Panel], joined: Mapping[int, int]
 ) -> str:
     """Return all that is worked on a row, in one line."""
-    piece, found = row.piece, []
+    piece, acts = row.piece, []
     panel = panels.get(row.number)
     if panel is not None and panel.strips > 1:
-        found.append(f"glued from {panel.strips} strips of {saw_size(panel.strip_m, units)}")
+        acts.append(f"glued from {panel.strips} strips of {saw_size(panel.strip_m, units)}")
     if panel is not None and panel.layers > 1:
-        found.append(f"glued up from {panel.layers} layers")
+        acts.append(f"glued up from {panel.layers} layers")
     if panel is not None and panel.planed_from_m > 0:
-        found.append(f"planed from {saw_size(panel.planed_from_m, units)}")
+        acts.append(f"planed from {saw_size(panel.planed_from_m, units)}")
     if piece.bought_as == "block":
-        found.append("laid in courses, see the blocks")
+        acts.append("laid in courses, see the blocks")
     if piece.bought_as == "cast":
-        found.append("part of one cast")
+        acts.append("part of one cast")
     if row.number in joined:
-        found.append(f"butted from {joined[row.number]} parts, joints taped")
+        acts.append(f"butted from {joined[row.number]} parts, joints taped")
     if piece.outline:
-        found.append("cut to its outline")
-    found += [said(m, units) for m in piece.work]
+        acts.append("cut to its outline")
+    acts += [build_message(m, units) for m in piece.work]
     for cutout in piece.cutouts:
         where = f"at {saw_size(cutout.u_m, units)} / {saw_size(cutout.v_m, units)}"
         if cutout.round:
-            found.append(f"{cutout.what}: hole {saw_size(cutout.wide_m, units)} {where}")
+            acts.append(f"{cutout.what}: hole {saw_size(cutout.wide_m, units)} {where}")
         else:
             size = f"{saw_size(cutout.wide_m, units)} x {saw_size(cutout.high_m, units)}"
             deep = "" if cutout.deep_m is None else f", {saw_size(cutout.deep_m, units)} deep"
-            found.append(f"{cutout.what}: {size}{deep} {where}")
-    return "; ".join(found)
+            acts.append(f"{cutout.what}: {size}{deep} {where}")
+    return "; ".join(acts)
 
 
 def bulk_text(bulk: Bulk, units: UnitSystem, materials: Mapping[str, Material]) -> str:
@@ -116,8 +116,8 @@ def bulk_text(bulk: Bulk, units: UnitSystem, materials: Mapping[str, Material]) 
     name = BULK[bulk.what]
     if bulk.material:
         name += f": {materials[bulk.material].name}"
-    if bulk.said is not None:
-        name += f", {said(bulk.said, units)}"
+    if bulk.message is not None:
+        name += f", {build_message(bulk.message, units)}"
     return f"{name} · {amount_text(bulk, units)}"
 
 

@@ -8,11 +8,11 @@ from html import escape
 from calveth.core.materials import Material
 from calveth.core.workshop.plan import BuildPlan
 from calveth.texts.build import (
+    build_message,
     bulk_text,
     lift_text,
     money,
     parts_text,
-    said,
     saw_size,
     standing_text,
 )
@@ -96,7 +96,9 @@ def weights_html(plan: BuildPlan, units: UnitSystem) -> str:
     for v in heavy:
         html += f"<p>{escape(v.lift.part.label)}: {escape(lift_text(v, units))}</p>"
     if plan.helps:
-        html += f"<p>What helps: {escape('; '.join(said(m, units) for m in plan.helps))}.</p>"
+        html += (
+            f"<p>What helps: {escape('; '.join(build_message(m, units) for m in plan.helps))}.</p>"
+        )
     html += (
         "<p>Revised lifting equation of NIOSH, ISO 11228-1 and ISO/TR 12295, from memory: "
         "guidance for work, local rules decide.</p>"
@@ -116,7 +118,7 @@ def weights_html(plan: BuildPlan, units: UnitSystem) -> str:
         )
     if plan.stack.says:
         html += "<p><b>Stack</b></p>"
-    html += "".join(f"<p>{escape(said(m, units))}</p>" for m in plan.stack.says)
+    html += "".join(f"<p>{escape(build_message(m, units))}</p>" for m in plan.stack.says)
     return html
 
 
@@ -125,6 +127,6 @@ def steps_html(plan: BuildPlan, units: UnitSystem) -> str:
     html = ""
     for number, step in enumerate(plan.steps, start=1):
         names = f" <i>no. {', '.join(map(str, step.rows))}</i>" if step.rows else ""
-        html += f"<p><b>{number}.</b> {escape(said(step.act, units))}{names}</p>"
+        html += f"<p><b>{number}.</b> {escape(build_message(step.act, units))}{names}</p>"
         html += "".join(f"<p><b>! {escape(c)}</b></p>" for c in step.cautions)
     return html

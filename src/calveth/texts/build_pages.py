@@ -13,11 +13,11 @@ from calveth.texts.units import UnitSystem
 
 def board_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem) -> list[str]:
     """Return every board with what is cut of it."""
-    found = []
+    lines = []
     for layout in plan.boards:
         thick = saw_size(layout.thickness_m, units)
         own = sum(board.own for board in layout.boards)
-        found.append(
+        lines.append(
             f"{materials[layout.material].name} {thick} x {saw_size(layout.width_m, units)}"
             f": {to_buy_text(own, len(layout.boards) - own)}, waste {layout.waste:.0%}, "
             f"{above_text(layout.above, 'board')}"
@@ -27,12 +27,12 @@ def board_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
                 " + ".join(f"{saw_size(s.length_m, units)} (no. {s.row})" for s in length.strips)
                 for length in board.lengths
             )
-            found.append(
+            lines.append(
                 f"  {number}. {'yours, ' if board.own else ''}"
                 f"{saw_size(board.item.length_m, units)}: {cuts} | left "
                 f"{saw_size(board.left_m, units)}"
             )
-    return found
+    return lines
 
 
 def above_text(above: int, what: str) -> str:
@@ -44,11 +44,11 @@ def above_text(above: int, what: str) -> str:
 
 def sheet_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem) -> list[str]:
     """Return every sheet with what is cut of it, and the largest rest."""
-    found = []
+    lines = []
     for layout in plan.sheets:
         count = len(layout.plan.sheets)
         had = to_buy_text(count, 0) if layout.own else to_buy_text(0, count)
-        found.append(
+        lines.append(
             f"{materials[layout.material].name} {saw_size(layout.thickness_m, units)}, "
             f"{layout.item.name}: {had}, waste {layout.waste:.0%}, "
             f"{above_text(layout.plan.above, 'sheet')}"
@@ -60,17 +60,17 @@ def sheet_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitS
             if rest is not None:
                 size = f"{saw_size(rest.wide_m, units)} x {saw_size(rest.high_m, units)}"
                 left = f"; largest rest {size}"
-            found.append(f"  {number}. no. {numbers}; {len(sheet.cuts)} cuts{left}")
+            lines.append(f"  {number}. no. {numbers}; {len(sheet.cuts)} cuts{left}")
         if layout.plan.greedy_only:
-            found.append("  ! more than 400 pieces: laid out simply, a better plan may be found")
-    return found
+            lines.append("  ! more than 400 pieces: laid out simply, a better plan may be found")
+    return lines
 
 
 def course_lines(
     plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem
 ) -> list[str]:
     """Return walls of blocks, course by course from the foot up."""
-    found = []
+    lines = []
     for wall in plan.walls:
         joint = (
             f"dry (glued: {wall.glued_l:.1f} L)"
@@ -84,7 +84,7 @@ def course_lines(
         )
         kind = "rows laid flat" if wall.flat else "courses"
         had = f" ({to_buy_text(wall.own, wall.blocks - wall.own)})" if wall.own else ""
-        found.append(
+        lines.append(
             f"{parts_text((wall.part,))}: {wall.blocks} blocks {wall.block.name}{had} of "
             f"{materials[wall.material].name}, {joint}{glue}, {wall.cut_m2:.2f} m² sawn, "
             f"{wall.dust_g / 1000:.1f} kg of dust; {kind}:"
@@ -95,30 +95,30 @@ def course_lines(
                 + " + ".join(saw_size(b.length_m, units) for b in run.blocks)
                 for run in course.runs
             )
-            found.append(f"  {number}. {saw_size(course.height_m, units)} high: {runs}")
+            lines.append(f"  {number}. {saw_size(course.height_m, units)} high: {runs}")
         if wall.one_course:
-            found.append("  one course alone: tie the corners with screws or glue")
+            lines.append("  one course alone: tie the corners with screws or glue")
         if not wall.bond_ok:
-            found.append("  ! joints lie too near above each other: glue the courses")
-    return found
+            lines.append("  ! joints lie too near above each other: glue the courses")
+    return lines
 
 
 def cast_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSystem) -> list[str]:
     """Return what is cast: volume, weights, mix, mould."""
-    found = []
+    lines = []
     for cast in plan.casts:
         fresh, dry = (units.write(x, "mass", 1) for x in (cast.fresh_kg, cast.dry_kg))
-        found.append(
+        lines.append(
             f"{parts_text((cast.part,))}, {cast.count} of it: {cast.litres:.1f} L "
             f"{materials[cast.material].name}, {fresh} fresh, {dry} dry; mix {cast.mixed_l:.1f} L"
         )
         mix = cast.mix
         if mix is None:
-            found.append("  Calveth knows no mix for it: weigh a small batch first")
+            lines.append("  Calveth knows no mix for it: weigh a small batch first")
         else:
             parts = " : ".join(f"{x:.1f}" for x in mix.parts)
             per = cast.mixed_l / 1000
-            found.append(
+            lines.append(
                 f"  cement : sand : expanded glass {parts} by volume "
                 f"({mix.cement_kg * per:.1f}, {mix.sand_kg * per:.1f}, {mix.light_kg * per:.1f} kg)"
                 f" with {mix.water_kg * per:.1f} L of water"
@@ -127,28 +127,28 @@ def cast_lines(plan: BuildPlan, materials: Mapping[str, Material], units: UnitSy
             f"{b.count} {b.where} {saw_size(b.length_m, units)} x {saw_size(b.width_m, units)}"
             for b in cast.mould
         )
-        found.append(f"  mould: {boards}; its foot holds {cast.pressure_pa / 1000:.1f} kPa")
-    return found
+        lines.append(f"  mould: {boards}; its foot holds {cast.pressure_pa / 1000:.1f} kPa")
+    return lines
 
 
 def change_lines(
     old: str, new: str, changes: Changes, units: UnitSystem, materials: Mapping[str, Material]
 ) -> list[str]:
     """Return how to make one version from another."""
-    found = [f"To make “{new}” from “{old}”: {changes.kept} pieces stay as they are."]
+    lines = [f"To make “{new}” from “{old}”: {changes.kept} pieces stay as they are."]
     if changes.nothing:
-        return [*found, "Nothing is to be cut."]
+        return [*lines, "Nothing is to be cut."]
     for recut in changes.recut:
-        found.append(
+        lines.append(
             f"  cut down {size_text(recut.old, units)} ({parts_text((recut.old.part,))}) to "
             f"{size_text(recut.new, units)} ({parts_text((recut.new.part,))})"
         )
     for row in changes.new:
-        found.append(
+        lines.append(
             f"  make {row.count} x {size_text(row.piece, units)} ({parts_text(row.parts)} · "
             f"{row_name(row)}; {materials[row.piece.material].name})"
         )
     for row in changes.over:
         name = materials[row.piece.material].name
-        found.append(f"  left over {row.count} x {size_text(row.piece, units)} ({name})")
-    return found
+        lines.append(f"  left over {row.count} x {size_text(row.piece, units)} ({name})")
+    return lines

@@ -11,7 +11,7 @@ from calveth.core.materials import Material
 from calveth.core.solids.build import build_solids
 from calveth.core.solids.clearances import PITCHES_M, clearances, frames_that_fit
 from calveth.core.solids.quantities import centre_of_gravity_m, part_weights_kg
-from calveth.texts.findings import said
+from calveth.texts.findings import message_text
 from calveth.texts.html import table
 from calveth.texts.units import UnitSystem
 
@@ -45,7 +45,7 @@ def clearances_html(design: Design, units: UnitSystem, materials: Mapping[str, M
             [
                 escape(clearance.opening or GAPS[clearance.id]),
                 gap,
-                mark + escape(said(clearance.said, units)),
+                mark + escape(message_text(clearance.message, units)),
             ]
         )
     if len(rows) == 1:

@@ -33,21 +33,21 @@ def read_date(text: str, field: str) -> date:
         For what is no date, or could be two.
     """
     tidy = " ".join(text.split())
-    found = _YEAR_FIRST.match(tidy)
-    if found:
-        return _made(int(found[1]), int(found[2]), int(found[3]), text, field)
+    match = _YEAR_FIRST.match(tidy)
+    if match:
+        return _made(int(match[1]), int(match[2]), int(match[3]), text, field)
     for pattern, day, word in ((_DAY_WORD, 1, 2), (_WORD_DAY, 2, 1)):
-        found = pattern.match(tidy)
-        if found:
-            month = _MONTHS.get(found[word][:3].lower(), 0)
-            return _made(int(found[3]), month, int(found[day]), text, field)
-    found = _YEAR_LAST.match(tidy)
-    if not found:
+        match = pattern.match(tidy)
+        if match:
+            month = _MONTHS.get(match[word][:3].lower(), 0)
+            return _made(int(match[3]), month, int(match[day]), text, field)
+    match = _YEAR_LAST.match(tidy)
+    if not match:
         raise DomainError(field, text or "nothing", f"is no date; {_EXAMPLE}")
-    one, two, year = int(found[1]), int(found[3]), int(found[4])
-    year += 2000 if len(found[4]) == 2 else 0
+    one, two, year = int(match[1]), int(match[3]), int(match[4])
+    year += 2000 if len(match[4]) == 2 else 0
     # With points the day comes first wherever dates are written so.
-    if found[2] == "." or one > 12:
+    if match[2] == "." or one > 12:
         return _made(year, two, one, text, field)
     if two > 12:
         return _made(year, one, two, text, field)
@@ -72,19 +72,19 @@ def read_moment(text: str, field: str) -> datetime:
         For what is no date or no hour of a day.
     """
     tidy = " ".join(text.split())
-    found = _TIME.search(tidy)
-    if found is None:
+    match = _TIME.search(tidy)
+    if match is None:
         return datetime.combine(read_date(tidy, field), time(12))
-    hour = int(found["h"] or found["h12"])
-    minute = int(found["m"] or 0)
-    half = (found["half"] or found["half12"] or "").replace(".", "").lower()
+    hour = int(match["h"] or match["h12"])
+    minute = int(match["m"] or 0)
+    half = (match["half"] or match["half12"] or "").replace(".", "").lower()
     if half and not 1 <= hour <= 12:
         raise DomainError(field, text, "is no hour of a day; write 14:30 or 2:30 pm")
     if half:
         hour = hour % 12 + (12 if half == "pm" else 0)
     if hour > 23 or minute > 59:
         raise DomainError(field, text, "is no hour of a day; write 14:30 or 2:30 pm")
-    return datetime.combine(read_date(tidy[: found.start()], field), time(hour, minute))
+    return datetime.combine(read_date(tidy[: match.start()], field), time(hour, minute))
 
 
 def _made(year: int, month: int, day: int, text: str, field: str) -> date:

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from calveth.core import constants as c
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
 from calveth.core.assess.nights import NightAssessment
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import days_without_forage

@@ -29,18 +29,18 @@ def design_changes(
 
     Names, notes and what logs told are no differences.
     """
-    found: list[str] = []
+    changes: list[str] = []
     if old.form != new.form:
-        found.append("another cavity")
+        changes.append("another cavity")
     for face in FACES:
-        found += _layers(face, old.shell.stack(face), new.shell.stack(face), materials, units)
-    found += _openings(old.openings, new.openings, units)
+        changes += _layers(face, old.shell.stack(face), new.shell.stack(face), materials, units)
+    changes += _openings(old.openings, new.openings, units)
     if old.joints != new.joints:
-        found.append(f"joints {new.joints} instead of {old.joints}")
+        changes.append(f"joints {new.joints} instead of {old.joints}")
     for field, words in _JOINERY.items():
         was, now = getattr(old.joinery, field), getattr(new.joinery, field)
         if was != now:
-            found.append(f"{words}: {now} instead of {was}")
+            changes.append(f"{words}: {now} instead of {was}")
     for words, same in (
         ("window", old.window == new.window),
         (
@@ -53,8 +53,8 @@ def design_changes(
         ("season plan", old.seasons == new.seasons),
     ):
         if not same:
-            found.append(f"another {words}")
-    return found
+            changes.append(f"another {words}")
+    return changes
 
 
 def version_sentences(project: Project, design: Design, units: UnitSystem = METRIC) -> list[str]:
@@ -63,8 +63,11 @@ def version_sentences(project: Project, design: Design, units: UnitSystem = METR
     if old is None:
         return []
     changes = design_changes(old, design, project.material_table(), units)
-    said = "; ".join(changes) if changes else "nothing is another yet"
-    return [f"{design.name}, after {old.name}: {said}.", *([design.note] if design.note else [])]
+    listed_changes = "; ".join(changes) if changes else "nothing is another yet"
+    return [
+        f"{design.name}, after {old.name}: {listed_changes}.",
+        *([design.note] if design.note else []),
+    ]
 
 
 def _layers(
@@ -96,8 +99,8 @@ def _name(layer: Layer, materials: Mapping[str, Material]) -> str:
 
 def _openings(old: tuple[Opening, ...], new: tuple[Opening, ...], units: UnitSystem) -> list[str]:
     was, now = {o.id: o for o in old}, {o.id: o for o in new}
-    found = [f"{o.name} added" for o in new if o.id not in was]
-    found += [f"{o.name} closed for good" for o in old if o.id not in now]
+    changes = [f"{o.name} added" for o in new if o.id not in was]
+    changes += [f"{o.name} closed for good" for o in old if o.id not in now]
     for key in was.keys() & now.keys():
         a, b = was[key], now[key]
         if a == b:
@@ -107,7 +110,7 @@ def _openings(old: tuple[Opening, ...], new: tuple[Opening, ...], units: UnitSys
             for o in (b, a)
         ]
         same = (a.width_m, a.height_m) == (b.width_m, b.height_m)
-        found.append(
+        changes.append(
             f"{b.name}: changed" if same else f"{b.name}: {sizes[0]} instead of {sizes[1]}"
         )
-    return sorted(found)
+    return sorted(changes)

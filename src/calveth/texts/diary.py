@@ -38,24 +38,24 @@ def due_sentence(act: Due, design: Design, units: UnitSystem = METRIC) -> str:
     return "look under the lid again: it was wet"
 
 
-def agreement_sentence(found: Agreement) -> str:
+def agreement_sentence(agreement: Agreement) -> str:
     """Return how the lids that were looked at agree with what was expected."""
-    if not found.count:
+    if not agreement.count:
         return "No lid was looked at yet."
-    text = f"{found.agreed} of {found.count} lids were as expected"
+    text = f"{agreement.agreed} of {agreement.count} lids were as expected"
     surprises = []
-    if found.dry_but_wet:
-        surprises.append(f"{found.dry_but_wet} wet where dry was expected")
-    if found.wet_but_dry:
-        surprises.append(f"{found.wet_but_dry} dry where wet was expected")
+    if agreement.dry_but_wet:
+        surprises.append(f"{agreement.dry_but_wet} wet where dry was expected")
+    if agreement.wet_but_dry:
+        surprises.append(f"{agreement.wet_but_dry} dry where wet was expected")
     return f"{text}{': ' if surprises else ''}{', '.join(surprises)}."
 
 
-def survival_sentence(found: Survival, name: str) -> str:
+def survival_sentence(survival: Survival, name: str) -> str:
     """Return how many winters hives of a design came through, with the interval of so few."""
-    low, high = found.interval
+    low, high = survival.interval
     return (
-        f"{name}: {found.alive} of {found.winters} winters that were looked after survived; "
+        f"{name}: {survival.alive} of {survival.winters} winters that were looked after survived; "
         f"{100 * low:.0f} to {100 * high:.0f} % is what so few can say."
     )
 
@@ -71,15 +71,15 @@ def beside_sentences(
 
     ``stores_band_kg`` is where the stores of 8 of 10 hives built alike would be.
     """
-    found = [
+    sentences = [
         f"Expected outside {units.write(expected.outside_degc, 'temperature', 1)}, beside the bees "
         f"{units.write(expected.nest_degc, 'temperature', 1)}, CO2 {100 * expected.co2:.1f} %."
     ]
     if seen.looked_at_lid:
         agree = [agrees for _, agrees in lid_as_expected(seen, expected)]
-        found.append(f"Lid: {sum(agree)} of {len(agree)} places as expected.")
+        sentences.append(f"Lid: {sum(agree)} of {len(agree)} places as expected.")
     if seen.floor != "not looked":
-        found.append(f"Floor: {MARK_TEXT[seen.floor]}, expected {MARK_TEXT[expected.floor]}.")
+        sentences.append(f"Floor: {MARK_TEXT[seen.floor]}, expected {MARK_TEXT[expected.floor]}.")
     if seen.stores_kg is not None and stores_kg is not None:
         had, give = (units.write(v, "mass", 1) for v in (seen.stores_kg, seen.stores_sure_kg))
         least, most = stores_band_kg or (stores_kg, stores_kg)
@@ -93,8 +93,8 @@ def beside_sentences(
         if stores_band_kg is not None:
             ends = [units.number(max(v, 0.0), "mass", 1) for v in stores_band_kg]
             left += f" ({ends[0]} to {ends[1]})"
-        found.append(f"Stores: {had} ± {give}, expected {left}: {verdict}.")
-    return found
+        sentences.append(f"Stores: {had} ± {give}, expected {left}: {verdict}.")
+    return sentences
 
 
 def hive_line(hive: StandingHive, design: Design) -> str:

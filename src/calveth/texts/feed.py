@@ -23,9 +23,9 @@ def feed_html(cells: Sequence[FeedCell], units: UnitSystem) -> str:
     rows = [head]
     for place in dict.fromkeys(c.place for c in cells):
         own = [c for c in cells if c.place == place]
-        found = {(c.vented, c.strength): c for c in own}
+        by_cell = {(c.vented, c.strength): c for c in own}
         row = [place.replace(" (invented)", ""), str(own[0].days)]
-        row += [_cell(found.get((v, s)), units) for v, _ in tops for s in strengths]
+        row += [_cell(by_cell.get((v, s)), units) for v, _ in tops for s in strengths]
         rows.append(row)
     return (
         f"<h3>{cells[0].hive}: honey to leave for the winter, {unit}</h3>"

@@ -155,7 +155,7 @@ SURFACE_WORDS: dict[str, str] = {
 }
 
 
-def said(message: Message | None, units: UnitSystem = METRIC) -> str:
+def message_text(message: Message | None, units: UnitSystem = METRIC) -> str:
     """Return a message in words and units; nothing for none."""
     if message is None:
         return ""
@@ -165,11 +165,11 @@ def said(message: Message | None, units: UnitSystem = METRIC) -> str:
 
 def finding_text(finding: Finding, units: UnitSystem = METRIC) -> str:
     """Return what was found, as a sentence."""
-    return said(finding.said, units)
+    return message_text(finding.message, units)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Said:
+class Sentence:
     """A finding in words: what a screen or a page shows of it."""
 
     text: str
@@ -179,14 +179,14 @@ class Said:
     helps: str = ""
 
 
-def in_words(finding: Finding, units: UnitSystem = METRIC) -> Said:
+def in_words(finding: Finding, units: UnitSystem = METRIC) -> Sentence:
     """Return a finding in words and units."""
-    return Said(
+    return Sentence(
         text=finding_text(finding, units),
         tone=finding.tone,
         face=finding.face,
-        cause=said(finding.cause, units),
-        helps=said(finding.helps, units),
+        cause=message_text(finding.cause, units),
+        helps=message_text(finding.helps, units),
     )
 
 

@@ -6,9 +6,8 @@ from datetime import UTC, datetime
 
 from calveth.core.diary.empty_hive import DecayResult, HeaterResult
 from calveth.core.diary.series import Fault, Series
+from calveth.core.records.quantity import QUANTITIES
 
-_UNIT = {"temperature": "°C", "humidity": "%", "co2": "%", "weight": "kg", "power": "W"}
-_FACTOR = {"humidity": 100.0, "co2": 100.0}
 HEATER_CAUTION = (
     "Heat an empty hive with a lamp or mat made for it, away from straw and foam, behind a "
     "residual current device, and stay near."
@@ -27,19 +26,19 @@ def moment(minutes: int) -> str:
 
 def series_sentence(name: str, series: Series) -> str:
     """Return what a column holds in a sentence."""
-    unit, factor = _UNIT[series.quantity], _FACTOR.get(series.quantity, 1.0)
-    low, high = factor * float(series.values.min()), factor * float(series.values.max())
+    facts = QUANTITIES[series.quantity]
+    low, high = (facts.factor * float(v) for v in (series.values.min(), series.values.max()))
     return (
         f"{name}: {series.values.size} samples from {moment(int(series.minutes[0]))} to "
         f"{moment(int(series.minutes[-1]))} UTC, every {series.step_min:.0f} min, "
-        f"{low:.1f} to {high:.1f} {unit}"
+        f"{low:.1f} to {high:.1f} {facts.unit}"
     )
 
 
 def fault_sentence(fault: Fault, series: Series) -> str:
     """Return a fault in a sentence with what can be done."""
     at = moment(fault.begins_min)
-    unit = _UNIT[series.quantity]
+    unit = QUANTITIES[series.quantity].unit
     if fault.kind == "gap":
         return f"{at}: nothing for {fault.size / 60:.1f} h."
     if fault.kind == "spike":
@@ -54,19 +53,19 @@ def fault_sentence(fault: Fault, series: Series) -> str:
     return f"it may drift by {fault.size:+.1f} {unit}; check it in ice water."
 
 
-def heater_sentence(found: HeaterResult) -> str:
+def heater_sentence(heater: HeaterResult) -> str:
     """Return what a heater test tells, and how far it can be believed."""
-    steady = "" if found.steady else " It had not settled: heat a day longer."
+    steady = "" if heater.steady else " It had not settled: heat a day longer."
     return (
-        f"The empty hive loses {found.loss_w_k:.2f} W/K ({found.low_w_k:.2f} to "
-        f"{found.high_w_k:.2f}), from {found.hours} h; watts over kelvin alone would say "
-        f"{found.average_w_k:.2f}.{steady}"
+        f"The empty hive loses {heater.loss_w_k:.2f} W/K ({heater.low_w_k:.2f} to "
+        f"{heater.high_w_k:.2f}), from {heater.hours} h; watts over kelvin alone would say "
+        f"{heater.average_w_k:.2f}.{steady}"
     )
 
 
-def decay_sentence(found: DecayResult) -> str:
+def decay_sentence(decay: DecayResult) -> str:
     """Return what a CO2 decay tells."""
     return (
-        f"The air changes {found.changes_1_h:.2f} times an hour ({found.low_1_h:.2f} to "
-        f"{found.high_1_h:.2f}), from {found.readings} readings."
+        f"The air changes {decay.changes_1_h:.2f} times an hour ({decay.low_1_h:.2f} to "
+        f"{decay.high_1_h:.2f}), from {decay.readings} readings."
     )

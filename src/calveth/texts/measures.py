@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from calveth.core.assess.bands import Bands, FloatArray, burns_less
-from calveth.core.assess.iced import UnderSnow
+from calveth.core.assess.snowed_in import UnderSnow
 from calveth.core.compare.table import CompareRow
 from calveth.texts.units import UnitSystem
 

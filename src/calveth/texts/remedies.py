@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from calveth.core.advice.remedies import Remedy
-from calveth.texts.findings import said
+from calveth.texts.findings import message_text
 from calveth.texts.units import METRIC, UnitSystem
 
 _DRY = "lid dry all year"
@@ -11,7 +11,7 @@ _DRY = "lid dry all year"
 
 def what_is_done(remedy: Remedy, units: UnitSystem = METRIC) -> str:
     """Return what is done, as a short instruction."""
-    return said(remedy.done, units)
+    return message_text(remedy.done, units)
 
 
 def effect(remedy: Remedy, units: UnitSystem) -> str:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from calveth.core.assess.indoors import room_months
 from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.winter_room import room_months
 from calveth.core.calendar import MONTH_NAMES
 from calveth.texts.units import UnitSystem
 

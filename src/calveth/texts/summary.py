@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from calveth.core.assess.moments import CrownVerdict
+from calveth.core.assess.readings import CrownVerdict
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.table import CompareRow
 from calveth.texts.findings import WORDS

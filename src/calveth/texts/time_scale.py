@@ -25,7 +25,7 @@ def time_ticks(first: float, last: float, wide_px: float) -> list[tuple[float, s
     for days in (1, 2, 5, 10):
         if span / (1440 * days) <= room:
             return _regular(first, last, 1440 * days)
-    found: list[tuple[float, str]] = []
+    ticks: list[tuple[float, str]] = []
     every = next((n for n in (1, 2, 3, 6, 12) if span / (43_200 * n) <= room), 12)
     year, month = begin.year, begin.month
     while True:
@@ -34,15 +34,15 @@ def time_ticks(first: float, last: float, wide_px: float) -> list[tuple[float, s
             year, month = year + 1, 1
         minute = (datetime(year, month, 1) - _EPOCH).total_seconds() / 60
         if minute > last:
-            return found
+            return ticks
         if (month - 1) % every == 0:
-            found.append((minute, f"{MONTH_NAMES[month - 1][:3]} {year}"))
+            ticks.append((minute, f"{MONTH_NAMES[month - 1][:3]} {year}"))
 
 
 def _regular(first: float, last: float, step: float) -> list[tuple[float, str]]:
-    found = []
+    ticks = []
     for k in range(ceil(first / step), int(last // step) + 1):
         when = _EPOCH + timedelta(minutes=k * step)
         day = f"{when.day} {MONTH_NAMES[when.month - 1][:3]}"
-        found.append((k * step, day if step >= 1440 or when.hour == 0 else f"{when:%H:%M}"))
-    return found
+        ticks.append((k * step, day if step >= 1440 or when.hour == 0 else f"{when:%H:%M}"))
+    return ticks

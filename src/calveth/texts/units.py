@@ -13,7 +13,7 @@ from fractions import Fraction
 from typing import Literal
 
 from calveth.core.errors import DomainError, RangeError
-from calveth.core.records.log import Quantity
+from calveth.core.records.quantity import QUANTITIES, Quantity
 
 # 1 Btu·in/(h·ft²·°F) and 1 Btu/(h·ft²·°F) in SI; NIST SP 811.
 _BTU_IN, _BTU_U = 0.14422789, 5.678263
@@ -245,53 +245,6 @@ def sentence_of(error: Exception, units: UnitSystem) -> str:
     )
 
 
-LOGGED_UNITS: dict[Quantity, dict[str, tuple[float, float]]] = {
-    "temperature": {
-        "°c": (1.0, 0.0),
-        "c": (1.0, 0.0),
-        "degc": (1.0, 0.0),
-        "celsius": (1.0, 0.0),
-        "°f": (5 / 9, -160 / 9),
-        "f": (5 / 9, -160 / 9),
-        "degf": (5 / 9, -160 / 9),
-        "fahrenheit": (5 / 9, -160 / 9),
-        "k": (1.0, -273.15),
-    },
-    "humidity": {"%": (0.01, 0.0), "%rh": (0.01, 0.0), "rh": (0.01, 0.0), "percent": (0.01, 0.0)},
-    "co2": {"ppm": (1e-6, 0.0), "%": (0.01, 0.0)},
-    "weight": {
-        "kg": (1.0, 0.0),
-        "kgs": (1.0, 0.0),
-        "g": (0.001, 0.0),
-        "lb": (0.45359237, 0.0),
-        "lbs": (0.45359237, 0.0),
-        "oz": (0.028349523, 0.0),
-    },
-    "power": {
-        "w": (1.0, 0.0),
-        "mw": (0.001, 0.0),
-        "kw": (1000.0, 0.0),
-        "watt": (1.0, 0.0),
-        "watts": (1.0, 0.0),
-    },
-}
-"""Units loggers write, by quantity, as whole tokens: factor to SI and offset."""
-_LOGGED_WORDS: dict[Quantity, tuple[str, ...]] = {
-    "temperature": ("temperature", "temp", "temperatur", "température", "t"),
-    "humidity": (
-        "humidity",
-        "humid",
-        "hum",
-        "feuchte",
-        "luftfeuchte",
-        "luftfeuchtigkeit",
-        "humidité",
-        "moisture",
-    ),
-    "co2": ("co2", "co₂"),
-    "weight": ("weight", "scale", "gewicht", "waage", "poids", "mass"),
-    "power": ("power", "leistung", "heater", "lamp"),
-}
 _NOT_THE_HIVES = (
     "battery",
     "batt",
@@ -340,29 +293,27 @@ def header_meanings(header: str) -> tuple[Meaning, ...]:
     outside = _tokens(_IN_BRACKETS.sub(" ", header))
     if any(t in _NOT_THE_HIVES for t in (*bracketed, *outside)):
         return ()
-    said = [q for q, words in _LOGGED_WORDS.items() if any(t in words for t in outside)]
-    said += [
+    named = [q for q, facts in QUANTITIES.items() if any(t in facts.words for t in outside)]
+    named += [
         q
-        for q, words in _LOGGED_WORDS.items()
-        if q not in said and any(t in words and len(t) > 1 for t in bracketed)
+        for q, facts in QUANTITIES.items()
+        if q not in named and any(t in facts.words and len(t) > 1 for t in bracketed)
     ]
     for unit in (*bracketed, *reversed(outside)):
-        fits = [q for q, units in LOGGED_UNITS.items() if unit in units]
-        if fits == ["humidity", "co2"] and said != ["co2"]:
+        fits = [q for q, facts in QUANTITIES.items() if unit in facts.units]
+        if fits == ["humidity", "co2"] and named != ["co2"]:
             fits = ["humidity"]
-        both = [q for q in fits if q in said] or fits
+        both = [q for q in fits if q in named] or fits
         # A bare letter that is a word of the header's own is no unit beside one in brackets.
         if both:
-            clash = [q for q in said if q not in fits] if not set(said) & set(fits) else []
+            clash = [q for q in named if q not in fits] if not set(named) & set(fits) else []
             return (*(_meaning(q, unit) for q in both), *(_usual(q) for q in clash))
-    found: list[Meaning] = []
-    for quantity in said:
-        found.append(_usual(quantity))
-        if quantity == "temperature":
-            found.append(_meaning("temperature", "°f"))
-        if quantity == "weight":
-            found.append(_meaning("weight", "lb"))
-    return tuple(found)
+    meanings: list[Meaning] = []
+    for quantity in named:
+        meanings.append(_usual(quantity))
+        if (other := QUANTITIES[quantity].asked_unit) is not None:
+            meanings.append(_meaning(quantity, other))
+    return tuple(meanings)
 
 
 def _tokens(text: str) -> list[str]:
@@ -370,9 +321,9 @@ def _tokens(text: str) -> list[str]:
 
 
 def _meaning(quantity: Quantity, unit: str) -> Meaning:
-    return Meaning(quantity, unit, *LOGGED_UNITS[quantity][unit])
+    return Meaning(quantity, unit, *QUANTITIES[quantity].units[unit])
 
 
 def _usual(quantity: Quantity) -> Meaning:
     """Return the first unit of a quantity: what it is most often written in."""
-    return _meaning(quantity, next(iter(LOGGED_UNITS[quantity])))
+    return _meaning(quantity, next(iter(QUANTITIES[quantity].units)))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from calveth.core.diary.calibrate import MODEL_ERROR, Calibration, Factor, Found
+from calveth.core.diary.calibrate import MODEL_ERROR, Calibration, Factor, FactorEstimate
 from calveth.core.diary.explain import (
     NOT_ENOUGH,
     Difference,
@@ -79,23 +79,23 @@ _NOT_TRIED = (
 )
 
 
-def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[str]:
+def explained_sentences(explained: Explained, units: UnitSystem = METRIC) -> list[str]:
     """Return what explains best, what comes next, and what would tell them apart.
 
     A reason is named when it explains enough, and in most hives built alike; what none explains is
     told with its place.
     """
-    best = found.ranked[0]
-    if not found.named:
-        others = [e for e in found.ranked if e.why != "as worked out"][:1]
+    best = explained.ranked[0]
+    if not explained.named:
+        others = [e for e in explained.ranked if e.why != "as worked out"][:1]
         left = [f"Not ruled out: {WHY_TEXT[e.why]}." for e in others]
-        if found.unexplained:
+        if explained.unexplained:
             return [
-                f"None of what was tried explains that {places_words(found.unexplained)}.",
+                f"None of what was tried explains that {places_words(explained.unexplained)}.",
                 _NOT_TRIED,
                 *left,
             ]
-        if found.gain >= NOT_ENOUGH:
+        if explained.gain >= NOT_ENOUGH:
             return [
                 "What was seen is not just what was expected, but no reason explains it in most "
                 "hives built alike.",
@@ -103,22 +103,24 @@ def explained_sentences(found: Explained, units: UnitSystem = METRIC) -> list[st
             ]
         first = "What was seen is near what was expected; no other reason explains it better."
         return [first, *left]
-    said = [f"Most likely {why_words(best)}."]
-    if found.unexplained:
-        said.append(f"It does not explain that {places_words(found.unexplained)}. {_NOT_TRIED}")
+    sentences = [f"Most likely {why_words(best)}."]
+    if explained.unexplained:
+        sentences.append(
+            f"It does not explain that {places_words(explained.unexplained)}. {_NOT_TRIED}"
+        )
     if best.why in LOOK_TEXT:
-        said.append(f"To see it: {LOOK_TEXT[best.why]}.")
-    second = found.ranked[1]
+        sentences.append(f"To see it: {LOOK_TEXT[best.why]}.")
+    second = explained.ranked[1]
     if second.cost - best.cost < NOT_ENOUGH and second.why != "as worked out":
-        said.append(f"About as likely: {why_words(second)}.")
-    if found.difference is not None:
-        said.append(difference_sentence(found.difference, units))
-    return said
+        sentences.append(f"About as likely: {why_words(second)}.")
+    if explained.difference is not None:
+        sentences.append(difference_sentence(explained.difference, units))
+    return sentences
 
 
 def places_words(places: Sequence[Unexpected]) -> str:
     """Return which places were not as expected, each once: wet where dry was expected, or dry."""
-    said = []
+    places_said = []
     for wet in (True, False):
         names = dict.fromkeys(
             "the floor" if p.place == "floor" else f"the lid at the {_LID_CELLS[p.cell]}"
@@ -128,8 +130,10 @@ def places_words(places: Sequence[Unexpected]) -> str:
         if names:
             listed = " and ".join(filter(None, [", ".join(list(names)[:-1]), list(names)[-1]]))
             state = "wet or mouldy where dry" if wet else "dry where wet"
-            said.append(f"{listed} {'was' if len(names) == 1 else 'were'} {state} was expected")
-    return ", and ".join(said)
+            places_said.append(
+                f"{listed} {'was' if len(names) == 1 else 'were'} {state} was expected"
+            )
+    return ", and ".join(places_said)
 
 
 def why_words(each: Explanation) -> str:
@@ -138,13 +142,13 @@ def why_words(each: Explanation) -> str:
     return f"{WHY_TEXT[each.why]}{times}"
 
 
-def difference_sentence(found: Difference, units: UnitSystem = METRIC) -> str:
+def difference_sentence(difference: Difference, units: UnitSystem = METRIC) -> str:
     """Return which look tells two explanations apart, and what each would show."""
-    words = TESTS[found.test][0]
-    one, two = (look_figure(found.test, v, units) for v in found.says)
+    words = TESTS[difference.test][0]
+    one, two = (look_figure(difference.test, v, units) for v in difference.says)
     return (
-        f"Told apart by {words} in the cold weeks: {one} if {WHY_TEXT[found.one]}, "
-        f"{two} if {WHY_TEXT[found.two]}."
+        f"Told apart by {words} in the cold weeks: {one} if {WHY_TEXT[difference.one]}, "
+        f"{two} if {WHY_TEXT[difference.two]}."
     )
 
 
@@ -160,27 +164,27 @@ def look_figure(test: Test, value: float, units: UnitSystem) -> str:
     return units.write(value, "temperature", 1)
 
 
-def calibration_sentences(found: Calibration) -> list[str]:
+def calibration_sentences(calibrations: Calibration) -> list[str]:
     """Return what the logs tell of each factor, and of which they tell nothing."""
-    said = [factor_sentence(f, found) for f in found.found]
-    said.append(
+    sentences = [factor_sentence(f, calibrations) for f in calibrations.factors]
+    sentences.append(
         f"The ranges hold a hive that differs from the model in more than these four, as far as "
         f"that is known: {MODEL_ERROR:g} times as wide as its logs alone would make them."
     )
-    said.append("Factors are taken over by hand alone; figures then say “calibrated”.")
-    return said
+    sentences.append("Factors are taken over by hand alone; figures then say “calibrated”.")
+    return sentences
 
 
-def factor_sentence(found: Found, whole: Calibration) -> str:
+def factor_sentence(factor: FactorEstimate, calibration: Calibration) -> str:
     """Return what a log tells of a factor; only where it narrows what was known before."""
-    what = _FACTOR[found.factor]
-    band = f"{found.low:.2f} to {found.high:.2f}"
-    if found.tells:
-        logged = ", ".join(whole.quantities).replace("co2", "CO2")
+    what = _FACTOR[factor.factor]
+    band = f"{factor.low:.2f} to {factor.high:.2f}"
+    if factor.tells:
+        logged = ", ".join(calibration.quantities).replace("co2", "CO2")
         return (
-            f"{what.capitalize()}: {found.value:.2f} times what was taken ({band}; "
-            f"{whole.nights} nights: {logged})."
+            f"{what.capitalize()}: {factor.value:.2f} times what was taken ({band}; "
+            f"{calibration.nights} nights: {logged})."
         )
-    if found.confirms:
+    if factor.confirms:
         return f"{what.capitalize()}: near what was taken ({band})."
-    return f"The log cannot tell {what} ({band} fit as well). {_BLIND[found.factor]}"
+    return f"The log cannot tell {what} ({band} fit as well). {_BLIND[factor.factor]}"

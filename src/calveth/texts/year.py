@@ -142,10 +142,10 @@ def write_band(bands: YearBands, name: str, units: UnitSystem = METRIC) -> str:
 
 def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list[str]:
     """Return which hives stay dry above the cluster all winter, and why the others do not."""
-    found = []
+    sentences = []
     for row in rows:
         if row.trouble:
-            found.append(f"{row.trouble[0].upper()}{row.trouble[1:]}.")
+            sentences.append(f"{row.trouble[0].upper()}{row.trouble[1:]}.")
             continue
         name, f = row.case.design.name, row.likely
         low, high = row.band("lid_wet_nights")
@@ -160,9 +160,9 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
                     f" But its quilt is full and drips {units.write(f.dripped_kg, 'mass', 2)} on "
                     "the combs in winter: more vents above it, or a deeper one."
                 )
-            found.append(f"{name} stays dry above the cluster all winter, {ring}.{over}")
+            sentences.append(f"{name} stays dry above the cluster all winter, {ring}.{over}")
         elif low < 1.0:
-            found.append(
+            sentences.append(
                 f"{name} cannot be told: dry above the cluster in some hives built alike, "
                 f"wet on up to {high:.0f} winter nights in others; the rim: {rim}."
             )
@@ -170,12 +170,12 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
             drip = ""
             if f.dripped_kg > _DRIPS_KG:
                 drip = f", {units.write(f.dripped_kg, 'mass', 2)} drip"
-            found.append(
+            sentences.append(
                 f"{name} gets wet above the cluster on "
                 f"{write_band(row, 'lid_wet_nights', units)}{drip}: its lid comes below the dew "
                 "point of the breath under it, on clear nights first."
             )
-    return found
+    return sentences
 
 
 def _has_quilt(design: Design) -> bool:
@@ -207,10 +207,10 @@ def larder_sentence(row: YearBands, units: UnitSystem = METRIC) -> str:
 
 def source_sentence(row: YearBands, name: str) -> str:
     """Return which input the band of a figure comes from; empty where none stands out."""
-    found = row.comes_from(name)
-    if not found:
+    source = row.comes_from(name)
+    if not source:
         return ""
-    most = " and ".join(INPUTS[key] for key, _ in found[:2])
+    most = " and ".join(INPUTS[key] for key, _ in source[:2])
     return f"The range comes most from {most}: know that first."
 
 
@@ -258,7 +258,7 @@ def nectar_sentence(run: YearRun, units: UnitSystem = METRIC) -> str:
 def centimetre_sentences(
     design: Design,
     materials: Mapping[str, Material],
-    found: Sequence[Centimetre],
+    offers: Sequence[Centimetre],
     units: UnitSystem = METRIC,
 ) -> list[str]:
     """Return what one more centimetre of each layer brings, the most first.
@@ -266,7 +266,7 @@ def centimetre_sentences(
     Layers that save less than ten grams a winter are counted, not listed.
     """
     rows = []
-    for c in found:
+    for c in offers:
         if c.saved_kg < _LITTLE_KG:
             continue
         layer = design.shell.stack(c.face)[c.layer]
@@ -282,14 +282,14 @@ def centimetre_sentences(
             f"{units.write(c.saved_kg, 'mass', 2)} a winter ({low} to {high}) for "
             f"{c.cost_eur:.2f} €{nights}; it {verdict}."
         )
-    rest = len(found) - len(rows)
+    rest = len(offers) - len(rows)
     if rest:
         little = units.write(_LITTLE_KG, "mass", 2)
         rows.append(f"{rest} more layers save less than {little} a winter each.")
     return rows
 
 
-def width_sentences(found: Sequence[SweptYear], units: UnitSystem = METRIC) -> list[str]:
+def width_sentences(rows: Sequence[SweptYear], units: UnitSystem = METRIC) -> list[str]:
     """Return a line for each share an entrance is open by."""
     return [
         f"{100 * each.size:.0f} % open: "
@@ -297,7 +297,7 @@ def width_sentences(found: Sequence[SweptYear], units: UnitSystem = METRIC) -> l
         f"{each.bands.likely.lid_wet_nights:.0f} wet nights above the cluster, CO2 to "
         f"{100 * each.bands.likely.most_co2:.1f} %, nest to "
         f"{units.write(each.bands.likely.hottest_nest_degc, 'temperature', 1)}"
-        for each in found
+        for each in rows
     ]
 
 
@@ -357,17 +357,17 @@ def plan_sentences(design: Design, settings: Sequence[tuple[int, Setting]]) -> l
     """Return the acts of a season plan with their dates; what is done on a day in one line."""
     if not settings:
         return ["No plan: the hive stays the same all year."]
-    found = [
+    sentences = [
         f"{day_words(day)}, week {week_of_day(day)}: {words}."
         for day, words in plan_acts(design, settings)
     ]
-    return found or ["The plan changes nothing on this hive."]
+    return sentences or ["The plan changes nothing on this hive."]
 
 
-def helped_sentences(found: Sequence[Helped], units: UnitSystem = METRIC) -> list[str]:
+def helped_sentences(helped: Sequence[Helped], units: UnitSystem = METRIC) -> list[str]:
     """Return what each remedy does through the year, what helps most first."""
     rows = []
-    for h in sorted(found, key=lambda h: h.wet_nights_more):
+    for h in sorted(helped, key=lambda h: h.wet_nights_more):
         was, now = h.before.likely, h.after.likely
         sure = f", drier in {h.drier_of_ten:.0f} of 10 built alike" if h.before.values.size else ""
         done = what_is_done(h.remedy, units)

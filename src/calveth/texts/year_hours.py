@@ -8,7 +8,7 @@ import numpy as np
 
 from calveth.core import constants_year as y
 from calveth.core.advice.finding import Tone
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.climate.air import (
     dew_point_unchecked_degc,
     saturation_pressure_unchecked_pa,
@@ -26,12 +26,12 @@ _STILL_KG_H = 2e-5
 
 
 def hour_lines(
-    run: YearRun, hour: int, moments: Moments, units: UnitSystem
+    run: YearRun, hour: int, readings: NestReadings, units: UnitSystem
 ) -> list[tuple[Tone, str]]:
     """Return what stands in an hour, worst first: wet surfaces, heat, air, sun."""
-    lines = _wet(run, hour, moments, units)
+    lines = _wet(run, hour, readings, units)
     lines += _busy(run, hour, units)
-    air = litres_per_hour(float(moments.exchange_m3_s[0]))
+    air = litres_per_hour(float(readings.exchange_m3_s[0]))
     co2 = 100.0 * float(run.column("nest_co2")[hour])
     tone: Tone = "bad" if co2 > 8.0 else "good"
     lines.append((tone, f"Air: {units.write(air, 'flow')}; CO2 {co2:.1f} %."))
@@ -39,26 +39,28 @@ def hour_lines(
     return sorted(lines, key=lambda line: line[0] != "bad")
 
 
-def _wet(run: YearRun, hour: int, moments: Moments, units: UnitSystem) -> list[tuple[Tone, str]]:
+def _wet(
+    run: YearRun, hour: int, readings: NestReadings, units: UnitSystem
+) -> list[tuple[Tone, str]]:
     """Return a line for each wet surface: how much stands there, and whether it grows or dries."""
-    found: list[tuple[Tone, str]] = []
+    lines: list[tuple[Tone, str]] = []
     wet = wet_hours(run)[:, hour]
     for k, name in enumerate(SURFACES):
         if not wet[k]:
             continue
         film = float(run.series[hour, S_FILM + k])
-        rate = 3600.0 * float(moments.balance.condensing_kg_s[k, 0])
+        rate = 3600.0 * float(readings.balance.condensing_kg_s[k, 0])
         change = f"{units.write(1000 * abs(rate), 'water', 1)} an hour"
         does = "stands" if abs(rate) < _STILL_KG_H else ("settles" if rate > 0 else "dries")
         more = "" if does == "stands" else f", {change} {does}"
-        cold = float(moments.balance.surface_degc[k, 0]) < 0.0
+        cold = float(readings.balance.surface_degc[k, 0]) < 0.0
         text = f"{name.capitalize()}: {units.write(1000 * film, 'water', 0)} of "
         text += f"{'ice and water' if cold else 'water'}{more}{_on_sides(run, hour, k)}."
-        found.append(("bad" if k < 2 else "note", text))
+        lines.append(("bad" if k < 2 else "note", text))
     drip = float(run.column("dripped_kg")[hour])
     if drip > 1e-4:
-        found.insert(0, ("bad", f"{units.write(1000 * drip, 'water', 0)} drip from the lid."))
-    return found or [("good", "Nothing inside is wet.")]
+        lines.insert(0, ("bad", f"{units.write(1000 * drip, 'water', 0)} drip from the lid."))
+    return lines or [("good", "Nothing inside is wet.")]
 
 
 def _on_sides(run: YearRun, hour: int, surface: int) -> str:
@@ -71,14 +73,14 @@ def _on_sides(run: YearRun, hour: int, surface: int) -> str:
 
 
 def _busy(run: YearRun, hour: int, units: UnitSystem) -> list[tuple[Tone, str]]:
-    found: list[tuple[Tone, str]] = []
+    lines: list[tuple[Tone, str]] = []
     nest = float(run.column("nest_degc")[hour])
     brood = float(run.bees.core_degc[hour]) > 30.0
     if nest > y.BEARDING.value:
-        found.append(("bad", "Bees hang out at the front: fanning and water do not do any more."))
+        lines.append(("bad", "Bees hang out at the front: fanning and water do not do any more."))
     elif nest > y.BROOD_HARMED.value and brood:
-        found.append(("bad", f"Too warm for brood: {units.write(nest, 'temperature', 1)}."))
-    return found
+        lines.append(("bad", f"Too warm for brood: {units.write(nest, 'temperature', 1)}."))
+    return lines
 
 
 def _sun(run: YearRun, hour: int) -> str:

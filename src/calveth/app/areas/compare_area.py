@@ -230,10 +230,10 @@ class CompareArea(LateArea):
             self.working_wanted.emit(self._ids[column], MEASURES[row].figure)
 
     def _show_criteria(self, row: int, column: int) -> None:
-        deep = self._results.deep(self._ids[column])
-        if deep is None:
+        follow = self._results.follow_up(self._ids[column])
+        if follow is None:
             return
-        verdict: SchoolVerdict = deep.verdicts[row]
+        verdict: SchoolVerdict = follow.verdicts[row]
         name = self._document.project.design(self._ids[column]).name
         lines = [f"{verdict.school} on {name}:"] + [
             f"{'✓ met' if c.passed else '✗ not met'} · {criterion_text(c, self._view.units)}"
@@ -245,13 +245,13 @@ class CompareArea(LateArea):
     def _compared(self) -> list[Design]:
         """Return the designs that are chosen, in the order of the school or of the list."""
         project = self._document.project
-        deep = {d.id: self._results.deep(d.id) for d in project.designs}
+        follow = {d.id: self._results.follow_up(d.id) for d in project.designs}
         monthly = {d.id: self._results.monthly(d.id) for d in project.designs}
         listed = [d for d in project.designs if d.id not in self._hidden]
         if self._as_listed:
             own = [d for d in listed if not d.benchmark]
             return own + [d for d in listed if d.benchmark]
-        return [d for d in ordered_designs(project, monthly, deep) if d.id not in self._hidden]
+        return [d for d in ordered_designs(project, monthly, follow) if d.id not in self._hidden]
 
     def _fill(self) -> None:
         project, month = self._document.project, self._view.month
@@ -266,7 +266,9 @@ class CompareArea(LateArea):
         self._pictures(designs, month)
         heads = [d.name + ("\nto compare with" if d.benchmark else "") for d in designs]
         self.figures.show_rows(heads, figure_rows(ids, rows, self._view.units))
-        verdicts = {i: deep.verdicts for i in ids if (deep := self._results.deep(i)) is not None}
+        verdicts = {
+            i: follow.verdicts for i in ids if (follow := self._results.follow_up(i)) is not None
+        }
         self.schools.show_rows(heads, school_rows(ids, verdicts, project.school))
         self._show_criteria(*self.schools.cell)
         known = [m for i in ids if (m := self._results.monthly(i)) is not None]

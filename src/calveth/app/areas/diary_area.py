@@ -96,7 +96,7 @@ class DiaryArea(LateArea):
             "under the lid, as expected", LID_COLUMNS, LID_ROWS, fixed=True
         )
         self.expected_walls = MarkGrid("walls, as expected", WALL_COLUMNS, WALL_ROWS, fixed=True)
-        self.said = label("", wrap=True)
+        self.answer = label("", wrap=True)
         self.tally = label("", "muted", wrap=True)
         self.versions = label("", "muted", wrap=True)
         self._versions_head = label("Version", "heading")
@@ -158,7 +158,7 @@ class DiaryArea(LateArea):
         column.addWidget(label("Expected at that hour", "heading"))
         column.addWidget(self.expected_lid)
         column.addWidget(self.expected_walls)
-        column.addWidget(self.said)
+        column.addWidget(self.answer)
         column.addWidget(self.version)
         column.addWidget(rule())
         column.addWidget(self._versions_head)
@@ -328,7 +328,7 @@ class DiaryArea(LateArea):
             if look is not None:
                 key = year_key(self._document.project, look, self.years.seasons())
                 waits = self.years.trouble(key) or waits
-            self.said.setText(waits if look is not None else "Set up a hive, then look into it.")
+            self.answer.setText(waits if look is not None else "Set up a hive, then look into it.")
             return
         expected = expected_at(year.run, look.when)
         self.expected_lid.show_marks(expected.lid)
@@ -342,7 +342,7 @@ class DiaryArea(LateArea):
             lines.append("The range of the stores is being worked out …")
         if year_key(project, look, self.years.seasons())[1] != TYPICAL:
             lines.append("In the weather of that winter, as far as it was logged.")
-        self.said.setText("\n".join(lines))
+        self.answer.setText("\n".join(lines))
 
     def _years_came(self) -> None:
         if self.isVisible():

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
+from calveth.app.areas.findings_panel import finding_row
 from calveth.app.areas.lens_row import lens_row
-from calveth.app.areas.says_panel import finding_row
 from calveth.app.cutaway.view import scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
@@ -84,5 +84,5 @@ class HourPanel(QWidget):
                 films_g=hour.films_g,
             )
         )
-        for said in hour.said:
-            self._findings.addLayout(finding_row(said))
+        for sentence in hour.sentences:
+            self._findings.addLayout(finding_row(sentence))

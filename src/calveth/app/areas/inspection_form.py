@@ -190,11 +190,11 @@ class InspectionForm(QWidget):
                 ("window", self.choices["window"]),
             )
         ):
-            said = label(text, "muted")
-            grid.addWidget(said, k // 2, 2 * (k % 2))
+            caption = label(text, "muted")
+            grid.addWidget(caption, k // 2, 2 * (k % 2))
             grid.addWidget(widget, k // 2, 2 * (k % 2) + 1)
             if text in _OPENED:
-                self._opened += [said, widget]
+                self._opened += [caption, widget]
         for k, (field, name) in enumerate((("changed", "changed"), ("text", "else"))):
             grid.addWidget(label(name, "muted"), 5 + k, 0)
             grid.addWidget(self.texts[field], 5 + k, 1, 1, 3)

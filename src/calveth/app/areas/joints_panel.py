@@ -86,8 +86,8 @@ class JointsPanel(DesignPanel):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
-        self.said = label("", wrap=True)
-        column.addWidget(self.said)
+        self.answer = label("", wrap=True)
+        column.addWidget(self.answer)
         column.addLayout(grid)
         column.addLayout(self._sizes())
         column.addWidget(self.problem)
@@ -165,21 +165,21 @@ class JointsPanel(DesignPanel):
     def show_heat(self, joints: JointSum | None, error: str = "") -> None:
         """Show what the joints add, or that they are being solved, or why not."""
         if joints is None:
-            self.said.setText(error or "Being solved …")
+            self.answer.setText(error or "Being solved …")
             self.heat.setText("")
             return
-        self.said.setText(_sentence(joints))
+        self.answer.setText(_sentence(joints))
         self.heat.setText(_html(joints))
 
     def _chooser(self, field: str) -> Callable[[str], None]:
         def choose(key: str) -> None:
             changed: dict[str, Any] = {field: key}
             joinery = replace(self._design().joinery, **changed)
-            wanted = {MORTAR} if field == "blocks" else set()
+            kinds = {MORTAR} if field == "blocks" else set()
             if needs_timber(self._document.project, self._design_id, joinery):
                 joinery = replace(joinery, timber=_TIMBERS[1][0])
-                wanted.add(_TIMBERS[1][0])
-            new = tuple(m for m in shipped_materials() if m.id in wanted)
+                kinds.add(_TIMBERS[1][0])
+            new = tuple(m for m in shipped_materials() if m.id in kinds)
             self._try("joint", lambda p: set_joinery(p, self._design_id, joinery, new))
 
         return choose
@@ -199,8 +199,8 @@ def _sentence(joints: JointSum) -> str:
     if not joints.joints:
         return "A trunk is of one piece and has no joints."
     added = sum(j.whole_w_k for j in joints.joints) + joints.rest_w_k
-    whole = joints.faces_w_k + added
-    text = f"Joints and corners add {added:.2f} of {whole:.2f} W/K ({added / whole:.0%})."
+    total = joints.faces_w_k + added
+    text = f"Joints and corners add {added:.2f} of {total:.2f} W/K ({added / total:.0%})."
     known = [j for j in joints.joints if j.factor is not None and j.plain_factor is not None]
     if known:
         worst = min(known, key=lambda j: j.factor or 0.0)

@@ -187,8 +187,8 @@ class LayersPanel(QWidget):
         heat = shell_heat(design, solids, winter_materials(table, place))[self._face]
         u = float(heat.middle_w_m2k())
         units = self._view.units
-        whole = units.number(sum(layer.thickness_m for layer in stack), "length", None)
-        self.summary.setText(f"{whole} {units.unit('length')} · {units.resistance(u)}")
+        total = units.number(sum(layer.thickness_m for layer in stack), "length", None)
+        self.summary.setText(f"{total} {units.unit('length')} · {units.resistance(u)}")
         self.summary.setToolTip(
             f"U = 1/(Rsi + ΣR + Rse) = 1/({heat.film_m2k_w:.2f} + {sum(heat.layers_m2k_w):.3f} + "
             f"{RSE.value / heat.outer_ratio:.3f}) = {u:.2f} W/(m²·K) in "

@@ -28,9 +28,10 @@ from calveth.core.diary.season import clock_h, outside_logs, utc_hours, utc_minu
 from calveth.core.diary.series import Fault, Series, find_faults
 from calveth.core.diary.years import TYPICAL, SeasonYear, YearKey, bees_by_seams, hive_key
 from calveth.core.records.log import Log
+from calveth.core.records.quantity import QUANTITIES
 from calveth.core.year.draws import HIGH, LOW
 from calveth.core.year.result import YearRun
-from calveth.texts.log_curves import DIGITS, ORDER, curve_name, drawn, log_line, strip_title
+from calveth.texts.log_curves import curve_name, drawn, log_line, strip_title
 from calveth.texts.logs import fault_sentence
 
 # Faults that have a place in time.
@@ -154,8 +155,8 @@ class LogsPage(QWidget):
                     minutes=60 * hours[order] + 30,
                     values=predicted_hours(run, log)[order],
                 )
-            found = find_faults(series, beside, expected)
-            kept = [f for f in found if f.kind != "drift" or expected is not None]
+            faults = find_faults(series, beside, expected)
+            kept = [f for f in faults if f.kind != "drift" or expected is not None]
             known = self._faults[key] = run, kept
             while len(self._faults) > _MOST_FAULTS:
                 del self._faults[next(iter(self._faults))]
@@ -200,7 +201,7 @@ class LogsPage(QWidget):
         hours = utc_hours(place, self.season) if self.season else np.zeros(0, dtype=np.int64)
         inside = (60 * int(hours.min()), 60 * int(hours.max()) + 60) if hours.size else (0, 1)
         strips = []
-        for quantity in ORDER:
+        for quantity in QUANTITIES:
             logs = [g for g in self._logs() if g.quantity == quantity]
             curves: list[Curve] = []
             faults: list[tuple[float, float]] = []
@@ -234,7 +235,7 @@ class LogsPage(QWidget):
                         curves=tuple(curves),
                         faults=tuple(faults),
                         bands=tuple(bands),
-                        digits=DIGITS[quantity],
+                        digits=QUANTITIES[quantity].digits,
                     )
                 )
         looks = self._document.project.diary.of_hive(self.hive) if self.hive else ()
@@ -274,7 +275,7 @@ class LogsPage(QWidget):
         order = np.argsort(hours)
         minutes = 60 * hours[order] + 30
         within = (minutes >= series.minutes[0]) & (minutes <= series.minutes[-1])
-        rows = np.array([predicted_hours(told, log)[order][within] for told in year.alike])
+        rows = np.array([predicted_hours(readings, log)[order][within] for readings in year.alike])
         if log.quantity == "weight" and rows.size:
             rows = rows - rows[:, :1] + float(np.median(series.values[:24]))
         low, high = (

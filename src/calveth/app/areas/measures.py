@@ -57,10 +57,10 @@ def _ends(
     top = [i for i in order if i == first or alike(i, first)]
     if len(top) == len(order):
         return {}
-    found = dict.fromkeys(top, "best" if len(top) == 1 else "joint best")
+    verdicts = dict.fromkeys(top, "best" if len(top) == 1 else "joint best")
     if not any(alike(i, last) for i in order[:-1]):
-        found[last] = "worst"
-    return found
+        verdicts[last] = "worst"
+    return verdicts
 
 
 def school_rows(

@@ -145,7 +145,7 @@ class QuestionsPage(QWidget):
             from calveth.core.year.questions import one_more_centimetre, what_helped
             from calveth.core.year.sweeps import swept_cases, swept_years
 
-            found = one_more_centimetre(
+            offers = one_more_centimetre(
                 case,
                 honey_price_eur_kg=price,
                 years_of_use=years,
@@ -158,7 +158,7 @@ class QuestionsPage(QWidget):
             helped = what_helped(
                 case, remedies, draws=DRAWS, report=lambda s: report(0.7 + 0.3 * s)
             )
-            return Tried(tuple(found), tuple(widths), tuple(helped))
+            return Tried(tuple(offers), tuple(widths), tuple(helped))
 
         def done(answer: object) -> None:
             assert isinstance(answer, Tried)

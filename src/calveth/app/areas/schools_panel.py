@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from calveth.app.areas.says_panel import Mark
+from calveth.app.areas.findings_panel import Mark
 from calveth.app.widgets.labels import clear, label
 from calveth.core.advice.schools import SchoolVerdict
 from calveth.core.school import School

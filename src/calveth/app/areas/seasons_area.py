@@ -18,9 +18,9 @@ from PySide6.QtWidgets import (
 )
 
 from calveth.app.areas.acts_list import ActsList
+from calveth.app.areas.findings_panel import finding_row, worst_first
 from calveth.app.areas.hour_panel import HourPanel
 from calveth.app.areas.questions_page import QuestionsPage
-from calveth.app.areas.says_panel import finding_row, worst_first
 from calveth.app.areas.schools_panel import SchoolsPanel
 from calveth.app.areas.year_page import YEAR_NODES, YearPage
 from calveth.app.document import Document
@@ -282,10 +282,10 @@ class SeasonsArea(LateArea):
         self._acts_head.setVisible(bool(self.acts.dates))
         self.school.show_id(project.school)
         monthly = self._results.monthly(design.id)
-        deep = self._results.deep(design.id)
-        self.table.show_year(monthly, deep, project.place)
+        follow = self._results.follow_up(design.id)
+        self.table.show_year(monthly, follow, project.place)
         self.schools.show_verdicts(
-            deep.verdicts if deep else None, project.school, self._view.units
+            follow.verdicts if follow else None, project.school, self._view.units
         )
         clear(self._findings)
         if monthly is None:
@@ -293,10 +293,10 @@ class SeasonsArea(LateArea):
                 label(self._results.error(design.id) or "Working …", wrap=True)
             )
             return
-        depth = deep.depth(self._view.month) if deep else None
-        found = findings(monthly, self._view.month, depth)
-        said = worst_first([in_words(f, self._view.units) for f in found])
-        for finding in said[:_MOST_FINDINGS]:
+        depth = follow.depth(self._view.month) if follow else None
+        rows = findings(monthly, self._view.month, depth)
+        sentences = worst_first([in_words(f, self._view.units) for f in rows])
+        for finding in sentences[:_MOST_FINDINGS]:
             self._findings.addLayout(finding_row(finding))
 
 

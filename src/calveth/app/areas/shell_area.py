@@ -14,12 +14,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from calveth.app.areas.findings_panel import FindingsPanel, finding_row, worst_first
 from calveth.app.areas.hive_panel import HivePanel
 from calveth.app.areas.joints_panel import JointsPanel
 from calveth.app.areas.layers_panel import FACE_TITLE, LayersPanel
 from calveth.app.areas.lens_row import lens_row
 from calveth.app.areas.openings_panel import OpeningsPanel
-from calveth.app.areas.says_panel import SaysPanel, finding_row, worst_first
 from calveth.app.cutaway.view import CUT_TEXT, CUTS, SECTIONS, scene
 from calveth.app.cutaway.widget import CutawayWidget
 from calveth.app.document import Document
@@ -31,13 +31,13 @@ from calveth.app.widgets.labels import ElidedLabel, clear, label, rule, small_bu
 from calveth.app.widgets.pages import page_scroll, scroll_of, tab_row, top_page
 from calveth.app.widgets.profile_plot import ProfilePlot
 from calveth.core.advice.findings import findings
-from calveth.core.assess.moments import FACE_ZONE
+from calveth.core.assess.readings import FACE_ZONE
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.edits import set_layer_thickness, set_opening
 from calveth.core.hive.by_month import in_month, layers_on, setting_of
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.season_plan import Setting
-from calveth.texts.findings import Said, in_words
+from calveth.texts.findings import Sentence, in_words
 
 TABS = ("says", "lid", "walls", "floor", "joints", "openings", "hive")
 _TAB_TEXT: dict[str, str] = {
@@ -96,7 +96,7 @@ class ShellArea(QWidget):
         self.joints = JointsPanel(document, view)
         self.openings = OpeningsPanel(document, view)
         self.hive = HivePanel(document, view)
-        self.says = SaysPanel(self.remedy_taken.emit, self._show_on_hive)
+        self.says = FindingsPanel(self.remedy_taken.emit, self._show_on_hive)
         self.profile = ProfilePlot(view)
         self.face_buttons: dict[str, QPushButton] = {}
         self._findings = QVBoxLayout()
@@ -307,7 +307,7 @@ class ShellArea(QWidget):
             merge=f"{design.id}/{opening_id}/drag",
         )
 
-    def _show_on_hive(self, finding: Said) -> None:
+    def _show_on_hive(self, finding: Sentence) -> None:
         """Turn to the lens and the face a finding speaks of."""
         self._view.set_lens("wet")
         if finding.face is not None:
@@ -343,8 +343,8 @@ class ShellArea(QWidget):
     def _look(self) -> HourView | None:
         """Ask for the hours where they are looked at; return the one under the hand."""
         view = self._view
-        wanted = self.isVisible() and (view.by_hour or view.lens == "sun")
-        self._results.look_at(("year",), wanted, "shell")
+        needs_year = self.isVisible() and (view.by_hour or view.lens == "sun")
+        self._results.look_at(("year",), needs_year, "shell")
         self._hourly = view.by_hour
         if not view.by_hour:
             return None
@@ -356,7 +356,7 @@ class ShellArea(QWidget):
 
     def hideEvent(self, event: QHideEvent) -> None:
         super().hideEvent(event)
-        self._results.look_at(("year",), wanted=False, who="shell")
+        self._results.look_at(("year",), needed=False, who="shell")
 
     def _show_results(self, *_: object) -> None:
         project, view = self._document.project, self._view
@@ -389,20 +389,20 @@ class ShellArea(QWidget):
         stack = in_month(design, view.month).shell.stack(view.face)
         if assessed is None:
             error = self._results.error(design.id)
-            self._say([Said(text=error or "Working it out …", tone="bad" if error else "note")])
+            self._say([Sentence(text=error or "Working it out …", tone="bad" if error else "note")])
             self.says.show_remedies(None, view.units, working=False)
             self.profile.show_profile(view.face, stack, table, None, 0, 0)
             return
-        said = hour.said if hour is not None else self._of_the_month(assessed)
+        sentences = hour.sentences if hour is not None else self._of_the_month(assessed)
         fault = self._results.shell_error(design.id)
         if fault:
-            said = [Said(text=f"Estimated only. {fault}.", tone="bad"), *said]
+            sentences = [Sentence(text=f"Estimated only. {fault}.", tone="bad"), *sentences]
         trouble = self._results.trouble(design.id)
         if trouble:
-            said = [Said(text=trouble, tone="bad"), *said]
+            sentences = [Sentence(text=trouble, tone="bad"), *sentences]
         if self._results.provisional(design.id):
-            said = [*said, Said(text=_NOT_SETTLED, tone="note")]
-        self._say(said)
+            sentences = [*sentences, Sentence(text=_NOT_SETTLED, tone="note")]
+        self._say(sentences)
         self.says.show_remedies(
             self._results.remedies(design.id), view.units, working=self._results.trying
         )
@@ -416,11 +416,11 @@ class ShellArea(QWidget):
             float(months.balance.temperature_degc[FACE_ZONE[view.face], view.month]),
         )
 
-    def _of_the_month(self, assessed: MonthlyAssessment) -> list[Said]:
+    def _of_the_month(self, assessed: MonthlyAssessment) -> list[Sentence]:
         """Return what is to be said of the month; an hour says what stands in it alone."""
         view = self._view
-        deep = self._results.deep(view.design_id)
-        depth = deep.depth(view.month) if deep is not None else None
+        follow = self._results.follow_up(view.design_id)
+        depth = follow.depth(view.month) if follow is not None else None
         return [in_words(f, view.units) for f in findings(assessed, view.month, depth)]
 
     def _offer_cuts(self) -> None:
@@ -437,13 +437,13 @@ class ShellArea(QWidget):
         """Return all sentences that are said of the hive."""
         return list(self.finding_texts)
 
-    def _say(self, said: list[Said]) -> None:
-        self.says.show_findings(said)
-        texts = [finding.text for finding in said]
+    def _say(self, sentences: list[Sentence]) -> None:
+        self.says.show_findings(sentences)
+        texts = [finding.text for finding in sentences]
         if texts == self.finding_texts:
             return
         self.finding_texts = texts
         clear(self._findings)
-        for finding in worst_first(said)[:_MOST_ABOVE]:
+        for finding in worst_first(sentences)[:_MOST_ABOVE]:
             self._findings.addLayout(finding_row(finding, self._show_on_hive))
         self._findings.addStretch()

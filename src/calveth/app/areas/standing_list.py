@@ -201,9 +201,9 @@ class StandingList(QWidget):
 
 def _look_line(inspection: Any) -> str:
     wet = sum(mark in ("wet", "ice") for mark in inspection.lid)
-    said = f"{wet} of 9 wet" if wet else "dry" if inspection.looked_at_lid else ""
+    lid = f"{wet} of 9 wet" if wet else "dry" if inspection.looked_at_lid else ""
     stores = f"{inspection.stores_kg:.1f} kg" if inspection.stores_kg is not None else ""
-    more = ", ".join(text for text in (said, stores, inspection.text[:40]) if text)
+    more = ", ".join(text for text in (lid, stores, inspection.text[:40]) if text)
     return f"{inspection.at[:10]} {inspection.at[11:16]}  {more}"
 
 

@@ -116,12 +116,12 @@ def travel_rows(rows: Sequence[Sequence[YearBands]], units: UnitSystem) -> list[
     """Return a row for each place of hives' travels."""
     if not rows:
         return []
-    found = []
+    lines = []
     for k, first in enumerate(rows[0]):
         name = first.case.place.name.replace(" (invented)", "")
         cells = tuple(_cell(row[k], units) for row in rows)
-        found.append(GridRow(name, first.case.place.source, cells))
-    return found
+        lines.append(GridRow(name, first.case.place.source, cells))
+    return lines
 
 
 def _cell(cell: YearBands, units: UnitSystem) -> Cell:

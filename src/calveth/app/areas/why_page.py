@@ -52,11 +52,11 @@ class WhyPage(WorkingPanel):
         self._document, self._results, self._view = document, results, view
         self.hive, self.season = "", 0
         self.explained: Explained | None = None
-        self.told: Calibration | None = None
+        self.calibration: Calibration | None = None
         self._of_season: HiveSeason | None = None
         self._note = ""
         self.seasons = Choice("season", [], self._choose)
-        self.said = label("", wrap=True)
+        self.answer = label("", wrap=True)
         self.grid = FigureGrid("explanations")
         self.factors = label("", wrap=True)
         self.take = QPushButton("Take over as factors")
@@ -71,7 +71,7 @@ class WhyPage(WorkingPanel):
         inner.setContentsMargins(0, 0, 10, 0)
         for part in (
             label("What would explain it", "heading"),
-            self.said,
+            self.answer,
             self.grid,
             rule(),
             label("What the logs tell", "heading"),
@@ -104,7 +104,7 @@ class WhyPage(WorkingPanel):
         self.seasons.set_rows([(str(s), f"{s} / {(s + 1) % 100:02d}") for s in known])
         self.seasons.show_id(str(self.season))
         if self._of and self._of[1:3] != (self.hive, self.season):
-            self.explained = self.told = None
+            self.explained = self.calibration = None
             self._note, self._of = "", ()
         self._show()
 
@@ -125,7 +125,7 @@ class WhyPage(WorkingPanel):
             self.state.setText(sentence_of(error, self._view.units))
             return
         self._of, self._of_season = self._asked(), season
-        self.explained = self.told = None
+        self.explained = self.calibration = None
         self._note = ""
 
         def work(report: Callable[[float], None]) -> object:
@@ -149,21 +149,21 @@ class WhyPage(WorkingPanel):
                 return str(error)
 
         def done(answer: object) -> None:
-            self.told = answer if isinstance(answer, Calibration) else None
+            self.calibration = answer if isinstance(answer, Calibration) else None
             self._note = answer if isinstance(answer, str) else ""
             self._show()
 
         self._start(work, done)
 
     def _show(self, *_: object) -> None:
-        units, found = self._view.units, self.explained
-        self.said.setText("\n".join(explained_sentences(found, units)) if found else "")
-        rows = [] if found is None else _rows(found, units)
+        units, shown = self._view.units, self.explained
+        self.answer.setText("\n".join(explained_sentences(shown, units)) if shown else "")
+        rows = [] if shown is None else _rows(shown, units)
         self.grid.show_rows(["misfit", *(TESTS[t][2] for t in TESTS)], rows)
         self.grid.setVisible(bool(rows))
-        texts = calibration_sentences(self.told) if self.told else [self._note]
+        texts = calibration_sentences(self.calibration) if self.calibration else [self._note]
         self.factors.setText("\n".join(texts))
-        can = self.told is not None and bool(factors_of(self.told))
+        can = self.calibration is not None and bool(factors_of(self.calibration))
         self.take.setVisible(can)
         factors = None
         if self.hive:
@@ -198,20 +198,20 @@ class WhyPage(WorkingPanel):
         self.show_hive(self.hive)
 
     def _take_over(self, *_: object) -> None:
-        told, season = self.told, self._of_season
-        if told is None or season is None:
+        calibration, season = self.calibration, self._of_season
+        if calibration is None or season is None:
             return
         name = self._document.project.diary.hive(season.hive).name
-        note = f"{name}, winter {season.season}, {told.nights} nights"
-        self.taken_over.emit(season.design, factors_of(told), note)
+        note = f"{name}, winter {season.season}, {calibration.nights} nights"
+        self.taken_over.emit(season.design, factors_of(calibration), note)
 
 
-def _rows(found: Explained, units: UnitSystem) -> list[GridRow]:
+def _rows(explained: Explained, units: UnitSystem) -> list[GridRow]:
     """Return a row for each explanation: its misfit, and what looking would find."""
-    best = found.ranked[0].cost
+    best = explained.ranked[0].cost
     rows = []
-    for each in found.ranked[:_SHOWN]:
-        mark = "best" if found.named and each.cost - best < NOT_ENOUGH else ""
+    for each in explained.ranked[:_SHOWN]:
+        mark = "best" if explained.named and each.cost - best < NOT_ENOUGH else ""
         cells = [Cell(f"{each.cost:.0f}", mark)]
         cells += [Cell(look_figure(t, dict(each.shows)[t], units), "") for t in TESTS]
         times = f" × {each.times:g}" if each.times != 1.0 else ""

@@ -28,8 +28,8 @@ class YearPage(QWidget):
         self._run: YearRun | None = None
         self.picture = YearPicture()
         self.picture.hour_changed.connect(view.set_hour)
-        self.said = label("", wrap=True)
-        self.said.setMinimumHeight(54)
+        self.answer = label("", wrap=True)
+        self.answer.setMinimumHeight(54)
         self.state = label("", "muted", wrap=True)
         self.jumps: dict[str, QPushButton] = {}
         row = QHBoxLayout()
@@ -51,7 +51,7 @@ class YearPage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addLayout(row)
-        column.addWidget(self.said)
+        column.addWidget(self.answer)
         column.addWidget(self.picture)
         column.addStretch()
         view.hour_changed.connect(self._hour)
@@ -69,7 +69,7 @@ class YearPage(QWidget):
         trouble = self._results.state("year", design_id).sentence
         if run is None:
             self.state.setText(trouble or "Working out 8760 hours …")
-            self.said.setText("")
+            self.answer.setText("")
             return
         made = "made up from the months" if run.case.place.hours is None else "from the file"
         ranges = ""
@@ -87,7 +87,7 @@ class YearPage(QWidget):
     def _hour(self, hour: int) -> None:
         self.picture.set_hour(hour)
         if self._run is not None and self.isVisible():
-            self.said.setText(hour_sentence(self._run, hour, self._view.units))
+            self.answer.setText(hour_sentence(self._run, hour, self._view.units))
 
     def _jump(self, what: str, *_: object) -> None:
         if self._run is not None:

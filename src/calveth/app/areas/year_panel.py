@@ -116,6 +116,6 @@ class YearPanel(WorkingPanel):
 
     def _plot(self, *_: object) -> None:
         self.plot.show_rows(self.rows, self.figure, self._view.units)
-        told = [source_sentence(row, self.figure) for row in self.rows]
-        self.source.setText(next((t for t in told if t), ""))
+        sources = [source_sentence(row, self.figure) for row in self.rows]
+        self.source.setText(next((t for t in sources if t), ""))
         self._tell()

@@ -14,7 +14,7 @@ from calveth.app.commands.context import Context
 from calveth.catalogue.library import materials_of
 from calveth.core import edits
 from calveth.core.advice.remedies import Remedy
-from calveth.core.assess.shells import conduction_key
+from calveth.core.assess.solved_shells import conduction_key
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.case import estimated_case
 from calveth.core.edits import (
@@ -35,7 +35,7 @@ from calveth.core.hive.design import Face
 from calveth.core.hive.season_plan import SeasonPlan
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
-from calveth.texts.findings import said
+from calveth.texts.findings import message_text
 from calveth.texts.remedies import what_is_done
 
 
@@ -119,7 +119,7 @@ def take_plan(c: Context, school: str, plan: SeasonPlan) -> None:
 
         assert monthly is not None
         try:
-            return tuple(said(worse) for worse in what_gets_worse(monthly, plan))
+            return tuple(message_text(worse) for worse in what_gets_worse(monthly, plan))
         except NotBalancedError as error:
             return (str(error),)
 
@@ -157,9 +157,9 @@ def sweep_layer(c: Context, face: Face, layer: int) -> None:
 
 def find_size(c: Context, opening_id: str) -> None:
     """Ask which size of an opening meets a target."""
-    from calveth.app.dialogs.target_dialog import TargetDialog
+    from calveth.app.dialogs.opening_size_dialog import OpeningSizeDialog
     from calveth.core.advice.opening_size import Goal, TargetAnswer, resized, size_for_target
-    from calveth.core.assess.shells import solved_case
+    from calveth.core.assess.solved_shells import solved_case
 
     project, month = c.document.project, c.view.month
     design = project.design(c.view.design_id)
@@ -178,7 +178,7 @@ def find_size(c: Context, opening_id: str) -> None:
         )
 
     c.prompts.show_dialog(
-        TargetDialog(opening, MONTH_NAMES[month], c.view.units, c.jobs, find, take, c.parent)
+        OpeningSizeDialog(opening, MONTH_NAMES[month], c.view.units, c.jobs, find, take, c.parent)
     )
 
 
@@ -276,8 +276,8 @@ def show_working_of(c: Context, design_id: str, figure: str) -> None:
 
 def solve_shell(c: Context) -> None:
     """Solve the shell of the chosen hive in three dimensions and show what it tells."""
-    whole = c.document.project.design(c.view.design_id)
-    design = conduction_key(in_month(whole, c.view.month))
+    whole_sum = c.document.project.design(c.view.design_id)
+    design = conduction_key(in_month(whole_sum, c.view.month))
     place = c.document.project.place
     table = winter_materials(c.document.project.material_table(), place)
 
@@ -291,20 +291,20 @@ def solve_shell(c: Context) -> None:
         return solved, joints_of(design, table, solved.conductance_w_k), change
 
     c.frame.say("solving the shell … Esc stops it")
-    c.jobs.run(work, partial(show_solved, c, whole.id))
+    c.jobs.run(work, partial(show_solved, c, whole_sum.id))
 
 
-def show_solved(c: Context, design_id: str, found: object) -> None:
+def show_solved(c: Context, design_id: str, solved: object) -> None:
     """Show a solved shell."""
     from calveth.app.dialogs.conduction_dialog import ConductionDialog
 
     monthly = c.results.monthly(design_id)
-    if monthly is None or not isinstance(found, tuple):
+    if monthly is None or not isinstance(solved, tuple):
         c.frame.say("it is still being worked out")
         return
     c.frame.say("")
     c.prompts.show_dialog(
         ConductionDialog(
-            found[0], found[1], found[2], monthly, c.view.month, c.view.units, c.parent
+            solved[0], solved[1], solved[2], monthly, c.view.month, c.view.units, c.parent
         )
     )

@@ -43,9 +43,11 @@ def export_due(c: Context) -> None:
     path = c.prompts.export_path(c.parent, f"{project.name}.ics", "Calendar", ".ics")
     if path is None or not c.attempt(lambda: try_to_write(path)):
         return
-    told = [(act, due_sentence(act, project.design(act.hive.design), c.view.units)) for act in acts]
-    if c.attempt(lambda: write_calendar(path, told)):
-        c.frame.say(f"wrote {path.name}: {len(told)} acts")
+    due_lines = [
+        (act, due_sentence(act, project.design(act.hive.design), c.view.units)) for act in acts
+    ]
+    if c.attempt(lambda: write_calendar(path, due_lines)):
+        c.frame.say(f"wrote {path.name}: {len(due_lines)} acts")
 
 
 def print_sheet(c: Context) -> None:

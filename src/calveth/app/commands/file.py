@@ -24,7 +24,7 @@ from calveth.store.working_copy import claim, unnamed_work, working_copy
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from calveth.core.advice.whole import WholeAssessment
+    from calveth.core.advice.dossier import Dossier
     from calveth.store.weather import WeatherImport
 
 # Of sections to scale: five millimetres of the hive are one of the page.
@@ -99,18 +99,18 @@ def save_as(c: Context) -> bool:
 
 def open(c: Context, path: Path | None = None) -> None:
     """Open a project in place of this one."""
-    wanted = path or c.prompts.open_path(c.parent)
-    if wanted is None or not may_leave(c):
+    chosen = path or c.prompts.open_path(c.parent)
+    if chosen is None or not may_leave(c):
         return
-    open_in(c, wanted, named=True)
+    open_in(c, chosen, named=True)
 
 
-def open_in(c: Context, wanted: Path, *, named: bool) -> bool:
+def open_in(c: Context, path_asked: Path, *, named: bool) -> bool:
     """Open a file in this window; one without a name stays a working copy."""
     opened: list[Document] = []
 
     def read() -> None:
-        file = ProjectFile.open(wanted if named else claim(wanted))
+        file = ProjectFile.open(path_asked if named else claim(path_asked))
         try:
             opened.append(Document(file.read(), file, named=named, disposable=False))
         except CalvethError:
@@ -121,7 +121,7 @@ def open_in(c: Context, wanted: Path, *, named: bool) -> bool:
         return False
     c.frame.adopt(opened[0])
     if named:
-        c.preferences.remember(wanted)
+        c.preferences.remember(path_asked)
     return True
 
 
@@ -149,13 +149,13 @@ def import_weather(c: Context) -> None:
         return import_weather(path)
 
     def done(answer: object) -> None:
-        found: WeatherImport = answer  # type: ignore[assignment]
+        imported: WeatherImport = answer  # type: ignore[assignment]
         c.frame.say("")
-        bees = c.prompts.accept_weather(c.parent, found, view.units)
+        bees = c.prompts.accept_weather(c.parent, imported, view.units)
         if bees is not None:
             move = bees == "move"
             if document.attempt(
-                "import weather", lambda p: set_weather(p, found.place, move_bees=move)
+                "import weather", lambda p: set_weather(p, imported.place, move_bees=move)
             ):
                 view.set_unsure(BEES_ROWS | UNSURE_FIELDS)
 
@@ -193,14 +193,14 @@ def export_report(c: Context, *, tables: bool = False) -> None:
 
     project, month, units = c.document.project, c.view.month, c.view.units
 
-    def draw(wholes: tuple[WholeAssessment, ...], answer: object) -> None:
+    def draw(wholes: tuple[Dossier, ...], answer: object) -> None:
         years: list[YearBands] = answer  # type: ignore[assignment]
         steps = report_steps(
             path, project, wholes, month=month, units=units, years=years, tables=tables
         )
         c.jobs.steps(steps, lambda: c.frame.say(f"wrote {path.name}"))
 
-    def through_the_year(wholes: tuple[WholeAssessment, ...]) -> None:
+    def through_the_year(wholes: tuple[Dossier, ...]) -> None:
         cases, report = [w.monthly.case for w in wholes], c.jobs.reporter()
         c.jobs.run(lambda: kept_year_bands(cases, REPORT_DRAWS, report), partial(draw, wholes))
 
@@ -220,7 +220,7 @@ def export_tables(c: Context) -> None:
         names = ", ".join(p.name for p in answer)  # type: ignore[attr-defined]
         c.frame.say(f"wrote {names}")
 
-    def write(wholes: tuple[WholeAssessment, ...]) -> None:
+    def write(wholes: tuple[Dossier, ...]) -> None:
         c.jobs.run(lambda: write_tables(path, project, wholes, month), done)
 
     _assess_all(c, path, write)
@@ -235,17 +235,15 @@ def _export_path(c: Context, endings: str, kind: str) -> Path | None:
     return path
 
 
-def _assess_all(
-    c: Context, path: Path, then: Callable[[tuple[WholeAssessment, ...]], object]
-) -> None:
+def _assess_all(c: Context, path: Path, then: Callable[[tuple[Dossier, ...]], object]) -> None:
     """Have what is missing of all designs worked out, keep it, and go on with it."""
     from calveth.app.exports import assess_for_report
 
     project, report = c.document.project, c.jobs.reporter()
-    known = {d.id: c.results.whole(d.id) for d in project.designs}
+    known = {d.id: c.results.dossier(d.id) for d in project.designs}
 
     def done(answer: object) -> None:
-        wholes: tuple[WholeAssessment, ...] = answer  # type: ignore[assignment]
+        wholes: tuple[Dossier, ...] = answer  # type: ignore[assignment]
         c.results.keep(wholes)
         then(wholes)
 

@@ -171,8 +171,8 @@ def _many(columns: Sequence[Taken]) -> str:
 
 def followers_of(c: Context) -> Followers:
     """Return what follows files for a window."""
-    found = c.parent.findChild(Followers)
-    return found if isinstance(found, Followers) else Followers(c)
+    followers = c.parent.findChild(Followers)
+    return followers if isinstance(followers, Followers) else Followers(c)
 
 
 def forget_files(c: Context) -> None:

@@ -60,8 +60,8 @@ RECENT = "recent"
 def _c(
     name: str, title: str, run: Callable[..., object], key: str = "", help_: str = "", **more: Any
 ) -> Command:
-    said = help_ or (run.__doc__ or "").partition("\n")[0]
-    return Command(id=name, title=title, run=run, help=said, key=key, **more)
+    tip = help_ or (run.__doc__ or "").partition("\n")[0]
+    return Command(id=name, title=title, run=run, help=tip, key=key, **more)
 
 
 def _with(run: Callable[..., object], argument: object) -> Callable[..., object]:

@@ -38,24 +38,24 @@ def whole_month(c: Context) -> None:
 
 def jump(c: Context, what: str) -> None:
     """Go to the coldest, wettest or hottest hour of the year of the hive."""
-    wanted, results = c.view.design_id, c.results
+    target, results = c.view.design_id, c.results
 
     def go() -> bool:
         """Go there if the year is known, or has another hive been chosen meanwhile."""
-        run = results.year(wanted)
-        if run is not None and c.view.design_id == wanted:
+        run = results.year(target)
+        if run is not None and c.view.design_id == target:
             c.view.set_hour(special_hour(run, what))
-        return run is not None or c.view.design_id != wanted
+        return run is not None or c.view.design_id != target
 
     def later(_: str) -> None:
         if go():
             results.updated.disconnect(later)
-            results.look_at(("year",), wanted=False, who="jump")
+            results.look_at(("year",), needed=False, who="jump")
 
     if not go():
         c.frame.say("The hours of the year are worked out first …")
         results.updated.connect(later)
-        results.look_at(("year",), wanted=True, who="jump")
+        results.look_at(("year",), needed=True, who="jump")
 
 
 def step_design(c: Context, step: int) -> None:

@@ -82,11 +82,11 @@ def paint_air(
     """
     if scene.assessed is None:
         return []
-    moments, i, u = scene.assessed.months, scene.month, scene.units
+    readings, i, u = scene.assessed.months, scene.month, scene.units
     paint_air_arrows(painter, scene, m, p)
     labels = Labels(painter, area, m.rect(scene.section.outline), p)
     names = {o.id: o.name for o in scene.design.openings}
-    flows = {air.opening: air for air in moments.openings(i)}
+    flows = {air.opening: air for air in readings.openings(i)}
     seen = set()
     for gap in scene.section.gaps:
         if gap.opening in seen:
@@ -107,19 +107,19 @@ def paint_air(
             text += f"\nat the comb {u.write(air.draught_m_s, 'speed', 2)}"
         labels.put(at, text, "left" if left else "right")
     _zones(painter, scene, m, p)
-    flow = u.write(litres_per_hour(float(moments.exchange_m3_s[i])), "flow")
-    joints = u.write(moments.joints_l_h(i), "flow")
-    said = (
-        f"{flow} of fresh air, {moments.air_changes_per_hour[i]:.1f} changes an hour; of it "
+    flow = u.write(litres_per_hour(float(readings.exchange_m3_s[i])), "flow")
+    joints = u.write(readings.joints_l_h(i), "flow")
+    caption = (
+        f"{flow} of fresh air, {readings.air_changes_per_hour[i]:.1f} changes an hour; of it "
         f"{joints} through joints; wind at the hive "
-        f"{u.write(float(moments.outside.wind_m_s[i]), 'speed')}"
+        f"{u.write(float(readings.outside.wind_m_s[i]), 'speed')}"
     )
-    return [*labels.paint(), paint_foot(painter, area, said, p)]
+    return [*labels.paint(), paint_foot(painter, area, caption, p)]
 
 
 def _zones(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
     assert scene.assessed is not None
-    moments, i = scene.assessed.months, scene.month
+    readings, i = scene.assessed.months, scene.month
     for zone, share in zone_shares(scene):
-        co2 = float(moments.co2_volume_share[zone, i])
+        co2 = float(readings.co2_volume_share[zone, i])
         paint_zone(painter, m, scene.section.cavity, p, share, ZONE_WORDS[zone], f"CO2 {co2:.1%}")

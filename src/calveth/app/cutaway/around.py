@@ -162,8 +162,8 @@ def _seen(skin: Skin) -> NDArray[np.int64]:
     centre = corners.mean(axis=1)
     middle = 0.5 * (corners.min(axis=(0, 1)) + corners.max(axis=(0, 1)))
     away = np.sign(np.einsum("ij,ij->i", normal, centre - middle))
-    found: NDArray[np.int64] = np.flatnonzero((normal @ _FAR) * away < 0)
-    return found
+    around: NDArray[np.int64] = np.flatnonzero((normal @ _FAR) * away < 0)
+    return around
 
 
 def _span(degc: FloatArray) -> tuple[float, float]:

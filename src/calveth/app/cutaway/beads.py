@@ -9,7 +9,7 @@ from PySide6.QtGui import QPainter, QPen
 
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.theme.palette import Palette
-from calveth.core.assess.moments import VISIBLE_G_DAY
+from calveth.core.assess.readings import VISIBLE_G_DAY
 from calveth.core.climate.air import saturation_pressure_unchecked_pa
 
 _APART_PX = 11.0

@@ -37,10 +37,10 @@ class Drag:
         """Return the thickness for a hand there: the nearest stock size, else whole mm."""
         moved = position - self.start
         drawn = moved.x() * self.outward.x() + moved.y() * self.outward.y()
-        wanted = max(_THINNEST_M, self.start_m + drawn / self.scale)
+        dragged_m = max(_THINNEST_M, self.start_m + drawn / self.scale)
         if self.stock_m:
-            return min(self.stock_m, key=lambda size: abs(size - wanted))
-        return round(round(wanted / _STEP_M) * _STEP_M, 4)
+            return min(self.stock_m, key=lambda size: abs(size - dragged_m))
+        return round(round(dragged_m / _STEP_M) * _STEP_M, 4)
 
 
 def begin_drag(scene: Scene, mapping: Mapping2D, position: QPointF) -> Drag | None:

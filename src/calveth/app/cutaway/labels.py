@@ -49,15 +49,15 @@ class Labels:
         self._painter.setFont(font(12))
         metrics = QFontMetricsF(self._painter.font())
         self._even_out(metrics.lineSpacing())
-        found = []
+        places = []
         for side, asked in self._asked.items():
             fitting = self._fitted(
                 self._broken(asked, self._room(side), metrics), metrics.lineSpacing()
             )
             tops = self._tops(fitting, metrics.lineSpacing())
             for words, top in zip(fitting, tops, strict=True):
-                found.append(self._write(words, side, top, metrics))
-        return found
+                places.append(self._write(words, side, top, metrics))
+        return places
 
     def _even_out(self, line: float) -> None:
         """Move words from a column that is too full for single lines to the other."""

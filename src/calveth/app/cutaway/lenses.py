@@ -14,7 +14,7 @@ from calveth.app.cutaway.labels import LIST_PX, Labels, paint_foot
 from calveth.app.cutaway.view import Mapping2D, Scene
 from calveth.app.cutaway.zones import ZONE_WORDS, paint_zone, zone_shares
 from calveth.app.theme.palette import Palette
-from calveth.core.assess.moments import FACE_ZONE, VISIBLE_G_DAY
+from calveth.core.assess.readings import FACE_ZONE, VISIBLE_G_DAY
 from calveth.core.constants import RIM_WIDTH, RUNNING_SLOPE
 from calveth.core.hive.design import FACES, Face
 from calveth.core.hive.opening import Opening
@@ -190,10 +190,12 @@ def _window_label(scene: Scene, m: Mapping2D, labels: Labels) -> None:
 def _surface_label(scene: Scene, name: str, k: int, side: str) -> tuple[str, str, str]:
     """Return what is said of a surface, on which side and in which ink."""
     assert scene.assessed is not None
-    moments, i, u = scene.assessed.months, scene.month, scene.units
-    grams, degc = (float(a[k, i]) for a in (moments.condensing_g_day, moments.balance.surface_degc))
+    readings, i, u = scene.assessed.months, scene.month, scene.units
+    grams, degc = (
+        float(a[k, i]) for a in (readings.condensing_g_day, readings.balance.surface_degc)
+    )
     wet = grams >= VISIBLE_G_DAY
-    margin = float(moments.margin_k[k, i])
+    margin = float(readings.margin_k[k, i])
     if scene.films_g is not None:
         stands = scene.films_g[k]
         wet = stands >= VISIBLE_G_DAY
@@ -279,11 +281,11 @@ def _drips(painter: QPainter, scene: Scene, m: Mapping2D, grams: np.ndarray, p: 
 def _zone_air(painter: QPainter, scene: Scene, m: Mapping2D, p: Palette) -> None:
     """Write the air of crown, nest and base into the room."""
     assert scene.assessed is not None
-    moments, i = scene.assessed.months, scene.month
+    readings, i = scene.assessed.months, scene.month
     room = scene.section.cavity
     for zone, box_share in zone_shares(scene):
-        t = scene.units.write(float(moments.balance.temperature_degc[zone, i]), "temperature")
-        humid = f"{min(1.0, moments.relative_humidity[zone, i]):.0%} humid"
+        t = scene.units.write(float(readings.balance.temperature_degc[zone, i]), "temperature")
+        humid = f"{min(1.0, readings.relative_humidity[zone, i]):.0%} humid"
         paint_zone(painter, m, room, p, box_share, ZONE_WORDS[zone], f"{t}, {humid}")
 
 
@@ -294,9 +296,9 @@ def dew_depth_m(scene: Scene, face: Face) -> float | None:
     """
     if scene.assessed is None:
         return None
-    moments, i = scene.assessed.months, scene.month
-    profile = moments.profile(face, i)
-    dew = float(moments.dew_point_degc[FACE_ZONE[face], i])
+    readings, i = scene.assessed.months, scene.month
+    profile = readings.profile(face, i)
+    dew = float(readings.dew_point_degc[FACE_ZONE[face], i])
     t = profile.temperature_degc
     if t[0] <= dew:
         return 0.0

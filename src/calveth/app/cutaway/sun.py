@@ -81,7 +81,7 @@ def paint_sun(
     labels = Labels(painter, area, outline, p)
     middle = outline.center()
 
-    def told(face: str) -> str:
+    def readings(face: str) -> str:
         text = f"{face} {sun.sun_w_m2[face]:.0f} W/m²\n"
         text += f"outside {u.write(sun.outside_degc[face], 'temperature', 1)}"
         if face != "lid":
@@ -91,13 +91,13 @@ def paint_sun(
                 text += "\nwet above" if scene.by_hour else f"\nwet {100 * share:.0f} % of hours"
         return text
 
-    labels.put(QPointF(middle.x(), outline.top() + 3), told("lid"), "right")
-    labels.put(QPointF(outline.left() + 3, middle.y()), told("front"), "left")
-    labels.put(QPointF(outline.right() - 3, middle.y()), told("back"), "right")
+    labels.put(QPointF(middle.x(), outline.top() + 3), readings("lid"), "right")
+    labels.put(QPointF(outline.left() + 3, middle.y()), readings("front"), "left")
+    labels.put(QPointF(outline.right() - 3, middle.y()), readings("back"), "right")
     # The other two sides look at the reader and away from him.
     low = outline.top() + 0.82 * outline.height()
-    labels.put(QPointF(outline.left() + 0.3 * outline.width(), low), told("left"), "left")
-    labels.put(QPointF(outline.left() + 0.7 * outline.width(), low), told("right"), "right")
+    labels.put(QPointF(outline.left() + 0.3 * outline.width(), low), readings("left"), "left")
+    labels.put(QPointF(outline.left() + 0.7 * outline.width(), low), readings("right"), "right")
     return [*labels.paint(), paint_foot(painter, area, _foot(scene), p)]
 
 

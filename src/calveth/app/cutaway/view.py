@@ -15,7 +15,7 @@ from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design, Face
 from calveth.core.materials import Material
 from calveth.core.solids.section import Rect, Section, section_of
-from calveth.core.solids.shapes import Bend
+from calveth.core.solids.shapes import SectionMap
 from calveth.texts.units import METRIC, UnitSystem
 
 Lens = Literal["make-up", "warmth", "wet", "air", "sun", "weight"]
@@ -141,11 +141,11 @@ class Mapping2D:
     bottom: float
     y0: float
     z0: float
-    bend: Bend | None = None
+    bend: SectionMap | None = None
 
     @classmethod
     def fit(
-        cls, outline: Rect, area: QRectF, largest: float = 1e9, bend: Bend | None = None
+        cls, outline: Rect, area: QRectF, largest: float = 1e9, bend: SectionMap | None = None
     ) -> Mapping2D:
         """Return the mapping that centres ``outline``, as it lies in the hive, in ``area``."""
         width, height = outline.y1 - outline.y0, outline.z1 - outline.z0

@@ -27,9 +27,9 @@ _STEP_K = 5.0
 def scale_ends(scene: Scene) -> tuple[float, float]:
     """Return the ends of the colour scale [°C]: outside and the warmest air, rounded to 5 K."""
     assert scene.assessed is not None
-    moments, i = scene.assessed.months, scene.month
-    outside = float(moments.outside.temperature_degc[i])
-    warmest = float(moments.balance.temperature_degc[:, i].max())
+    readings, i = scene.assessed.months, scene.month
+    outside = float(readings.outside.temperature_degc[i])
+    warmest = float(readings.balance.temperature_degc[:, i].max())
     low = _STEP_K * math.floor(min(outside, warmest) / _STEP_K)
     high = _STEP_K * math.ceil(max(outside, warmest) / _STEP_K)
     return low, max(high, low + _STEP_K)
@@ -53,13 +53,13 @@ def paint_warmth_field(
         if not small:
             paint_isotherms(painter, scene, scene.solved.upright, m, ends)
         return
-    moments, i = scene.assessed.months, scene.month
+    readings, i = scene.assessed.months, scene.month
     profiles: dict[Face, Profile] = {}
     for piece in scene.section.pieces:
         if piece.layer < 0:
             continue
         if piece.face not in profiles:
-            profiles[piece.face] = moments.profile(piece.face, i)
+            profiles[piece.face] = readings.profile(piece.face, i)
         _piece(painter, scene, piece, profiles[piece.face], m, ends)
     _room(painter, scene, m, ends)
     _edges(painter, scene, m, p)
@@ -181,9 +181,9 @@ def paint_warmth(
     # Words keep clear of the scale and the choice of the cut below.
     labels = Labels(painter, area.adjusted(0, 0, 0, -14), m.rect(scene.section.outline), p)
     paths = heat_paths(scene.assessed, scene.month)
-    whole = sum(path.watts for path in paths)
+    total_w = sum(path.watts for path in paths)
     for path in paths:
-        _heat_mark(painter, scene, path, whole, m, labels, p)
+        _heat_mark(painter, scene, path, total_w, m, labels, p)
     _zones(painter, scene, m)
     paint_scale(painter, scene, area, p, scale_ends(scene))
     return labels.paint()
@@ -193,14 +193,14 @@ def _heat_mark(
     painter: QPainter,
     scene: Scene,
     path: HeatPath,
-    whole: float,
+    total_w: float,
     m: Mapping2D,
     labels: Labels,
     p: Palette,
 ) -> None:
     """Draw an arrow out of a part whose width is its watts, and say them beside it."""
     outline, room = scene.section.outline, scene.section.cavity
-    share = path.watts / whole if whole > 0 else 0.0
+    share = path.watts / total_w if total_w > 0 else 0.0
     middle_y, middle_z = (room.y0 + room.y1) / 2, (room.z0 + room.z1) / 2
     start, direction, side = {
         "lid": (m.point(room.y0 + 0.3 * (room.y1 - room.y0), outline.z1), (0, -1), "left"),

@@ -46,7 +46,7 @@ class EmptyHiveDialog(QDialog):
         self.read = QPushButton("Read its log …")
         self.outside = Choice("probe outside", [], lambda _: self._tell())
         self.outside_label = label("probe outside", "muted")
-        self.said = label("", wrap=True)
+        self.answer = label("", wrap=True)
         row, foot = QHBoxLayout(), QHBoxLayout()
         for widget in (self.read, self.outside_label, self.outside):
             row.addWidget(widget)
@@ -61,7 +61,7 @@ class EmptyHiveDialog(QDialog):
         column.addWidget(self.kind)
         column.addWidget(self.sheet, 1)
         column.addLayout(row)
-        column.addWidget(self.said)
+        column.addWidget(self.answer)
         column.addLayout(foot)
         self.read.clicked.connect(self._read)
         self._show()
@@ -75,7 +75,7 @@ class EmptyHiveDialog(QDialog):
         self.sheet.setHtml(sheet_of(kind))
         self.read.setVisible(kind != "smoke")
         self._show_probes()
-        self.said.setText("")
+        self.answer.setText("")
 
     def _show_probes(self) -> None:
         warm = (
@@ -96,7 +96,7 @@ class EmptyHiveDialog(QDialog):
         try:
             self._log = read_log(path, "UTC")
         except CalvethError as error:
-            self.said.setText(str(error))
+            self.answer.setText(str(error))
             return
         self._show_probes()
         self._tell()
@@ -111,6 +111,6 @@ class EmptyHiveDialog(QDialog):
             else:
                 text = decay_sentence(decay_of(self._log))
         except CalvethError as error:
-            self.said.setText(str(error).replace("(--outside HEADER) ", ""))
+            self.answer.setText(str(error).replace("(--outside HEADER) ", ""))
             return
-        self.said.setText(f"{text}\n{self._worked_out(kind)}".strip())
+        self.answer.setText(f"{text}\n{self._worked_out(kind)}".strip())

@@ -54,14 +54,14 @@ class FeedDialog(StoppableDialog):
         self.progress.setAccessibleName("how far the table is")
         self.progress.setMaximumWidth(160)
         self.progress.hide()
-        self.said = label(f"How much honey to leave for {hive}.", wrap=True)
+        self.answer = label(f"How much honey to leave for {hive}.", wrap=True)
         self.page = QTextBrowser()
         self.page.setAccessibleName("winter-feed table")
         self.save_buttons: dict[str, QPushButton] = {}
         head, foot = QHBoxLayout(), QHBoxLayout()
         for widget in (self.where, self.begin_button, self.progress):
             head.addWidget(widget)
-        head.addWidget(self.said, 1)
+        head.addWidget(self.answer, 1)
         close = QPushButton("Close")
         close.clicked.connect(self.reject)
         foot.addWidget(close)
@@ -92,7 +92,9 @@ class FeedDialog(StoppableDialog):
     def _run(self, draws: int) -> None:
         self.progress.setValue(0)
         self.progress.show()
-        self.said.setText("working … Esc stops it" if draws == 0 else "ranges come … Esc stops it")
+        self.answer.setText(
+            "working … Esc stops it" if draws == 0 else "ranges come … Esc stops it"
+        )
         report, where, work = self._jobs.reporter(), str(self.where.currentData()), self._work
 
         def done(answer: object) -> None:
@@ -100,7 +102,7 @@ class FeedDialog(StoppableDialog):
             self.cells = answer
             self.page.setHtml(feed_html(self.cells, self._units))
             self.progress.hide()
-            self.said.setText("")
+            self.answer.setText("")
             for button in self.save_buttons.values():
                 button.setEnabled(True)
             if draws == 0:
@@ -113,9 +115,9 @@ class FeedDialog(StoppableDialog):
 
     def _refused(self, sentence: str) -> None:
         self.progress.hide()
-        self.said.setText(sentence)
+        self.answer.setText(sentence)
 
     def _keep(self, ending: str) -> None:
         written = self._save(self.cells, ending)
         if written is not None:
-            self.said.setText(f"wrote {written.name}")
+            self.answer.setText(f"wrote {written.name}")

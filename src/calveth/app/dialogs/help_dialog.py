@@ -112,8 +112,8 @@ def _key_page() -> QWidget:
 def _row(sign: QWidget, text: str) -> QHBoxLayout:
     row = QHBoxLayout()
     row.addWidget(sign, 0, Qt.AlignmentFlag.AlignTop)
-    said: QLabel = label(text, wrap=True)
-    row.addWidget(said, 1)
+    body: QLabel = label(text, wrap=True)
+    row.addWidget(body, 1)
     return row
 
 

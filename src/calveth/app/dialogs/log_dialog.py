@@ -24,7 +24,7 @@ from calveth.app.widgets.first_rows import FirstRows
 from calveth.app.widgets.labels import clear, label
 from calveth.core.errors import CalvethError
 from calveth.core.records.diary import StandingHive
-from calveth.core.records.log import WHERE, Where, fits
+from calveth.core.records.quantity import QUANTITIES, WHERE, Where
 from calveth.store.csv_in import first_rows
 from calveth.store.log_csv import DATE_ORDERS, DateOrder, LogFile, LogLayout, read_log
 from calveth.texts.logs import series_sentence
@@ -79,7 +79,7 @@ class LogDialog(StoppableDialog):
         self.again.clicked.connect(lambda *_: self.read())
         self.watch = QCheckBox("Follow the file while the window is open")
         self.watch.setToolTip("Rows that are added to it come into the diary by themselves")
-        self.said = label("", wrap=True)
+        self.answer = label("", wrap=True)
         self.rows = FirstRows()
         self.rows.names_chosen.connect(self.take_header)
         self.rows.time_chosen.connect(self.take_time)
@@ -118,7 +118,7 @@ class LogDialog(StoppableDialog):
         column.addLayout(top)
         column.addWidget(self.rows)
         column.addWidget(label(_HINT, "muted", wrap=True))
-        column.addWidget(self.said)
+        column.addWidget(self.answer)
         column.addLayout(self._columns)
         column.addStretch()
         column.addWidget(self.watch)
@@ -137,7 +137,7 @@ class LogDialog(StoppableDialog):
         """Read the file as the fields say, and show what was found when it is there."""
         self._chosen = {name: str(c.currentData()) for name, c in self.places.items()}
         self._empty()
-        self.said.setText("Reading … Esc stops it")
+        self.answer.setText("Reading … Esc stops it")
         path, (zone, order) = self.path, self._fields()
         self._asked = zone, order
         layout = LogLayout(header=self._header, times=self._times, units=dict(self._units))
@@ -167,15 +167,15 @@ class LogDialog(StoppableDialog):
 
     def _take(self, answer: object) -> None:
         assert isinstance(answer, tuple)
-        first, found = answer
-        if isinstance(found, LogFile):
-            self.rows.show_rows(first, found.layout.header, found.layout.times)
+        first, units = answer
+        if isinstance(units, LogFile):
+            self.rows.show_rows(first, units.layout.header, units.layout.times)
         else:
             self.rows.show_rows(first, self._header, self._times)
-        if isinstance(found, LogFile):
-            self._show(found)
+        if isinstance(units, LogFile):
+            self._show(units)
         else:
-            self._refused(sentence_of(found, METRIC))
+            self._refused(sentence_of(units, METRIC))
 
     def _empty(self) -> None:
         clear(self._columns)
@@ -184,17 +184,17 @@ class LogDialog(StoppableDialog):
 
     def _refused(self, sentence: str) -> None:
         self._empty()
-        self.said.setText(sentence)
+        self.answer.setText(sentence)
 
     def _show(self, log: LogFile) -> None:
         self.log = log
-        self.said.setText("; ".join(log.notes) + ".")
+        self.answer.setText("; ".join(log.notes) + ".")
         for row, column in enumerate(log.columns):
             series = column.series
-            said = label(series_sentence(column.name, series), wrap=True)
-            self._columns.addWidget(said, row, 0)
+            caption = label(series_sentence(column.name, series), wrap=True)
+            self._columns.addWidget(caption, row, 0)
             rows = [("", "not read")]
-            rows += [(at, at) for at in WHERE if series.quantity in fits(at)]
+            rows += [(at, at) for at in QUANTITIES[series.quantity].places]
             choice = Choice(f"where {column.name} is measured", rows, lambda _: self._tell())
             choice.show_id(self._chosen.get(column.name, _likely(column.name, rows)))
             self._columns.addWidget(choice, row, 1)
@@ -220,12 +220,12 @@ class LogDialog(StoppableDialog):
 
     def taken(self) -> list[Taken]:
         """Return the columns to read and where their probes are."""
-        found = []
+        chosen = []
         for name, choice in self.places.items():
             at = next((w for w in WHERE if w == choice.currentData()), None)
             if at is not None:
-                found.append((name, at))
-        return found
+                chosen.append((name, at))
+        return chosen
 
     def _tell(self) -> None:
         ok = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
@@ -247,7 +247,7 @@ def _likely(header: str, rows: Sequence[tuple[str, str]]) -> str:
     """Return where a header says its probe is; nothing where it does not."""
     words = header.lower()
     keys = [key for key, _ in rows]
-    for at, said in _WORDS.items():
-        if at in keys and any(word in words for word in said):
+    for at, heading_words in _WORDS.items():
+        if at in keys and any(word in words for word in heading_words):
             return at
     return ""

@@ -200,13 +200,13 @@ class MaterialsDialog(QDialog):
         if path is None:
             return
         try:
-            found = read_materials(path)
+            materials = read_materials(path)
         except CalvethError as error:
             self.problem.setText(str(error))
             return
 
         def change(project):  # type: ignore[no-untyped-def]
-            for material in found:
+            for material in materials:
                 project = put_material(project, material)
             return project
 
@@ -223,10 +223,10 @@ class MaterialsDialog(QDialog):
         except CalvethError as error:
             self.problem.setText(str(error))
 
-    def _free_id(self, wanted: str) -> str:
+    def _free_id(self, stem: str) -> str:
         taken = {m.id for m in self._document.project.materials}
         taken |= {m.id for m in shipped_materials()}
-        names = (wanted if n == 1 else f"{wanted}-{n}" for n in range(1, 1000))
+        names = (stem if n == 1 else f"{stem}-{n}" for n in range(1, 1000))
         return next(name for name in names if name not in taken)
 
     def _try(self, text: str, change: Any) -> None:

@@ -49,7 +49,7 @@ class ProposeDialog(StoppableDialog):
         self.fields: dict[str, QLineEdit] = {}
         self.materials = QComboBox()
         grid = self._asked(units, at_hand)
-        self.said = label(
+        self.answer = label(
             f"Constructions that ship, built round the cavity of {cavity}: in thicknesses, with "
             "joints filled or not, with and without an opening above.",
             wrap=True,
@@ -78,7 +78,7 @@ class ProposeDialog(StoppableDialog):
         column.setContentsMargins(16, 14, 16, 12)
         column.setSpacing(10)
         column.addLayout(grid)
-        column.addWidget(self.said)
+        column.addWidget(self.answer)
         column.addWidget(self.list, 1)
         column.addLayout(buttons)
         self.hear(jobs.refused, self._refused)
@@ -142,7 +142,7 @@ class ProposeDialog(StoppableDialog):
         except CalvethError as error:
             self._refused(str(error))
             return
-        self.said.setText("Weighing, pricing and taking them through the year … Esc stops it")
+        self.answer.setText("Weighing, pricing and taking them through the year … Esc stops it")
         self.list.clear()
         self.progress.setValue(0)
         self.progress.show()
@@ -153,7 +153,7 @@ class ProposeDialog(StoppableDialog):
         assert isinstance(answer, Search)
         self.progress.hide()
         self.search = answer
-        self.said.setText(search_sentence(answer))
+        self.answer.setText(search_sentence(answer))
         for proposal in answer.front:
             self.list.addItem(proposal_sentence(proposal, self._units))
         if answer.front:
@@ -164,7 +164,7 @@ class ProposeDialog(StoppableDialog):
 
     def _refused(self, sentence: str) -> None:
         self.progress.hide()
-        self.said.setText(sentence)
+        self.answer.setText(sentence)
 
     def _chosen(self, row: int) -> None:
         self.take_button.setEnabled(row >= 0)
@@ -173,4 +173,4 @@ class ProposeDialog(StoppableDialog):
         row = self.list.currentRow()
         if self.search is not None and 0 <= row < len(self.search.front):
             self._take(self.search.front[row])
-            self.said.setText(f"{self.search.front[row].bands.case.design.name} is taken.")
+            self.answer.setText(f"{self.search.front[row].bands.case.design.name} is taken.")

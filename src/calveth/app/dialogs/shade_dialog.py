@@ -44,7 +44,7 @@ class ShadeDialog(QDialog):
             kind.toggled.connect(partial(self._choose, trees))
             group.addButton(kind)
         self.kinds[True].setChecked(True)
-        self.said = label("", wrap=True)
+        self.answer = label("", wrap=True)
         self.problem = label("", "wrong", wrap=True)
         self.months: list[CountBox] = []
         row = QHBoxLayout(self)
@@ -95,7 +95,7 @@ class ShadeDialog(QDialog):
             quick.addWidget(button)
         quick.addStretch()
         column.addLayout(quick)
-        column.addWidget(self.said)
+        column.addWidget(self.answer)
         column.addWidget(self.problem)
         column.addStretch()
         buttons = QHBoxLayout()
@@ -114,8 +114,8 @@ class ShadeDialog(QDialog):
     @property
     def shade(self) -> Shade | None:
         """What was drawn; None where nothing stands."""
-        found = self.dome.shade
-        return None if found.is_open else found
+        measured = self.dome.shade
+        return None if measured.is_open else measured
 
     def _choose(self, trees: bool, on: bool) -> None:
         if on:
@@ -140,4 +140,4 @@ class ShadeDialog(QDialog):
             box.show_value(round(100 * share))
 
     def _show(self, *_: object) -> None:
-        self.said.setText(shade_sentence(self.dome.shade, self._place.latitude_deg))
+        self.answer.setText(shade_sentence(self.dome.shade, self._place.latitude_deg))

@@ -283,7 +283,7 @@ def _yes(text: str) -> bool:
     DomainError
         When it says neither.
     """
-    said = text.lower()
-    if said not in ("yes", "y", "no", "n"):
+    answer = text.lower()
+    if answer not in ("yes", "y", "no", "n"):
         raise DomainError("buy more", text, "is neither yes nor no; type one of them")
-    return said.startswith("y")
+    return answer.startswith("y")

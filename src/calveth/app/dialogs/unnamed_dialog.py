@@ -106,12 +106,12 @@ class _Row(QWidget):
         )
         names = [d.name for d in project.designs if not d.benchmark] or [design.name]
         more = len(names) - _MOST_NAMES
-        said = ", ".join(names[:_MOST_NAMES]) + (f" and {more} more" if more > 0 else "")
+        listed_names = ", ".join(names[:_MOST_NAMES]) + (f" and {more} more" if more > 0 else "")
         age = ago(time.time() - work.changed_s)
         when = time.strftime("%A %d %B, %H:%M", time.localtime(work.changed_s))
         text = QVBoxLayout()
         text.addWidget(label(project.name, "heading", wrap=True))
-        text.addWidget(label(said, wrap=True))
+        text.addWidget(label(listed_names, wrap=True))
         text.addWidget(label(f"{project.place.name} · changed {age}, {when}", "muted", wrap=True))
         go = QPushButton("Go on")
         go.setAccessibleName(f"go on with {project.name}, changed {age}")

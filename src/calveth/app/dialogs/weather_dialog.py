@@ -37,15 +37,15 @@ class WeatherDialog(QDialog):
     """Shows the months and what was filled, left out or guessed."""
 
     def __init__(
-        self, found: WeatherImport, units: UnitSystem, parent: QWidget | None = None
+        self, imported: WeatherImport, units: UnitSystem, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
-        place = found.place
+        place = imported.place
         self.setWindowTitle("Weather file")
         self.resize(900, 420)
-        hours = f"{found.hours} hours" if found.hours else "twelve months"
+        hours = f"{imported.hours} hours" if imported.hours else "twelve months"
         self.head = label(
-            f"{place.name}: {found.kind}, {hours}, {place.latitude_deg:.2f}°, "
+            f"{place.name}: {imported.kind}, {hours}, {place.latitude_deg:.2f}°, "
             f"{place.longitude_deg:.2f}°, {units.write(place.altitude_m, 'height')}",
             "title",
         )
@@ -59,7 +59,7 @@ class WeatherDialog(QDialog):
             for month, climate in enumerate(place.months):
                 text = units.number(getattr(climate, field), quantity)
                 self.table.setItem(row, month, QTableWidgetItem(text))
-        notes = found.notes or ("Nothing was missing.",)
+        notes = imported.notes or ("Nothing was missing.",)
         self.notes = label("\n".join((*notes, NOT_IN_FILES)), wrap=True)
         self.bees: BeesMove = "move"
         weeks = f"{place.last_forage_week} to {place.first_forage_week}"

@@ -49,11 +49,11 @@ class WorkingDialog(QDialog):
 
     def show_figure(self, figure: str) -> None:
         """Show the working of another figure."""
-        found = self._make(figure, self._asked)
+        derivation = self._make(figure, self._asked)
         self.figure.show_id(figure)
-        self.setWindowTitle(found.title)
-        self.text.setAccessibleName(f"working of {found.title}")
-        self.text.setHtml(working_html(found, current().muted))
+        self.setWindowTitle(derivation.title)
+        self.text.setAccessibleName(f"working of {derivation.title}")
+        self.text.setHtml(working_html(derivation, current().muted))
 
 
 def working_html(working: Working, muted: str) -> str:

@@ -11,11 +11,11 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from calveth.catalogue.shipped import shipped_materials
+from calveth.core.advice.dossier import FollowUp, follow_up, joints_in
 from calveth.core.advice.remedies import Remedy, remedies
-from calveth.core.advice.whole import DeepAssessment, assess_deep, joints_in
 from calveth.core.assess.nights import NightAssessment, assess_nights
 from calveth.core.assess.result import MonthlyAssessment, assess_months
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.errors import CalvethError
 from calveth.core.heat.correction import as_estimated
@@ -118,9 +118,9 @@ def nights(asked: Asked) -> NightAssessment:
     return assess_nights(asked.known["months"].monthly)
 
 
-def damp(asked: Asked) -> DeepAssessment:
+def damp(asked: Asked) -> FollowUp:
     """Return damp, schools and ice."""
-    return assess_deep(asked.known["months"].monthly, asked.known["nights"])
+    return follow_up(asked.known["months"].monthly, asked.known["nights"])
 
 
 def joints(asked: Asked) -> Joints:

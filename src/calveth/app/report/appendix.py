@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from html import escape
 
-from calveth.core.advice.whole import WholeAssessment
+from calveth.core.advice.dossier import Dossier
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.compare.table import CompareRow, compare_row
@@ -27,11 +27,11 @@ from calveth.texts.year import WORDS, write_band
 
 
 def comparison_page(
-    project: Project, wholes: Sequence[WholeAssessment], month: int, units: UnitSystem
+    project: Project, wholes: Sequence[Dossier], month: int, units: UnitSystem
 ) -> str:
     """Return the months of the place and every figure of a month side by side."""
     place = project.place
-    rows = [compare_row(w.monthly, w.deep.nights, month, w.deep.snow) for w in wholes]
+    rows = [compare_row(w.monthly, w.follow_up.nights, month, w.follow_up.snow) for w in wholes]
     weather = table(
         [
             ["", *(name[:3] for name in MONTH_NAMES)],
@@ -65,7 +65,7 @@ def _comparison(rows: Sequence[CompareRow], units: UnitSystem) -> str:
 
 
 def tables_page(
-    whole: WholeAssessment,
+    dossier: Dossier,
     project: Project,
     month: int,
     units: UnitSystem,
@@ -76,10 +76,11 @@ def tables_page(
     materials = project.material_table()
     drawn = f"<p><img src='{profiles}' width='500'></p>" if profiles else ""
     return (
-        f"<h1>{escape(whole.monthly.design.name)}: tables</h1>{drawn}"
-        f"{_layers(whole, materials, units)}{_openings(whole, month, units)}"
-        f"{_year(year, units)}{_schools(whole, units)}{_months(whole, units)}{_dew(whole, units)}"
-        f"{_joints(whole, units)}{_weights(whole, materials, units)}{_cautions(whole, materials)}"
+        f"<h1>{escape(dossier.monthly.design.name)}: tables</h1>{drawn}"
+        f"{_layers(dossier, materials, units)}{_openings(dossier, month, units)}"
+        f"{_year(year, units)}{_schools(dossier, units)}{_months(dossier, units)}"
+        f"{_dew(dossier, units)}{_joints(dossier, units)}"
+        f"{_weights(dossier, materials, units)}{_cautions(dossier, materials)}"
     )
 
 
@@ -95,8 +96,8 @@ def _year(year: YearBands | None, units: UnitSystem) -> str:
     return f"<h2>The year by the hour</h2>{table(figures)}"
 
 
-def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:
-    design, model = whole.monthly.design, whole.monthly.model
+def _layers(resistance: Dossier, materials: Mapping[str, Material], units: UnitSystem) -> str:
+    design, model = resistance.monthly.design, resistance.monthly.model
     width, length, height = (units.number(v, "length") for v in outer_size_m(model.hive))
     lines = [["face", "layers from the outside in", "insulation"]]
     for face, heat in model.faces.items():
@@ -117,7 +118,7 @@ def _layers(whole: WholeAssessment, materials: Mapping[str, Material], units: Un
         f"{width} × {length} × {height} {units.unit('length')}; joints {design.joints}; "
         f"lid to wall: {design.joinery.lid}, "
         f"floor to wall: {design.joinery.floor}; "
-        f"{whole.monthly.conductance_w_k:.2f} W/K, {_how(whole.monthly)}.</p>"
+        f"{resistance.monthly.conductance_w_k:.2f} W/K, {_how(resistance.monthly)}.</p>"
     )
 
 
@@ -125,17 +126,17 @@ def _how(monthly: MonthlyAssessment) -> str:
     return "solved in three dimensions" if monthly.solved else "estimated to about 6 %"
 
 
-def _joints(whole: WholeAssessment, units: UnitSystem) -> str:
+def _joints(dossier: Dossier, units: UnitSystem) -> str:
     """Return the joints and what each costs, where the shell is solved."""
-    if whole.joints is None or not whole.joints.joints:
+    if dossier.joints is None or not dossier.joints.joints:
         return ""
-    return f"<h2>Joints</h2>{joints_html(whole.joints, units, MUTED)}"
+    return f"<h2>Joints</h2>{joints_html(dossier.joints, units, MUTED)}"
 
 
-def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
-    names = {o.id: o.name for o in whole.monthly.design.openings}
+def _openings(dossier: Dossier, month: int, units: UnitSystem) -> str:
+    names = {o.id: o.name for o in dossier.monthly.design.openings}
     lines = [["opening", "in", "out", "speed", "heat", "at the comb"]]
-    for air in whole.monthly.months.openings(month):
+    for air in dossier.monthly.months.openings(month):
         lines.append(
             [
                 escape(names[air.opening]),
@@ -146,14 +147,14 @@ def _openings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
                 units.write(air.draught_m_s, "speed", 2),
             ]
         )
-    flow = litres_per_hour(float(whole.monthly.months.exchange_m3_s[month]))
+    flow = litres_per_hour(float(dossier.monthly.months.exchange_m3_s[month]))
     return (
         f"<h2>Air in {MONTH_NAMES[month]}</h2>{table(lines, wide=False)}"
         f"<p>Fresh air in all {units.write(flow, 'flow')}.</p>"
     )
 
 
-def _schools(whole: WholeAssessment, units: UnitSystem) -> str:
+def _schools(dossier: Dossier, units: UnitSystem) -> str:
     rows = "".join(
         f"<li><b>{verdict.school}</b>: {said_of(verdict)}. "
         + "; ".join(
@@ -161,14 +162,14 @@ def _schools(whole: WholeAssessment, units: UnitSystem) -> str:
             for c in verdict.criteria
         )
         + "</li>"
-        for verdict in whole.deep.verdicts
+        for verdict in dossier.follow_up.verdicts
     )
     return f"<h2>By each way of wintering</h2><ul>{rows}</ul>"
 
 
-def _months(whole: WholeAssessment, units: UnitSystem) -> str:
-    months = whole.monthly.months
-    low, high = whole.deep.nights.winter_honey_range_kg
+def _months(dossier: Dossier, units: UnitSystem) -> str:
+    months = dossier.monthly.months
+    low, high = dossier.follow_up.nights.winter_honey_range_kg
     lines = [["", *(name[:3] for name in MONTH_NAMES)]]
     t, u = months.balance.temperature_degc, units
     for name, values in (
@@ -181,21 +182,21 @@ def _months(whole: WholeAssessment, units: UnitSystem) -> str:
         ("CO2 %", [f"{100 * v:.1f}" for v in months.co2_volume_share[1]]),
         (
             f"honey {u.unit('mass')}",
-            [u.number(float(v), "mass") for v in whole.monthly.honey_kg_month],
+            [u.number(float(v), "mass") for v in dossier.monthly.honey_kg_month],
         ),
     ):
         lines.append([name, *values])
     return (
         f"<h2>The year</h2>{table(lines)}<p>Winter honey "
-        f"{u.write(whole.monthly.winter_honey_kg, 'mass')}, range {u.number(low, 'mass')} to "
+        f"{u.write(dossier.monthly.winter_honey_kg, 'mass')}, range {u.number(low, 'mass')} to "
         f"{u.write(high, 'mass')} (the bees' own heat: estimates); "
-        f"{u.write(whole.monthly.colony.stores_kg, 'mass', 0)} held.</p>"
+        f"{u.write(dossier.monthly.colony.stores_kg, 'mass', 0)} held.</p>"
     )
 
 
-def _dew(whole: WholeAssessment, units: UnitSystem) -> str:
+def _dew(dossier: Dossier, units: UnitSystem) -> str:
     """Return how far every surface is above the dew point, by month and in the coldest night."""
-    monthly, night = whole.monthly, whole.deep.nights.coldest_night
+    monthly, night = dossier.monthly, dossier.follow_up.nights.coldest_night
     lines = [["", *(name[:3] for name in MONTH_NAMES), "coldest night"]]
     for k, name in enumerate(SURFACES):
         if k == WINDOW and monthly.design.window is None:
@@ -208,13 +209,13 @@ def _dew(whole: WholeAssessment, units: UnitSystem) -> str:
     )
 
 
-def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: UnitSystem) -> str:
+def _weights(dossier: Dossier, materials: Mapping[str, Material], units: UnitSystem) -> str:
     lines = [["part", "empty", "lift"]]
-    design, hive = whole.monthly.design, whole.monthly.model.hive
-    for lift in lifts_of(design, hive, materials, whole.monthly.colony):
+    design, hive = dossier.monthly.design, dossier.monthly.model.hive
+    for lift in lifts_of(design, hive, materials, dossier.monthly.colony):
         verdict = lift_text(judge(lift, design), units)
         lines.append([escape(lift.part.label), units.write(lift.empty_kg, "mass"), escape(verdict)])
-    height = centre_of_gravity_m(whole.monthly.model.hive, materials)[2]
+    height = centre_of_gravity_m(dossier.monthly.model.hive, materials)[2]
     return (
         f"<h2>Weights</h2>{table(lines, words=(0, 2), wide=False)}"
         f"<p>Empty it balances {units.write(height, 'length')} above the floor inside.</p>"
@@ -223,8 +224,10 @@ def _weights(whole: WholeAssessment, materials: Mapping[str, Material], units: U
     )
 
 
-def _cautions(whole: WholeAssessment, materials: Mapping[str, Material]) -> str:
-    notes = [note for key in whole.monthly.design.material_ids for note in materials[key].cautions]
+def _cautions(dossier: Dossier, materials: Mapping[str, Material]) -> str:
+    notes = [
+        note for key in dossier.monthly.design.material_ids for note in materials[key].cautions
+    ]
     notes.append("Bolt legs and stands, wider than the body; a strap against wind.")
     notes.append("A lid that stays open by itself keeps hands and bees whole.")
     items = "".join(f"<li>{escape(note)}</li>" for note in dict.fromkeys(notes))

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from html import escape
 
+from calveth.core.advice.dossier import Dossier
 from calveth.core.advice.findings import findings
-from calveth.core.advice.whole import WholeAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import compare_row
@@ -46,14 +46,14 @@ _SURE = (
 
 def answer_page(
     project: Project,
-    wholes: Sequence[WholeAssessment],
+    wholes: Sequence[Dossier],
     years: Sequence[YearBands],
     month: int,
     units: UnitSystem,
 ) -> str:
     """Return the first page: what is dangerous, which hive for whom, how sure it is."""
     place = project.place
-    rows = [compare_row(w.monthly, w.deep.nights, month, w.deep.snow) for w in wholes]
+    rows = [compare_row(w.monthly, w.follow_up.nights, month, w.follow_up.snow) for w in wholes]
     says = dry_sentences(years, units) or summary_sentences(
         rows, month, forage=has_forage(place, month), units=units
     )
@@ -76,14 +76,12 @@ def _items(sentences: Sequence[str]) -> str:
     return "<ul>" + "".join(f"<li>{escape(text)}</li>" for text in sentences) + "</ul>"
 
 
-def _dangers(
-    wholes: Sequence[WholeAssessment], years: Sequence[YearBands], units: UnitSystem
-) -> list[str]:
+def _dangers(wholes: Sequence[Dossier], years: Sequence[YearBands], units: UnitSystem) -> list[str]:
     """Return what may kill bees: no air under snow, an empty larder, a year without an answer."""
-    found = []
-    buried = [w.monthly.design.name for w in wholes if w.deep.snow.danger]
+    dangers = []
+    buried = [w.monthly.design.name for w in wholes if w.follow_up.snow.danger]
     if buried:
-        found.append(
+        dangers.append(
             f"Under snow that closes the entrance the bees run out of air: "
             f"{listed(buried)}. Keep the entrance free, or give an upper one."
         )
@@ -91,7 +89,7 @@ def _dangers(
     if hungry:
         names = listed([y.case.design.name for y in hungry])
         stores = units.write(hungry[0].case.colony.stores_kg, "mass", 0)
-        found.append(
+        dangers.append(
             f"With {stores} the larder may be empty before forage: {names}. Feed in autumn."
         )
     hot = sorted(
@@ -99,17 +97,20 @@ def _dangers(
         key=lambda y: -y.likely.harmful_hours,
     )
     if hot:
-        told = listed([f"{y.case.design.name} ({y.likely.harmful_hours:.0f})" for y in hot])
-        found.append(f"In high summer the brood is too warm, for so many hours: {told}.")
-    return found
+        counted = listed([f"{y.case.design.name} ({y.likely.harmful_hours:.0f})" for y in hot])
+        dangers.append(f"In high summer the brood is too warm, for so many hours: {counted}.")
+    return dangers
 
 
-def _for_whom(wholes: Sequence[WholeAssessment]) -> list[str]:
+def _for_whom(wholes: Sequence[Dossier]) -> list[str]:
     """Return for each way of wintering the hives that meet it, else those that are built for it."""
-    found = []
+    answers = []
     for school in SCHOOLS:
         verdicts = {
-            w.monthly.design.name: v for w in wholes for v in w.deep.verdicts if v.school == school
+            w.monthly.design.name: v
+            for w in wholes
+            for v in w.follow_up.verdicts
+            if v.school == school
         }
         if not any(v.applies for v in verdicts.values()):
             continue
@@ -118,13 +119,13 @@ def _for_whom(wholes: Sequence[WholeAssessment]) -> list[str]:
         text = f"met by {listed(met)}" if met else "met by none of them"
         if not met and near:
             text += f", built for it are {listed(near)}"
-        found.append(f"{school[0].upper()}{school[1:]}: {text}.")
-    return found
+        answers.append(f"{school[0].upper()}{school[1:]}: {text}.")
+    return answers
 
 
 def _side_by_side(
     project: Project,
-    wholes: Sequence[WholeAssessment],
+    wholes: Sequence[Dossier],
     years: Sequence[YearBands],
     units: UnitSystem,
 ) -> str:
@@ -142,34 +143,34 @@ def _side_by_side(
             "material",
         ]
     ]
-    for whole in wholes:
-        design = whole.monthly.design
+    for dossier in wholes:
+        design = dossier.monthly.design
         year = by_id.get(design.id)
-        told = [
+        cells = [
             write_band(year, name, units) if year is not None else ""
             for name in ("winter_honey_kg", "reserve_kg", "rim_wet_nights", "most_co2")
         ]
         lines.append(
             [
                 escape(design.name),
-                f"{whole.monthly.conductance_w_k:.2f} W/K",
-                *(escape(text.replace(" winter nights", "")) for text in told),
-                units.write(_empty_kg(whole), "mass", 0),
-                money(material_cost_eur(design, whole.monthly.materials), currency),
+                f"{dossier.monthly.conductance_w_k:.2f} W/K",
+                *(escape(text.replace(" winter nights", "")) for text in cells),
+                units.write(_empty_kg(dossier), "mass", 0),
+                money(material_cost_eur(design, dossier.monthly.materials), currency),
             ]
         )
     key = "Wet rim in winter nights; in brackets 8 of 10 hives built alike."
     return f"{table(lines)}<p style='color:{MUTED}'>{key}</p>"
 
 
-def _empty_kg(whole: WholeAssessment) -> float:
+def _empty_kg(dossier: Dossier) -> float:
     from calveth.core.solids.quantities import part_weights_kg
 
-    return sum(part_weights_kg(whole.monthly.model.hive, whole.monthly.materials).values())
+    return sum(part_weights_kg(dossier.monthly.model.hive, dossier.monthly.materials).values())
 
 
 def hive_page(
-    whole: WholeAssessment,
+    dossier: Dossier,
     project: Project,
     month: int,
     units: UnitSystem,
@@ -177,20 +178,20 @@ def hive_page(
     year: YearBands | None = None,
 ) -> str:
     """Return the page of a hive: section, year, honey, cost, weight, plan, and what helps."""
-    design = whole.monthly.design
+    design = dossier.monthly.design
     drawn = "".join(f"<img src='{name}' width='330'>" for name in pictures if name != YEAR)
     through = f"<p><img src='{YEAR}' width='640'></p>" if YEAR in pictures else ""
     note = f"<p>{escape(design.note)}</p>" if design.note else ""
     return (
-        f"<h1>{escape(design.name)}</h1>{note}<p>{drawn}</p>{_facts(whole, project, units)}"
-        f"<h2>What it says in {MONTH_NAMES[month]}</h2>{_findings(whole, month, units)}"
-        f"{_helps(whole, units)}{through}{_year(year, units)}"
-        f"{_cautions(whole, project.material_table())}"
+        f"<h1>{escape(design.name)}</h1>{note}<p>{drawn}</p>{_facts(dossier, project, units)}"
+        f"<h2>What it says in {MONTH_NAMES[month]}</h2>{_findings(dossier, month, units)}"
+        f"{_helps(dossier, units)}{through}{_year(year, units)}"
+        f"{_cautions(dossier, project.material_table())}"
     )
 
 
-def _facts(whole: WholeAssessment, project: Project, units: UnitSystem) -> str:
-    model, design = whole.monthly.model, whole.monthly.design
+def _facts(dossier: Dossier, project: Project, units: UnitSystem) -> str:
+    model, design = dossier.monthly.model, dossier.monthly.design
     materials = project.material_table()
     width, length, height = (units.number(v, "length") for v in outer_size_m(model.hive))
     stacks = {
@@ -200,36 +201,37 @@ def _facts(whole: WholeAssessment, project: Project, units: UnitSystem) -> str:
         )
         for face in model.faces
     }
-    how = "solved in three dimensions" if whole.monthly.solved else "estimated to about 6 %"
+    how = "solved in three dimensions" if dossier.monthly.solved else "estimated to about 6 %"
     return (
         "<p>" + "; ".join(f"{face} {text}" for face, text in stacks.items()) + ". "
         f"Outside {width} × {length} × {height} {units.unit('length')}, "
-        f"{units.write(model.litres, 'volume')} inside, {units.write(_empty_kg(whole), 'mass', 0)} "
+        f"{units.write(model.litres, 'volume')} inside, "
+        f"{units.write(_empty_kg(dossier), 'mass', 0)} "
         f"empty, {money(material_cost_eur(design, materials), project.workshop.currency)} of "
-        f"material; loses {whole.monthly.conductance_w_k:.2f} W/K ({how}).</p>"
+        f"material; loses {dossier.monthly.conductance_w_k:.2f} W/K ({how}).</p>"
     )
 
 
-def _findings(whole: WholeAssessment, month: int, units: UnitSystem) -> str:
-    found = findings(whole.monthly, month, whole.deep.depth(month))[:_MOST_FINDINGS]
+def _findings(dossier: Dossier, month: int, units: UnitSystem) -> str:
+    judged = findings(dossier.monthly, month, dossier.follow_up.depth(month))[:_MOST_FINDINGS]
     items = ""
-    for finding in found:
-        said = in_words(finding, units)
+    for finding in judged:
+        sentence = in_words(finding, units)
         because = (
-            f" <span style='color:{MUTED}'>Because {escape(said.cause)}.</span>"
-            if said.cause
+            f" <span style='color:{MUTED}'>Because {escape(sentence.cause)}.</span>"
+            if sentence.cause
             else ""
         )
-        items += f"<li>{escape(said.text)}{because}</li>"
+        items += f"<li>{escape(sentence.text)}{because}</li>"
     return f"<ul>{items}</ul>"
 
 
-def _helps(whole: WholeAssessment, units: UnitSystem) -> str:
-    tried = whole.remedies[:_MOST_REMEDIES]
+def _helps(dossier: Dossier, units: UnitSystem) -> str:
+    tried = dossier.remedies[:_MOST_REMEDIES]
     if not tried:
         return ""
-    said = [f"{what_is_done(r, units)}: {effect(r, units)}" for r in tried]
-    return f"<h2>What helps, tried on this hive</h2>{_items(said)}"
+    sentences = [f"{what_is_done(r, units)}: {effect(r, units)}" for r in tried]
+    return f"<h2>What helps, tried on this hive</h2>{_items(sentences)}"
 
 
 def _year(year: YearBands | None, units: UnitSystem) -> str:
@@ -237,18 +239,20 @@ def _year(year: YearBands | None, units: UnitSystem) -> str:
     if year is None:
         return ""
     design = year.case.design
-    said = [
+    sentences = [
         f"Honey through the winter {write_band(year, 'winter_honey_kg', units)}.",
         larder_sentence(year, units),
         hot_sentence(year, units),
     ]
     plan = plan_sentences(design, plan_settings(design))
     season = f" <b>Season plan:</b> {escape(' '.join(plan))}" if plan else ""
-    return f"<p>{escape(' '.join(text for text in said if text))}{season}</p>"
+    return f"<p>{escape(' '.join(text for text in sentences if text))}{season}</p>"
 
 
-def _cautions(whole: WholeAssessment, materials: Mapping[str, Material]) -> str:
-    notes = [note for key in whole.monthly.design.material_ids for note in materials[key].cautions]
+def _cautions(dossier: Dossier, materials: Mapping[str, Material]) -> str:
+    notes = [
+        note for key in dossier.monthly.design.material_ids for note in materials[key].cautions
+    ]
     notes.append("Bolt legs and stands, wider than the body; a strap against wind.")
     kept = list(dict.fromkeys(notes))[:_MOST_CAUTIONS]
     return f"<p><b>Mind:</b> {escape(' '.join(kept))}</p>"

@@ -28,8 +28,8 @@ from calveth.app.theme.palette import LIGHT
 from calveth.app.theme.theme import font, font_family
 from calveth.app.widgets.dot_plot import DotPlot
 from calveth.app.widgets.year_picture import YearPicture
-from calveth.core.advice.whole import WholeAssessment
-from calveth.core.assess.shells import conduction_in
+from calveth.core.advice.dossier import Dossier
+from calveth.core.assess.solved_shells import conduction_in
 from calveth.core.climate.place import coldest_month
 from calveth.core.project import Project
 from calveth.core.year.draws import YearBands
@@ -69,7 +69,7 @@ class Picture:
 def write_report(
     path: Path,
     project: Project,
-    wholes: Sequence[WholeAssessment],
+    wholes: Sequence[Dossier],
     *,
     month: int | None = None,
     units: UnitSystem = METRIC,
@@ -95,7 +95,7 @@ def write_report(
 def report_steps(
     path: Path,
     project: Project,
-    wholes: Sequence[WholeAssessment],
+    wholes: Sequence[Dossier],
     *,
     month: int | None = None,
     units: UnitSystem = METRIC,
@@ -167,7 +167,7 @@ def paint_chapters(
 
 def _chapters(
     project: Project,
-    wholes: Sequence[WholeAssessment],
+    wholes: Sequence[Dossier],
     month: int,
     units: UnitSystem,
     years: Sequence[YearBands],
@@ -178,29 +178,29 @@ def _chapters(
     by_design = {year.case.design.id: year for year in years}
     ranges = {RANGES: ranges_picture(years, units)} if years else {}
     yield answer_page(project, wholes, years, month, units), ranges
-    for whole in wholes:
-        year = by_design.get(whole.monthly.design.id)
-        pictures = _sections(project, whole, month, units)
+    for dossier in wholes:
+        year = by_design.get(dossier.monthly.design.id)
+        pictures = _sections(project, dossier, month, units)
         if year is not None and not year.trouble:
             pictures[YEAR] = year_picture(year, units)
-        yield hive_page(whole, project, month, units, list(pictures), year), pictures
+        yield hive_page(dossier, project, month, units, list(pictures), year), pictures
     if not tables:
         return
     yield comparison_page(project, wholes, month, units), {}
-    for whole in wholes:
-        faces = partial(paint_profiles, whole=whole, project=project, month=month, units=units)
+    for dossier in wholes:
+        faces = partial(paint_profiles, dossier=dossier, project=project, month=month, units=units)
         pictures = {"profiles": Picture(*PROFILES_SIZE, faces)}
-        year = by_design.get(whole.monthly.design.id)
-        yield tables_page(whole, project, month, units, "profiles", year), pictures
+        year = by_design.get(dossier.monthly.design.id)
+        yield tables_page(dossier, project, month, units, "profiles", year), pictures
     used = {key for w in wholes for key in w.monthly.design.material_ids}
     yield sources_page(project, [m for m in project.materials if m.id in used]), {}
 
 
 def _sections(
-    project: Project, whole: WholeAssessment, month: int, units: UnitSystem
+    project: Project, dossier: Dossier, month: int, units: UnitSystem
 ) -> dict[str, Picture]:
     """Return the cutaway as it is made and where it gets wet."""
-    monthly = whole.monthly
+    monthly = dossier.monthly
     pictures: dict[str, Picture] = {}
     for lens in _LENSES:
         shown = scene(
@@ -320,6 +320,6 @@ def _scaled_images(html: str, width: float, share: float) -> str:
     ``share`` is how much of that they have.
     """
     pixel = 96 / _DPI  # the pages count lengths in pixels of a screen
-    for said, part in (("330", 0.49), ("500", 0.74), ("640", 0.99)):
-        html = html.replace(f"width='{said}'", f"width='{int(width * part * share * pixel)}'")
+    for px, part in (("330", 0.49), ("500", 0.74), ("640", 0.99)):
+        html = html.replace(f"width='{px}'", f"width='{int(width * part * share * pixel)}'")
     return html

@@ -9,8 +9,8 @@ from calveth.app.theme.palette import LIGHT
 from calveth.app.theme.theme import font
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.profile_plot import ProfilePlot
-from calveth.core.advice.whole import WholeAssessment
-from calveth.core.assess.moments import FACE_ZONE
+from calveth.core.advice.dossier import Dossier
+from calveth.core.assess.readings import FACE_ZONE
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import FACES
 from calveth.core.project import Project
@@ -22,15 +22,15 @@ PROFILES_SIZE = (_WIDE * len(FACES), _TALL + _HEAD)
 
 
 def paint_profiles(
-    painter: QPainter, whole: WholeAssessment, project: Project, month: int, units: UnitSystem
+    painter: QPainter, dossier: Dossier, project: Project, month: int, units: UnitSystem
 ) -> None:
     """Draw the three profiles of a month side by side."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.fillRect(QRectF(0, 0, *PROFILES_SIZE), LIGHT.color("sheet"))
-    view = ViewState(whole.monthly.design.id, month)
+    view = ViewState(dossier.monthly.design.id, month)
     view.set_units(units)
-    months, table = whole.monthly.months, project.material_table()
-    design = in_month(whole.monthly.design, month)
+    months, table = dossier.monthly.months, project.material_table()
+    design = in_month(dossier.monthly.design, month)
     for number, face in enumerate(FACES):
         plot = ProfilePlot(view)
         plot.show_profile(

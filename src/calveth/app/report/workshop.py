@@ -23,12 +23,12 @@ from calveth.drawing.shapes import Drawing
 from calveth.drawing.sheets_out import hive_drawings, layout_drawings, piece_drawings
 from calveth.store.atomic_write import atomic_write
 from calveth.texts.build import (
+    build_message,
     bulk_text,
     lift_text,
     money,
     parts_text,
     row_name,
-    said,
     size_text,
     standing_text,
     work_text,
@@ -134,15 +134,17 @@ def _weights_and_steps(plan: BuildPlan, project: Project, units: UnitSystem) -> 
     ]
     html = "<h2>What each lift weighs</h2>" + table(rows, words=(0, 4))
     if plan.helps:
-        html += f"<p>What helps: {escape('; '.join(said(m, units) for m in plan.helps))}.</p>"
+        html += (
+            f"<p>What helps: {escape('; '.join(build_message(m, units) for m in plan.helps))}.</p>"
+        )
     strap = plan.design.details.strap
     html += "<h2>Whether it stands</h2>"
     html += "".join(f"<p>{escape(standing_text(s, strap))}</p>" for s in plan.standing)
-    html += "".join(f"<p>{escape(said(m, units))}</p>" for m in plan.stack.says)
+    html += "".join(f"<p>{escape(build_message(m, units))}</p>" for m in plan.stack.says)
     html += "<h2>Steps</h2>"
     for number, step in enumerate(plan.steps, start=1):
         names = f" (no. {', '.join(map(str, step.rows))})" if step.rows else ""
-        html += f"<p>{number}. {escape(said(step.act, units))}{names}</p>"
+        html += f"<p>{number}. {escape(build_message(step.act, units))}{names}</p>"
         html += "".join(f"<p><b>! {escape(c)}</b></p>" for c in step.cautions)
     html += f"<p>{escape(_CAUTION)} Place: {escape(project.place.name)}.</p>"
     return html, {}

@@ -20,9 +20,9 @@ from calveth.app.ribbon.verdict import paint_flakes, paint_verdict
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.app.view_state import noon_of
-from calveth.core.assess.moments import crown_verdict
+from calveth.core.assess.larder import larder_kg
+from calveth.core.assess.readings import crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.stores import larder_kg
 from calveth.core.calendar import (
     DAYS_IN_MONTH,
     FIRST_DAYS,

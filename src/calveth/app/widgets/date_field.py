@@ -107,8 +107,8 @@ class DateField(QLineEdit):
 
     def _read(self) -> str:
         if self._hour:
-            found: datetime = read_moment(self.text(), self._name)
-            return found.isoformat(timespec="minutes")
+            parsed: datetime = read_moment(self.text(), self._name)
+            return parsed.isoformat(timespec="minutes")
         return read_date(self.text(), self._name).isoformat()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

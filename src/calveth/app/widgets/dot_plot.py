@@ -47,8 +47,8 @@ class DotPlot(QWidget):
         """Show hives by a figure; what is no number comes last."""
 
         def value(row: YearBands) -> float:
-            found = float(getattr(row.likely, figure))
-            return found if isfinite(found) else np.inf
+            values = float(getattr(row.likely, figure))
+            return values if isfinite(values) else np.inf
 
         self._rows = tuple(sorted(rows, key=value))
         self._figure, self._units = figure, units

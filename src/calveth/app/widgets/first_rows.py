@@ -42,8 +42,8 @@ class FirstRows(QTableWidget):
         self.setRowCount(len(rows))
         self.setColumnCount(wide)
         names = ("time",) if len(times) == 1 else ("date", "clock")
-        said = dict(zip(times, names, strict=False))
-        self.setHorizontalHeaderLabels([said.get(k, str(k + 1)) for k in range(wide)])
+        headings = dict(zip(times, names, strict=False))
+        self.setHorizontalHeaderLabels([headings.get(k, str(k + 1)) for k in range(wide)])
         self.setVerticalHeaderLabels(
             ["names" if k == header else str(k + 1) for k in range(len(rows))]
         )

@@ -94,8 +94,8 @@ class HiveCard(QWidget):
         for place, text in zip((self.conductance, self.honey, self.nights), lines, strict=True):
             place.setText(f"≈ {text}" if self._is_provisional and text else text)
         self.setToolTip(plain_tip("\n".join(t for t in tip if t)))
-        said = [_DANGER] * self.danger + [t for t in lines if t]
-        self.setAccessibleName(f"{design.name}: " + ", ".join(said))
+        spoken = [_DANGER] * self.danger + [t for t in lines if t]
+        self.setAccessibleName(f"{design.name}: " + ", ".join(spoken))
 
     def _warn(self, on: bool) -> None:
         """Put the mark of danger to life behind the name, or take it away."""

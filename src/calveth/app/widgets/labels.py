@@ -67,8 +67,8 @@ class ElidedLabel(QLabel):
         room = self.contentsRect().width()
         metrics, right = self.fontMetrics(), Qt.TextElideMode.ElideRight
         # The number of a copy stays: two that differ in it alone are not to look the same.
-        found = _NUMBERED.fullmatch(self._whole)
-        end = found[2] if found else ""
+        match = _NUMBERED.fullmatch(self._whole)
+        end = match[2] if match else ""
         stem = self._whole.removesuffix(end)
         cut = metrics.elidedText(stem, right, room - metrics.horizontalAdvance(end)) + end
         if len(cut) <= len(end) + 1:

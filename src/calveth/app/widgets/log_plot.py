@@ -111,9 +111,9 @@ class LogPlot(QWidget):
             for c in s.curves
             if c.minutes.size and not c.dashed
         ]
-        whole = (float(min(a for a, _ in ends)), float(max(b for _, b in ends))) if ends else (0, 1)
-        if whole != self._whole:
-            self._whole = self._seen = whole
+        span = (float(min(a for a, _ in ends)), float(max(b for _, b in ends))) if ends else (0, 1)
+        if span != self._whole:
+            self._whole = self._seen = span
         self.setAccessibleDescription(
             "; ".join(f"{s.title}: {', '.join(c.name for c in s.curves)}" for s in strips)
         )
@@ -386,7 +386,7 @@ def _lines(columns: object, box: QRectF, low: float, high: float) -> list[QPolyg
 
     assert isinstance(columns, Reduced)
     scale = box.height() / (high - low)
-    found = []
+    polylines = []
     for piece in np.unique(columns.piece):
         own = columns.piece == piece
         x = (box.left() + columns.column[own] + 0.5).tolist()
@@ -399,5 +399,5 @@ def _lines(columns: object, box: QRectF, low: float, high: float) -> list[QPolyg
                 points.append(QPointF(across, below))
         if len(points) == 1:
             points.append(points[0] + QPointF(1.0, 0.0))
-        found.append(QPolygonF(points))
-    return found
+        polylines.append(QPolygonF(points))
+    return polylines

@@ -1,4 +1,4 @@
-"""A map of cells that are marked dry, damp, wet, iced or mouldy, by mouse or by keys."""
+"""A map of cells that are marked dry, damp, wet, snowed_in or mouldy, by mouse or by keys."""
 
 from __future__ import annotations
 

@@ -27,9 +27,9 @@ class PlanRow:
     values: tuple[float, ...]
 
 
-def month_width(whole: float) -> float:
+def month_width(width: float) -> float:
     """Return the width of a month in a widget of a width [pixels]."""
-    return (whole - LEFT - RIGHT) / 12
+    return (width - LEFT - RIGHT) / 12
 
 
 class PlanGrid(QWidget):
@@ -88,8 +88,8 @@ class PlanGrid(QWidget):
             return
         row, month = self._rows[self._at[0]], self._at[1]
         value = row.values[month]
-        said = f"{value:.0%} open" if row.is_share else "on" if value else "off"
-        self.setAccessibleDescription(f"{row.name}, {MONTH_NAMES[month]}: {said}")
+        state = f"{value:.0%} open" if row.is_share else "on" if value else "off"
+        self.setAccessibleDescription(f"{row.name}, {MONTH_NAMES[month]}: {state}")
 
     # -- input ---------------------------------------------------------------------------------
     def mousePressEvent(self, event: QMouseEvent) -> None:

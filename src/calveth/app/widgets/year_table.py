@@ -13,8 +13,8 @@ from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.app.view_state import ViewState
 from calveth.app.widgets.plan_grid import LEFT, RIGHT, month_width
-from calveth.core.advice.whole import DeepAssessment
-from calveth.core.assess.moments import Moments, crown_verdict
+from calveth.core.advice.dossier import FollowUp
+from calveth.core.assess.readings import NestReadings, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import Place, days_with_snow
@@ -68,7 +68,7 @@ class YearTable(QWidget):
         super().__init__()
         self._view = view
         self._monthly: MonthlyAssessment | None = None
-        self._deep: DeepAssessment | None = None
+        self._deep: FollowUp | None = None
         self._snow: tuple[float, ...] = (0.0,) * 12
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("the year of the hive")
@@ -78,11 +78,11 @@ class YearTable(QWidget):
         return QSize(700, self.height())
 
     def show_year(
-        self, monthly: MonthlyAssessment | None, deep: DeepAssessment | None, place: Place
+        self, monthly: MonthlyAssessment | None, follow_up: FollowUp | None, place: Place
     ) -> None:
         """Show a year; None while it is worked out."""
-        self._monthly, self._deep, self._snow = monthly, deep, days_with_snow(place)
-        quilt = deep is not None and deep.damp.quilt is not None
+        self._monthly, self._deep, self._snow = monthly, follow_up, days_with_snow(place)
+        quilt = follow_up is not None and follow_up.damp.quilt is not None
         rows = len(_ROWS) + 3 + quilt + 1 + len(SURFACES) - (not self._has_window())
         self.setFixedHeight(int(_HEAD + _ROW * rows + 6))
         self.update()
@@ -133,7 +133,7 @@ class YearTable(QWidget):
         painter.drawText(
             QRectF(LEFT + 12 * width, y, RIGHT, _ROW), Qt.AlignmentFlag.AlignCenter, "coldest"
         )
-        cells: list[tuple[int, Moments, int]] = []
+        cells: list[tuple[int, NestReadings, int]] = []
         if self._monthly is not None:
             cells += [(k, self._monthly.months, k) for k in range(12)]
         if self._deep is not None:
@@ -143,8 +143,8 @@ class YearTable(QWidget):
                 continue
             y += _ROW
             self._name(painter, y, name)
-            for column, moments, at in cells:
-                margin = float(moments.margin_k[surface, at])
+            for column, readings, at in cells:
+                margin = float(readings.margin_k[surface, at])
                 painter.setPen(p.color("water" if margin < 0 else "ink"))
                 box = QRectF(LEFT + column * width, y, width if column < 12 else RIGHT, _ROW)
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, units.margin(margin))
@@ -152,14 +152,14 @@ class YearTable(QWidget):
     def _words(self, painter: QPainter, y: float, width: float) -> float:
         """Write where mould may grow, how full the quilt is, and days of snow."""
         p = current()
-        deep = self._deep
-        quilt = deep.damp.quilt if deep is not None else None
+        follow_up = self._deep
+        quilt = follow_up.damp.quilt if follow_up is not None else None
         rows: list[tuple[str, list[str]]] = [
             (
                 "surfaces that may mould",
                 ["…"] * 12
-                if deep is None
-                else [str(int(n)) if n else "–" for n in np.sum(deep.damp.mould, axis=0)],
+                if follow_up is None
+                else [str(int(n)) if n else "–" for n in np.sum(follow_up.damp.mould, axis=0)],
             ),
             ("days with snow", [f"{d:.0f}" if d else "–" for d in self._snow]),
         ]

@@ -92,8 +92,8 @@ class DrawingView(QWidget):
         palette = current()
         shown = QRectF(event.rect())
         for placed in self.placed:
-            whole = placed.area.adjusted(-_GAP_PX, -_TITLE_PX - 4, _GAP_PX, _GAP_PX)
-            if not whole.intersects(shown):
+            frame = placed.area.adjusted(-_GAP_PX, -_TITLE_PX - 4, _GAP_PX, _GAP_PX)
+            if not frame.intersects(shown):
                 continue
             painter.setPen(palette.color("muted"))
             painter.setFont(font(12))

@@ -38,18 +38,18 @@ class Template:
 
 def templates_of(plan: BuildPlan, units: UnitSystem) -> list[Template]:
     """Return templates for entrances, ends with an outline, and fingers of corners."""
-    found: list[Template] = []
+    templates: list[Template] = []
     named: set[str] = set()
     for row in plan.rows:
         if row.piece.outline:
-            found.append(_outline(row, units))
+            templates.append(_outline(row, units))
         for cutout in row.piece.cutouts:
             if cutout.what in named or cutout.what == "set in":
                 continue
             named.add(cutout.what)
-            found.append(_opening(row, cutout.what, units))
+            templates.append(_opening(row, cutout.what, units))
     corner = _corner(plan, units)
-    return [*found, corner] if corner is not None else found
+    return [*templates, corner] if corner is not None else templates
 
 
 def _polygon(points: list[tuple[float, float]]) -> QPainterPath:

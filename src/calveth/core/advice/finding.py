@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from calveth.core.assess.damp import DampYear
-from calveth.core.assess.iced import Iced
 from calveth.core.assess.nights import NightAssessment
+from calveth.core.assess.snowed_in import SnowedIn
 from calveth.core.hive.design import FACES, Face
 from calveth.core.message import Message, Value
 from calveth.core.nest.network import SURFACE_FACE, SURFACES
@@ -31,7 +31,7 @@ class Finding:
         Why it is so, and what makes it better.
     """
 
-    said: Message
+    message: Message
     tone: Tone
     surface: str = ""
     cause: Message | None = None
@@ -51,7 +51,7 @@ class Depth:
 
     nights: NightAssessment
     damp: DampYear
-    iced: Iced | None
+    snowed_in: SnowedIn | None
 
 
 def month_value(month: int) -> Value:

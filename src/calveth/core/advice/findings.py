@@ -6,12 +6,12 @@ The words stand in `texts.findings`.
 from __future__ import annotations
 
 from calveth.core.advice.finding import Depth, Finding, month_value
-from calveth.core.advice.findings_air import air_finding, damp_air, iced_findings, two_ways
+from calveth.core.advice.findings_air import air_finding, damp_air, snowed_in_findings, two_ways
 from calveth.core.assess.bands import tenths
 from calveth.core.assess.damp import DampYear
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.shells import conduction_in
+from calveth.core.assess.solved_shells import conduction_in
 from calveth.core.climate.place import days_without_forage, has_forage
 from calveth.core.constants import DRAUGHT_SPEED, RSE, RSI_EDGE
 from calveth.core.hive.design import FACES
@@ -46,7 +46,7 @@ def findings(
 
     Then walls, air, stores, and what the year shows when it is known.
     """
-    said = [
+    judged = [
         _crown(assessed, month, depth),
         *_sureness(assessed, month, depth),
         _below(assessed, month),
@@ -54,15 +54,15 @@ def findings(
         *two_ways(month, depth),
         _stores(assessed, depth),
     ]
-    said += _window(assessed, month)
-    said += _draught(assessed, month)
-    said += _hot(assessed, month) + _rim_limit(assessed) + _bare(assessed)
+    judged += _window(assessed, month)
+    judged += _draught(assessed, month)
+    judged += _hot(assessed, month) + _rim_limit(assessed) + _bare(assessed)
     if depth is not None:
-        said += _depth(month, depth)
-    said += damp_air(assessed, month)
+        judged += _depth(month, depth)
+    judged += damp_air(assessed, month)
     if has_forage(assessed.place, month):
-        said.append(Finding(said=message("bees fan"), tone="note"))
-    return said
+        judged.append(Finding(message=message("bees fan"), tone="note"))
+    return judged
 
 
 def _hot(assessed: MonthlyAssessment, month: int) -> list[Finding]:
@@ -72,7 +72,7 @@ def _hot(assessed: MonthlyAssessment, month: int) -> list[Finding]:
         return []
     return [
         Finding(
-            said=message(
+            message=message(
                 "air hot", month=month_value(month), air=Value(hottest, "temperature", 0, 0)
             ),
             tone="bad",
@@ -90,7 +90,7 @@ def _rim_limit(assessed: MonthlyAssessment) -> list[Finding]:
     metal = any(assessed.materials[key].group == "metal" for key in assessed.design.material_ids)
     return [
         Finding(
-            said=message("rim colder than told", share=Value(warmer, "share", 0)),
+            message=message("rim colder than told", share=Value(warmer, "share", 0)),
             tone="note",
             cause=message("metal leads heat away" if metal else "joint leads heat away"),
             helps=message("keep metal from the rim" if metal else "a warmer edge"),
@@ -100,7 +100,7 @@ def _rim_limit(assessed: MonthlyAssessment) -> list[Finding]:
 
 def _bare(assessed: MonthlyAssessment) -> list[Finding]:
     """Return what faces the bees that they chew or must not reach."""
-    found = []
+    judged = []
     for face in FACES:
         layers = [
             y
@@ -109,9 +109,9 @@ def _bare(assessed: MonthlyAssessment) -> list[Finding]:
         ]
         inner = assessed.materials[layers[-1].material] if layers else None
         if inner is not None and not inner.bee_safe_bare:
-            found.append(
+            judged.append(
                 Finding(
-                    said=message(
+                    message=message(
                         "bare to the bees",
                         face=Value(face, "surface"),
                         material=Value(inner.name, "name"),
@@ -121,7 +121,7 @@ def _bare(assessed: MonthlyAssessment) -> list[Finding]:
                     helps=message("a board or cloth towards the bees"),
                 )
             )
-    return found
+    return judged
 
 
 def _coldest_face(assessed: MonthlyAssessment) -> Message:
@@ -161,7 +161,7 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
         spare = float(min(m.margin_k[LID_MIDDLE, month], m.margin_k[LID_RIM, month]))
         if spare < _LEAST_SPARE_K:
             return Finding(
-                said=message(
+                message=message(
                     "lid hardly damp",
                     month=month_value(month),
                     below=Value(max(-spare, 0.0), "temperature difference"),
@@ -172,7 +172,7 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
                 helps=message("a warmer edge"),
             )
         return Finding(
-            said=message(
+            message=message(
                 "lid dry", month=month_value(month), spare=Value(spare, "temperature difference")
             ),
             tone="good",
@@ -188,7 +188,7 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
     }
     if verdict == "wet ring":
         return Finding(
-            said=message("wet ring", **there),
+            message=message("wet ring", **there),
             tone="note",
             surface="lid rim",
             cause=_why_the_rim(assessed, month),
@@ -197,7 +197,7 @@ def _crown(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> Find
     drips = depth is None or depth.damp.ceiling == "drips"
     fate = "lid freezes" if degc < 0 else "lid drips" if drips else "lid runs"
     return Finding(
-        said=message(fate, **there),
+        message=message(fate, **there),
         tone="bad",
         surface="lid middle",
         cause=_coldest_face(assessed),
@@ -219,7 +219,7 @@ def _sureness(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> l
     }
     return [
         Finding(
-            said=message("lid in so many of ten" if sure.told else "lid untold", **tens),
+            message=message("lid in so many of ten" if sure.told else "lid untold", **tens),
             tone="note",
             surface="lid rim",
             cause=message("not known exactly"),
@@ -231,10 +231,10 @@ def _below(assessed: MonthlyAssessment, month: int) -> Finding:
     water = assessed.months.condensing_g_day[:, month]
     wet = [k for k in range(2, WINDOW) if water[k] >= VISIBLE_G_DAY]
     if not wet:
-        return Finding(said=message("walls and floor dry"), tone="good", surface="middle wall")
+        return Finding(message=message("walls and floor dry"), tone="good", surface="middle wall")
     leans = assessed.design.tilt_deg >= _LEANS_DEG
     return Finding(
-        said=message(
+        message=message(
             "water below runs out" if leans else "water below",
             surfaces=Value(tuple(SURFACES[k] for k in wet), "surfaces"),
             water=Value(float(water[wet].sum()), "water", 0, 1),
@@ -248,20 +248,22 @@ def _below(assessed: MonthlyAssessment, month: int) -> Finding:
 
 def _stores(assessed: MonthlyAssessment, depth: Depth | None) -> Finding:
     if not any(days_without_forage(assessed.place)):
-        return Finding(said=message("no week without forage"), tone="note")
+        return Finding(message=message("no week without forage"), tone="note")
     need = Value(assessed.winter_honey_kg, "mass")
     held = Value(assessed.colony.stores_kg, "mass", 0, 0)
     if not assessed.stores_last:
         return Finding(
-            said=message("stores do not last", need=need, held=held),
+            message=message("stores do not last", need=need, held=held),
             tone="bad",
             helps=message("feed or insulate"),
         )
     most = assessed.winter_honey_kg if depth is None else depth.nights.winter_honey_range_kg[1]
     if most > assessed.colony.stores_kg:
         high = Value(most, "mass")
-        return Finding(said=message("stores short", need=need, held=held, high=high), tone="note")
-    return Finding(said=message("stores last", need=need, held=held), tone="good")
+        return Finding(
+            message=message("stores short", need=need, held=held, high=high), tone="note"
+        )
+    return Finding(message=message("stores last", need=need, held=held), tone="good")
 
 
 def _window(assessed: MonthlyAssessment, month: int) -> list[Finding]:
@@ -274,7 +276,7 @@ def _window(assessed: MonthlyAssessment, month: int) -> list[Finding]:
     degc = float(m.balance.surface_degc[WINDOW, month])
     return [
         Finding(
-            said=message(
+            message=message(
                 "window frost" if degc < 0 else "window wet",
                 surface=Value(degc, "temperature"),
                 water=Value(grams, "water"),
@@ -299,7 +301,7 @@ def _draught(assessed: MonthlyAssessment, month: int) -> list[Finding]:
     name = next(o.name for o in assessed.design.openings if o.id == air.opening)
     return [
         Finding(
-            said=message(
+            message=message(
                 "draught", opening=Value(name, "name"), speed=Value(air.draught_m_s, "speed", 2, 2)
             ),
             tone="note",
@@ -319,14 +321,14 @@ def _has_rack(assessed: MonthlyAssessment) -> bool:
 
 
 def _depth(month: int, depth: Depth) -> list[Finding]:
-    found = iced_findings(month, depth.iced) + _inside(depth.damp)
+    judged = snowed_in_findings(month, depth.snowed_in) + _inside(depth.damp)
     quilt = depth.damp.quilt
     if quilt is not None:
         full = quilt.fullest
         wet = full > QUILT_DRIPS
-        found.append(
+        judged.append(
             Finding(
-                said=message(
+                message=message(
                     "quilt drips",
                     share=Value(full, "share"),
                     over=Value(float(quilt.dripped_kg.sum()), "mass", 1),
@@ -339,9 +341,11 @@ def _depth(month: int, depth: Depth) -> list[Finding]:
         )
     mould = tuple(SURFACES[k] for k in range(len(SURFACES)) if depth.damp.mould[k, month])
     if mould:
-        found.append(
+        judged.append(
             Finding(
-                said=message("mould", month=month_value(month), surfaces=Value(mould, "surfaces")),
+                message=message(
+                    "mould", month=month_value(month), surfaces=Value(mould, "surfaces")
+                ),
                 tone="note",
                 cause=message("80 % at the surface"),
                 helps=message("warmer surfaces or more air"),
@@ -350,26 +354,26 @@ def _depth(month: int, depth: Depth) -> list[Finding]:
     rain = depth.damp.rain
     if rain is not None and rain.conductivity_factor.max() > _RAIN_TOLD:
         worst = float(rain.conductivity_factor.max())
-        found.append(
+        judged.append(
             Finding(
-                said=message("rain wets walls", more=Value(worst - 1, "share")),
+                message=message("rain wets walls", more=Value(worst - 1, "share")),
                 tone="note",
                 cause=message("nothing keeps rain off"),
                 helps=message("paint or render"),
             )
         )
-    return found
+    return judged
 
 
 def _inside(damp: DampYear) -> list[Finding]:
-    found = []
+    judged = []
     for face, year in damp.inside.items():
         if year.first_month < 0:
             continue
         stays = year.residue_g_m2 > 0
-        found.append(
+        judged.append(
             Finding(
-                said=message(
+                message=message(
                     "water stays inside" if stays else "water inside dries",
                     face=Value(face, "surface"),
                     first=month_value(year.first_month),
@@ -382,4 +386,4 @@ def _inside(damp: DampYear) -> list[Finding]:
                 helps=message("tighter inside or more open outside"),
             )
         )
-    return found
+    return judged

@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from calveth.core.advice.finding import Depth, Finding, Tone, month_value
-from calveth.core.assess.iced import Iced
-from calveth.core.assess.moments import VISIBLE_G_DAY
+from calveth.core.assess.readings import VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.snowed_in import SnowedIn
 from calveth.core.climate.air import saturation_pressure_unchecked_pa
 from calveth.core.climate.place import has_forage
 from calveth.core.constants import CLUSTER_LEFT_ALL, CO2_BAD
@@ -32,7 +32,7 @@ def two_ways(month: int, depth: Depth | None) -> list[Finding]:
     other = Value(float(depth.nights.other_co2[month]), "share", 1)
     return [
         Finding(
-            said=message("two ways to breathe", month=month_value(month), co2=other),
+            message=message("two ways to breathe", month=month_value(month), co2=other),
             tone="note",
             helps=message("a wider entrance or a hole above"),
         )
@@ -48,14 +48,14 @@ def damp_air(assessed: MonthlyAssessment, month: int) -> list[Finding]:
     degc = float(m.balance.temperature_degc[NEST, month])
     vapour = float(m.balance.vapour_pressure_pa[NEST, month])
     warmer = vapour / float(saturation_pressure_unchecked_pa(np.array(degc + _BESIDE_K)))
-    said = message(
+    message_of = message(
         "humidity held by wet walls" if held else "humidity of the air",
         here=Value(min(float(m.relative_humidity[NEST, month]), 1.0), "share"),
         dew=Value(float(m.dew_point_degc[NEST, month]), "temperature"),
         beside=Value(min(warmer, 1.0), "share"),
         warmer=Value(_BESIDE_K, "temperature difference", 0, 0),
     )
-    return [Finding(said=said, tone="note")]
+    return [Finding(message=message_of, tone="note")]
 
 
 def air_finding(assessed: MonthlyAssessment, month: int) -> Finding:
@@ -68,7 +68,7 @@ def air_finding(assessed: MonthlyAssessment, month: int) -> Finding:
         assessed.place, month
     )
     return Finding(
-        said=message(
+        message=message(
             "air bad" if bad else "air thick" if thick else "air",
             flow=Value(litres_per_hour(float(m.exchange_m3_s[month])), "flow"),
             changes=Value(float(m.air_changes_per_hour[month]), "number", 1),
@@ -79,39 +79,39 @@ def air_finding(assessed: MonthlyAssessment, month: int) -> Finding:
     )
 
 
-def iced_findings(month: int, iced: Iced | None) -> list[Finding]:
+def snowed_in_findings(month: int, snowed_in: SnowedIn | None) -> list[Finding]:
     """Return what becomes of the air when snow closes the low openings."""
-    if iced is None or iced.days == 0 or iced.month != month or not iced.shut:
+    if snowed_in is None or snowed_in.days == 0 or snowed_in.month != month or not snowed_in.shut:
         return []
-    shut = Value(iced.shut, "names")
+    shut = Value(snowed_in.shut, "names")
     free = message("a hole above or a free entrance")
-    if iced.moments is None:
-        said = message(
+    if snowed_in.readings is None:
+        danger = message(
             "snow suffocates",
             shut=shut,
             month=month_value(month),
-            bad=_hours(iced.hours_bad),
-            end=_hours(iced.hours_end),
+            bad=_hours(snowed_in.hours_bad),
+            end=_hours(snowed_in.hours_end),
         )
-        return [Finding(said=said, tone="danger", helps=free)]
-    co2 = float(iced.moments.co2_volume_share[NEST, 0])
-    exit_left = bool(iced.left)
-    if iced.hours_bad is not None:
-        said = message(
+        return [Finding(message=danger, tone="danger", helps=free)]
+    co2 = float(snowed_in.readings.co2_volume_share[NEST, 0])
+    exit_left = bool(snowed_in.left)
+    if snowed_in.hours_bad is not None:
+        danger = message(
             "snow makes air bad",
             shut=shut,
             month=month_value(month),
             co2=Value(co2, "share", 0),
-            bad=_hours(iced.hours_bad),
+            bad=_hours(snowed_in.hours_bad),
         )
-        return [Finding(said=said, tone="danger", helps=free)]
+        return [Finding(message=danger, tone="danger", helps=free)]
     return [
         Finding(
-            said=message(
+            message=message(
                 "snow leaves an exit" if exit_left else "snow leaves no exit",
                 shut=shut,
                 month=month_value(month),
-                days=Value(iced.days, "number", 0),
+                days=Value(snowed_in.days, "number", 0),
                 co2=Value(co2, "share", 1),
             ),
             tone=_air_tone(co2, exit_left=exit_left),

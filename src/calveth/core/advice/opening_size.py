@@ -7,9 +7,9 @@ from typing import Literal
 
 import numpy as np
 
-from calveth.core.assess.cases import moments_in_month
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.cases import readings_in_month
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, NestReadings
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import in_month
@@ -67,14 +67,14 @@ class TargetAnswer:
     jumps_from: float | None = None
 
 
-def goal_value(moments: Moments, goal: Goal) -> float:
+def goal_value(readings: NestReadings, goal: Goal) -> float:
     """Return the figure of a goal: L/h, share by volume, or K."""
     if goal == "fresh air":
-        return litres_per_hour(float(moments.exchange_m3_s[0]))
+        return litres_per_hour(float(readings.exchange_m3_s[0]))
     if goal == "CO2 in the nest":
-        return float(moments.co2_volume_share[NEST, 0])
+        return float(readings.co2_volume_share[NEST, 0])
     at = LID_MIDDLE if goal == "lid middle above dew" else LID_RIM
-    return float(moments.margin_k[at, 0])
+    return float(readings.margin_k[at, 0])
 
 
 def resized(opening: Opening, size_m: float) -> Opening:
@@ -116,13 +116,13 @@ def size_for_target(
         if answer.size_m is None:
             return answer
         very = solved_case(case.of(_with_size(now, opening, answer.size_m)), spots=False)[0]
-        reached = goal_value(moments_in_month([very], month)[0], goal)
+        reached = goal_value(readings_in_month([very], month)[0], goal)
         again = _search(replace(very, design=now), opening, goal, target, month)
-        found = replace(answer, reached=reached, jumps_from=again.jumps_from)
+        size = replace(answer, reached=reached, jumps_from=again.jumps_from)
         if again.size_m is None or abs(again.size_m - answer.size_m) < 0.5 * _STEP_M:
-            return found
+            return size
         answer = again
-    return found
+    return size
 
 
 def _search(
@@ -172,7 +172,7 @@ def _values(
     case: HiveCase, opening: Opening, sizes: np.ndarray, goal: Goal, month: int
 ) -> np.ndarray:
     tried = [case.of(_with_size(case.design, opening, float(size))) for size in sizes]
-    return np.array([goal_value(m, goal) for m in moments_in_month(tried, month)])
+    return np.array([goal_value(m, goal) for m in readings_in_month(tried, month)])
 
 
 def _largest(design: Design, opening: Opening) -> float:

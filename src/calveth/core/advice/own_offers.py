@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 
 from calveth.core import constants_building as cb
 from calveth.core.assess.result import MonthlyAssessment, assess_months
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.errors import CalvethError, CancelledError
 from calveth.core.hive.design import Design, Face
@@ -68,11 +68,11 @@ def own_offers(
     before = _weight_kg(case.design, case)
     now = monthly or _honey(case)
     need = now.winter_honey_kg if now is not None else None
-    found = []
+    offers = []
     for item, face, index, was, design in tries:
         after = _honey(replace(case, design=design))
         honey = None if after is None or need is None else after.winter_honey_kg - need
-        found.append(
+        offers.append(
             OwnOffer(
                 item=item,
                 face=face,
@@ -83,7 +83,7 @@ def own_offers(
                 honey_kg=honey,
             )
         )
-    return tuple(found)
+    return tuple(offers)
 
 
 def _tries(

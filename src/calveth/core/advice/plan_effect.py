@@ -6,9 +6,9 @@ from dataclasses import replace
 
 from calveth.core.advice.findings_air import BAD_AIR
 from calveth.core.advice.schools import winter_months
-from calveth.core.assess.iced import Iced, when_iced
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment, assess_months
+from calveth.core.assess.snowed_in import SnowedIn, when_snowed_in
 from calveth.core.climate.place import days_with_snow
 from calveth.core.hive.season_plan import SeasonPlan
 from calveth.core.hive.zones import NEST
@@ -29,20 +29,22 @@ def what_gets_worse(now: MonthlyAssessment, plan: SeasonPlan) -> tuple[Message, 
     design = replace(now.design, seasons=plan)
     after = assess_months(now.case.of(design))
     winter = winter_months(now)
-    said = []
+    messages = []
     wet, wetter = (_wet_months(m, winter) for m in (now, after))
     if wetter > wet:
-        said.append(message("lid wet longer", wetter=_count(wetter), wet=_count(wet)))
+        messages.append(message("lid wet longer", wetter=_count(wetter), wet=_count(wet)))
     co2, more = (float(m.months.co2_volume_share[NEST, winter].max()) for m in (now, after))
     if more > _FROM and more > _TIMES * co2:
-        said.append(message("air thicker", now=_share(co2), then=_share(more)))
+        messages.append(message("air thicker", now=_share(co2), then=_share(more)))
     snow = days_with_snow(now.place)
     months = [k for k in range(12) if snow[k] > 0]
-    before, iced = (_worst_air(when_iced(m, months)) for m in (now, after))
-    if iced > max(before, BAD_AIR):
+    before, snowed_in = (_worst_air(when_snowed_in(m, months)) for m in (now, after))
+    if snowed_in > max(before, BAD_AIR):
         suffocate = message("no exit, bees suffocate")
-        said.append(suffocate if iced >= 1 else message("no exit, air bad", co2=_share(iced, 0)))
-    return tuple(said)
+        messages.append(
+            suffocate if snowed_in >= 1 else message("no exit, air bad", co2=_share(snowed_in, 0))
+        )
+    return tuple(messages)
 
 
 def _count(number: int) -> Value:
@@ -58,10 +60,10 @@ def _wet_months(assessed: MonthlyAssessment, months: list[int]) -> int:
     return sum(bool(grams[k] >= VISIBLE_G_DAY) for k in months)
 
 
-def _worst_air(iced: tuple[Iced, ...]) -> float:
+def _worst_air(snowed_in: tuple[SnowedIn, ...]) -> float:
     """Return the highest CO2 under snow, share by volume; 1 where the bees suffocate."""
     worst = 0.0
-    for month in iced:
-        moments = month.moments
-        worst = max(worst, 1.0 if moments is None else float(moments.co2_volume_share[NEST, 0]))
+    for month in snowed_in:
+        readings = month.readings
+        worst = max(worst, 1.0 if readings is None else float(readings.co2_volume_share[NEST, 0]))
     return worst

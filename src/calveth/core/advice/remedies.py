@@ -9,9 +9,9 @@ from functools import partial
 import numpy as np
 
 from calveth.core.assess.bands import dry_of_ten
-from calveth.core.assess.moments import VISIBLE_G_DAY, CrownVerdict, crown_verdict
+from calveth.core.assess.readings import VISIBLE_G_DAY, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, assess_months
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.errors import CalvethError, CancelledError, DomainError
 from calveth.core.hive.by_month import in_month
@@ -99,7 +99,7 @@ def remedies(
     """
     materials = monthly.materials
     candidates = list(_candidates(monthly, {**catalogue, **materials}))
-    found: list[Remedy] = []
+    tried: list[Remedy] = []
     before, sure = _wet_months(monthly), dry_of_ten(monthly.case)
     cost = material_cost_eur(monthly.design, materials)
     for number, (done, design, new) in enumerate(candidates):
@@ -114,7 +114,7 @@ def remedies(
             continue
         finally:
             report((number + 1) / len(candidates))
-        found.append(
+        tried.append(
             Remedy(
                 done=done,
                 design=design,
@@ -130,7 +130,7 @@ def remedies(
         )
     useful = [
         r
-        for r in found
+        for r in tried
         if r.wet_months_less > 0
         or (r.dry_of_ten_more > 1 and r.wet_months_less >= 0)
         or (r.honey_kg < -_LITTLE_HONEY_KG and r.wet_months_less >= 0 and r.dry_of_ten_more > -2)

@@ -12,10 +12,10 @@ from calveth.core import constants as c
 from calveth.core.advice.findings import QUILT_DRIPS
 from calveth.core.assess.bands import VERDICTS
 from calveth.core.assess.damp import DampYear
-from calveth.core.assess.iced import closed_by_ice
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
 from calveth.core.assess.nights import NightAssessment
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, VISIBLE_G_DAY
 from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.snowed_in import closed_by_ice
 from calveth.core.assess.swing import day_swing
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.place import days_without_forage
@@ -116,8 +116,8 @@ class Evidence:
 def winter_months(monthly: MonthlyAssessment) -> list[int]:
     """Return the months (0 to 11) that are mostly without forage; the coldest if there is none."""
     days = days_without_forage(monthly.place)
-    found = [k for k in range(12) if days[k] >= DAYS_IN_MONTH[k] / 2]
-    return found or [monthly.coldest_month]
+    covered = [k for k in range(12) if days[k] >= DAYS_IN_MONTH[k] / 2]
+    return covered or [monthly.coldest_month]
 
 
 def school_verdict(school: School, evidence: Evidence) -> SchoolVerdict:
@@ -174,8 +174,8 @@ def _lid_water(e: Evidence) -> Criterion:
     if e.nights.bands is not None:
         dry = e.nights.bands.crown[VERDICTS.index("dry"), months]
         of_ten = round(10 * float(dry.min()))
-    found = _most("lid water", float(grams.max()), VISIBLE_G_DAY, "g a day")
-    return replace(found, of_ten=of_ten)
+    criterion = _most("lid water", float(grams.max()), VISIBLE_G_DAY, "g a day")
+    return replace(criterion, of_ten=of_ten)
 
 
 def _lid_margin(e: Evidence) -> Criterion:
@@ -201,12 +201,12 @@ def open_parts(design: Design) -> list[OpeningPart]:
 
 
 def _winter_parts(e: Evidence) -> list[list[tuple[OpeningPart, bool]]]:
-    found = []
+    parts = []
     for month in winter_months(e.monthly):
         design = e.monthly.model_in(month).design
         height = cavity_height_m(design.form)
-        found.append([(p, is_high(p.opening, height)) for p in open_parts(design)])
-    return found
+        parts.append([(p, is_high(p.opening, height)) for p in open_parts(design)])
+    return parts
 
 
 def _exit(e: Evidence) -> Criterion:

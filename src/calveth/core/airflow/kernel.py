@@ -344,10 +344,10 @@ def add_pumping(
     (Warren and Parkins 1984); through a level hole Q = 0.055·√(g·Δρ/ρ)·D^2.5 (Epstein 1988), less
     the more air goes through it one way, which washes the exchange away (estimate).
     """
-    whole = open_area_m2(parts)
+    open_m2 = open_area_m2(parts)
     for k in range(parts.shape[0]):
         area, zone = parts[k, PART_AREA], int(parts[k, PART_ZONE])
-        pumped = (gust_share * area * wind + area / whole * fanning) * rho_out
+        pumped = (gust_share * area * wind + area / open_m2 * fanning) * rho_out
         if parts[k, PART_LID] != 0.0:
             # Over the lid the outside air is above, under a floor of mesh the inside air.
             over = rho_out - rho[zone] if parts[k, PART_LID] > 0.0 else rho[zone] - rho_out
@@ -363,7 +363,7 @@ def add_pumping(
 @compiled
 def open_area_m2(parts: FloatArray) -> float:
     """Return the free area of all openings, a little above nought [m²]."""
-    whole = 1e-12
+    area = 1e-12
     for k in range(parts.shape[0]):
-        whole += parts[k, PART_AREA]
-    return whole
+        area += parts[k, PART_AREA]
+    return area

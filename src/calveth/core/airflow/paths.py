@@ -181,10 +181,10 @@ def _joint_winds(place: Place, by_side: bool) -> tuple[tuple[float, float], ...]
     each = [round(wind_pressure_coefficient(side, place), 9) for side in WALL_SIDES]
     if by_side:
         return tuple((cp, 0.25) for cp in each)
-    found: dict[float, float] = {}
+    winds: dict[float, float] = {}
     for cp in each:
-        found[cp] = found.get(cp, 0.0) + 0.25
-    return tuple(found.items())
+        winds[cp] = winds.get(cp, 0.0) + 0.25
+    return tuple(winds.items())
 
 
 def part_zone(part: OpeningPart, tops_m: tuple[float, float]) -> int:
@@ -279,10 +279,10 @@ def _joints(design: Design, hive: HiveSolids) -> list[tuple[float, float]]:
     if isinstance(form, HollowTree):
         # A trunk has no joints but cracks and old knots: counted as one ring under the top.
         return [(height, areas["lid"].edge_m)]
-    found = [(0.0, areas["floor"].edge_m * LEAK_FACTOR[joinery.floor])]
-    found += [(z, areas["lid"].edge_m) for z in form.levels_m]
-    found.append((height, areas["lid"].edge_m * LEAK_FACTOR[joinery.lid]))
+    lengths = [(0.0, areas["floor"].edge_m * LEAK_FACTOR[joinery.floor])]
+    lengths += [(z, areas["lid"].edge_m) for z in form.levels_m]
+    lengths.append((height, areas["lid"].edge_m * LEAK_FACTOR[joinery.lid]))
     if BLOCK_LEAK[joinery.blocks] > 0:
         metres = areas["walls"].inner_m2 * BLOCK_JOINT_M_M2 * BLOCK_LEAK[joinery.blocks]
-        found += [(share * height, metres / 3) for share in (0.15, 0.5, 0.85)]
-    return found
+        lengths += [(share * height, metres / 3) for share in (0.15, 0.5, 0.85)]
+    return lengths

@@ -12,7 +12,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, Moments, crown_verdict
+from calveth.core.assess.readings import (
+    LID_MIDDLE,
+    LID_RIM,
+    CrownVerdict,
+    NestReadings,
+    crown_verdict,
+)
 from calveth.core.assess.result import MonthlyAssessment, assess_each
 from calveth.core.assess.weather import cold_night_degc, night_degc, outside_at
 from calveth.core.assess.wet_nights import wet_nights
@@ -157,8 +163,8 @@ def _drawn(case: HiveCase) -> list[MonthlyAssessment | NotBalancedError]:
 def _crown_shares(answers: Sequence[MonthlyAssessment]) -> FloatArray:
     """Return the share of all draws with each verdict by month [3, 12]."""
     crown = np.array([[crown_verdict(a.months, k) for k in range(12)] for a in answers])
-    found: FloatArray = np.array([(crown == v).sum(axis=0) for v in VERDICTS]) / DRAWS
-    return found
+    shares: FloatArray = np.array([(crown == v).sum(axis=0) for v in VERDICTS]) / DRAWS
+    return shares
 
 
 def _wet_nights(answers: Sequence[MonthlyAssessment]) -> FloatArray:
@@ -176,24 +182,24 @@ def _wet_nights(answers: Sequence[MonthlyAssessment]) -> FloatArray:
     outside = outside_at(place, every, np.tile(degc, len(answers)))
     bees = colony_at(colony, every)
     balance, status = solve_lanes(stack_terms([m.terms for m in models], owner), bees, outside)
-    found = []
+    nights = []
     for n, a in enumerate(answers):
         at = np.arange(both.size) + n * both.size
         if np.any(status[at] != "ok"):
-            found.append(np.full(len(SURFACES), np.nan))
+            nights.append(np.full(len(SURFACES), np.nan))
             continue
-        whole = Moments(
+        readings = NestReadings(
             a.months.models, a.months.owner[both], outside.take(at), bees.take(at), balance.take(at)
         )
-        margin = whole.seen_margin_k.reshape(len(SURFACES), 2, months.size).swapaxes(0, 1)
+        margin = readings.seen_margin_k.reshape(len(SURFACES), 2, months.size).swapaxes(0, 1)
         night = wet_nights(place, months, degc.reshape(2, months.size), margin)
-        found.append(night.sum(axis=1))
-    if all(np.isnan(row[0]) for row in found):
+        nights.append(night.sum(axis=1))
+    if all(np.isnan(row[0]) for row in nights):
         return np.zeros((len(answers), len(SURFACES)))
-    return np.array(found)
+    return np.array(nights)
 
 
-def _over(months: Sequence[Moments], take: Callable[[Moments], FloatArray]) -> FloatArray:
+def _over(months: Sequence[NestReadings], take: Callable[[NestReadings], FloatArray]) -> FloatArray:
     """Return a figure of every draw and month [D, 12]."""
     return np.array([take(m) for m in months])
 

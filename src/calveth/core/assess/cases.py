@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.weather import mean_degc, outside_at
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import warm_months
@@ -16,10 +16,10 @@ from calveth.core.nest.network import HiveModel, hive_model, stack_terms
 from calveth.core.nest.steady import solve
 
 
-def moments_in_month(
+def readings_in_month(
     cases: Sequence[HiveCase],
     month: int,
-) -> list[Moments]:
+) -> list[NestReadings]:
     """Return hives at one place, each set by its plan, in the mean of one month (0 to 11).
 
     Raises
@@ -32,16 +32,16 @@ def moments_in_month(
     groups: dict[object, list[int]] = {}
     for number, model in enumerate(models):
         groups.setdefault(model.paths.structure, []).append(number)
-    found: dict[int, Moments] = {}
+    by_month: dict[int, NestReadings] = {}
     for members in groups.values():
-        for k, moments in zip(
+        for k, readings in zip(
             members, _together([models[k] for k in members], cases[0], month), strict=True
         ):
-            found[k] = moments
-    return [found[k] for k in range(len(cases))]
+            by_month[k] = readings
+    return [by_month[k] for k in range(len(cases))]
 
 
-def _together(models: Sequence[HiveModel], case: HiveCase, month: int) -> list[Moments]:
+def _together(models: Sequence[HiveModel], case: HiveCase, month: int) -> list[NestReadings]:
     place, colony = case.place, case.colony
     n = len(models)
     months = np.full(n, month)
@@ -54,5 +54,5 @@ def _together(models: Sequence[HiveModel], case: HiveCase, month: int) -> list[M
         outside,
         names=[m.design.name for m in models],
     )
-    whole = Moments(tuple(models), owner, outside, bees, balance)
-    return [whole.take(np.array([k])) for k in range(n)]
+    readings = NestReadings(tuple(models), owner, outside, bees, balance)
+    return [readings.take(np.array([k])) for k in range(n)]

@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
-from calveth.core.assess.moments import FACE_ZONE, LID_MIDDLE, LID_RIM
+from calveth.core.assess.readings import FACE_ZONE, LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment
-from calveth.core.assess.shells import conduction_in
+from calveth.core.assess.solved_shells import conduction_in
 from calveth.core.assess.weather import surroundings
 from calveth.core.climate.air import rain_share, saturation_pressure_unchecked_pa
 from calveth.core.heat.shell import DIRECTIONS

@@ -7,7 +7,7 @@ from typing import Literal
 
 import numpy as np
 
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.zones import BASE, CROWN, FRACTIONS, NEST
@@ -25,32 +25,32 @@ class HeatPath:
 
 def heat_paths(assessed: MonthlyAssessment, month: int) -> list[HeatPath]:
     """Return the heat by part in a month (0 to 11), the air last; together they are all of it."""
-    return moment_heat_paths(assessed.months, month)
+    return heat_paths_at(assessed.months, month)
 
 
-def moment_heat_paths(moments: Moments, i: int) -> list[HeatPath]:
+def heat_paths_at(readings: NestReadings, i: int) -> list[HeatPath]:
     """Return the heat by part at condition ``i``.
 
     The shell's heat of crown and base is shared between wall and plate by their conductances.
     """
-    model, balance = moments.model_at(i), moments.balance
+    model, balance = readings.model_at(i), readings.balance
     rse = outer_film_m2k_w(
-        np.array([moments.outside.wind_m_s[i]]), np.array([moments.outside.temperature_degc[i]])
+        np.array([readings.outside.wind_m_s[i]]), np.array([readings.outside.temperature_degc[i]])
     )
     walls = float(model.faces["walls"].whole_w_k(rse)[0]) * FRACTIONS[BASE]
-    found: dict[Part, float] = {"lid": 0.0, "walls": 0.0, "floor": 0.0}
+    paths: dict[Part, float] = {"lid": 0.0, "walls": 0.0, "floor": 0.0}
     shell = balance.shell_w[:, i]
     plates: tuple[tuple[Part, int], ...] = (("lid", CROWN), ("floor", BASE))
     for part, zone in plates:
         plate = float(model.faces[part].whole_w_k(rse)[0])  # type: ignore[index]
-        found[part] = float(shell[zone]) * plate / (plate + walls)
-        found["walls"] += float(shell[zone]) - found[part]
+        paths[part] = float(shell[zone]) * plate / (plate + walls)
+        paths["walls"] += float(shell[zone]) - paths[part]
     nest = float(shell[1])
     if model.window is not None:
         glass = float(model.window.whole_w_k(rse)[0])
         middle = float(model.faces["walls"].whole_w_k(rse)[0]) * FRACTIONS[NEST]
-        found["window"] = nest * glass / (glass + middle)
-        nest -= found["window"]
-    found["walls"] += nest
-    found["air"] = float(balance.air_w[i])
-    return [HeatPath(part=part, watts=watts) for part, watts in found.items()]
+        paths["window"] = nest * glass / (glass + middle)
+        nest -= paths["window"]
+    paths["walls"] += nest
+    paths["air"] = float(balance.air_w[i])
+    return [HeatPath(part=part, watts=watts) for part, watts in paths.items()]

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.assess.bands import Bands, bands
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, Moments
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, NestReadings
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import (
     cold_night_degc,
@@ -37,9 +37,9 @@ class NightAssessment:
 
     Attributes
     ----------
-    nights, cold_nights : Moments
+    nights, cold_nights : NestReadings
         Mean night of each month, and the night one in ten is colder than.
-    coldest_night : Moments
+    coldest_night : NestReadings
         The coldest night to be expected at the place, one condition.
     bands : Bands or None
         How sure the months are; None when no draw has an answer.
@@ -50,9 +50,9 @@ class NightAssessment:
         Nights of each month without forage on which water gathers on a surface that is seen.
     """
 
-    nights: Moments
-    cold_nights: Moments
-    coldest_night: Moments
+    nights: NestReadings
+    cold_nights: NestReadings
+    coldest_night: NestReadings
     bands: Bands | None
     wet_nights: FloatArray
 
@@ -98,12 +98,12 @@ def assess_nights(monthly: MonthlyAssessment) -> NightAssessment:
     balance = solve(
         stack_terms([m.terms for m in models], owner), bees, outside, [monthly.design.name]
     )
-    whole = Moments(models, owner, outside, bees, balance)
-    nights, colds = (whole.take(np.arange(12 * k, 12 * k + 12)) for k in range(2))
+    readings = NestReadings(models, owner, outside, bees, balance)
+    nights, colds = (readings.take(np.arange(12 * k, 12 * k + 12)) for k in range(2))
     return NightAssessment(
         nights=nights,
         cold_nights=colds,
-        coldest_night=whole.take(np.array([24])),
+        coldest_night=readings.take(np.array([24])),
         bands=bands(monthly.case),
         wet_nights=wet_nights(
             place, _ALL_MONTHS, both, np.stack([nights.seen_margin_k, colds.seen_margin_k])

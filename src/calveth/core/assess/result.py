@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.weather import (
     mean_degc,
     outside_at,
@@ -63,7 +63,7 @@ class MonthlyAssessment:
     model: HiveModel
     conductance_w_k: float
     mass_to_conductance_kg_k_w: float
-    months: Moments
+    months: NestReadings
     winter_honey_kg: float
     honey_kg_month: FloatArray
     coldest_month: int
@@ -122,12 +122,12 @@ def assess_many(cases: Sequence[HiveCase]) -> list[MonthlyAssessment]:
     NotBalancedError
         When no steady state is found for one of them.
     """
-    found = []
+    assessments = []
     for answer in assess_each(cases):
         if isinstance(answer, NotBalancedError):
             raise answer
-        found.append(answer)
-    return found
+        assessments.append(answer)
+    return assessments
 
 
 def assess_each(cases: Sequence[HiveCase]) -> list[MonthlyAssessment | NotBalancedError]:
@@ -146,8 +146,8 @@ def assess_each(cases: Sequence[HiveCase]) -> list[MonthlyAssessment | NotBalanc
     for members in groups.values():
         for first in range(0, len(members), _BATCH):
             part = members[first : first + _BATCH]
-            found = _batch([each[k] for k in part], cases[part[0]])
-            for k, months in zip(part, found, strict=True):
+            answers = _batch([each[k] for k in part], cases[part[0]])
+            for k, months in zip(part, answers, strict=True):
                 if isinstance(months, NotBalancedError):
                     results[k] = months
                 else:
@@ -158,7 +158,7 @@ def assess_each(cases: Sequence[HiveCase]) -> list[MonthlyAssessment | NotBalanc
 def _batch(
     each: Sequence[tuple[list[HiveModel], NDArray[np.int_]]],
     case: HiveCase,
-) -> list[Moments | NotBalancedError]:
+) -> list[NestReadings | NotBalancedError]:
     """Return the months of hives of one structure at the place of ``case``, balanced together."""
     place, colony = case.place, case.colony
     models = [m for own, _ in each for m in own]
@@ -169,7 +169,7 @@ def _batch(
     bees = colony_at(colony, month)
     terms = stack_terms([m.terms for m in models], owner)
     balance, status = solve_lanes(terms, bees, outside)
-    found: list[Moments | NotBalancedError] = []
+    answers: list[NestReadings | NotBalancedError] = []
     for n, (own, own_owner) in enumerate(each):
         index = np.arange(12 * n, 12 * n + 12)
         # The worst of its months speaks for the hive.
@@ -177,13 +177,13 @@ def _batch(
         if bad:
             k = bad[0][1]
             degc = float(outside.temperature_degc[k])
-            found.append(no_answer(str(status[k]), own[0].design.name, degc))
+            answers.append(no_answer(str(status[k]), own[0].design.name, degc))
             continue
-        whole = (outside, bees, balance)
+        parts_of = (outside, bees, balance)
         if len(each) > 1:
-            whole = (outside.take(index), bees.take(index), balance.take(index))
-        found.append(Moments(tuple(own), own_owner, *whole))
-    return found
+            parts_of = (outside.take(index), bees.take(index), balance.take(index))
+        answers.append(NestReadings(tuple(own), own_owner, *parts_of))
+    return answers
 
 
 def year_models(case: HiveCase) -> tuple[list[HiveModel], NDArray[np.int_]]:
@@ -207,7 +207,7 @@ def year_models(case: HiveCase) -> tuple[list[HiveModel], NDArray[np.int_]]:
     return models, np.array(owner)
 
 
-def _monthly(case: HiveCase, months: Moments) -> MonthlyAssessment:
+def _monthly(case: HiveCase, months: NestReadings) -> MonthlyAssessment:
     place, colony = case.place, case.colony
     coldest = coldest_month(place)
     model = months.model_at(coldest)
@@ -234,7 +234,7 @@ def assess_condition(
     outside_degc: float,
     relative_humidity: float,
     wind_m_s: float,
-) -> Moments:
+) -> NestReadings:
     """Return the hive at one outside condition with the bees of a month (0 to 11).
 
     ``wind_m_s`` is the wind of the weather station at 10 m; shelter and height are taken off.
@@ -253,4 +253,4 @@ def assess_condition(
     bees = colony_at(case.colony, np.array([month]))
     model = hive_model(case.of(in_month(case.design, month)), warm=warm_months(case.place)[month])
     balance = solve(model.terms, bees, outside, names=[case.design.name])
-    return Moments((model,), np.zeros(1, dtype=int), outside, bees, balance)
+    return NestReadings((model,), np.zeros(1, dtype=int), outside, bees, balance)

@@ -7,7 +7,7 @@ from math import erf, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM
 from calveth.core.assess.weather import spread_k
 from calveth.core.climate.place import Place, days_without_forage
 
@@ -23,7 +23,7 @@ def wet_nights(
     """Return the nights without forage of months [M] on which each surface is seen wet [7, M].
 
     ``degc`` [2, M] are the mean night and the cold one, ``margin_k`` [2, 7, M] what a surface is
-    above being seen wet then (`Moments.seen_margin_k`). Night temperatures are spread normally
+    above being seen wet then (`NestReadings.seen_margin_k`). Night temperatures are spread normally
     about the mean night. The margin is taken straight between the mean and the cold night; below
     the temperature where it is zero the surface is wet. The rim is wet on every night on which the
     middle is.

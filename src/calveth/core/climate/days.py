@@ -27,9 +27,9 @@ def smooth_days(months: FloatArray) -> FloatArray:
     at = np.concatenate([middle[-1:] - DAYS_IN_YEAR, middle, middle[:1] + DAYS_IN_YEAR])
     days = np.arange(DAYS_IN_YEAR) + 0.5
     for _ in range(_ROUNDS):
-        found = np.interp(days, at, np.concatenate([knots[-1:], knots, knots[:1]]))
-        knots += months - by_month(found, MONTH_OF_DAY)
-    result: FloatArray = found + (months - by_month(found, MONTH_OF_DAY))[MONTH_OF_DAY]
+        smoothed = np.interp(days, at, np.concatenate([knots[-1:], knots, knots[:1]]))
+        knots += months - by_month(smoothed, MONTH_OF_DAY)
+    result: FloatArray = smoothed + (months - by_month(smoothed, MONTH_OF_DAY))[MONTH_OF_DAY]
     return result
 
 

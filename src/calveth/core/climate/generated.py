@@ -70,12 +70,12 @@ def generated_hours(place: Place, seed: int = SEED) -> GeneratedHours:
 
 def _memory(noise: FloatArray, hold: float) -> FloatArray:
     """Return a first-order autoregression of spread 1."""
-    found = np.empty_like(noise)
-    found[0] = noise[0]
+    remembered = np.empty_like(noise)
+    remembered[0] = noise[0]
     fresh = np.sqrt(1.0 - hold * hold)
     for k in range(1, noise.size):
-        found[k] = hold * found[k - 1] + fresh * noise[k]
-    return found
+        remembered[k] = hold * remembered[k - 1] + fresh * noise[k]
+    return remembered
 
 
 def _in_months(chance: FloatArray) -> FloatArray:
@@ -138,14 +138,14 @@ def _vapour(place: Place, degc: FloatArray, anomaly: FloatArray) -> FloatArray:
     """Return one vapour pressure a day that follows its warmth, no wetter than hours may be."""
     mean = np.array([m.temperature_degc for m in place.months])
     humidity = np.array([m.relative_humidity for m in place.months])
-    wanted = vapour_pressure_pa(mean, humidity)
+    vapour = vapour_pressure_pa(mean, humidity)
     saturated = saturation_pressure_unchecked_pa(degc)
     # d ln psat/dT is 0.06 to 0.08 a kelvin.
-    day = np.exp(smooth_days(np.log(wanted)) + 0.07 * anomaly)
+    day = np.exp(smooth_days(np.log(vapour)) + 0.07 * anomaly)
     hours = np.repeat(day, HOURS_IN_DAY)
     for _ in range(_ROUNDS):
         capped = np.minimum(hours, y.MOST_HUMID.value * saturated)
-        hours = hours * (wanted / by_month(capped, MONTH_OF_HOUR))[MONTH_OF_HOUR]
+        hours = hours * (vapour / by_month(capped, MONTH_OF_HOUR))[MONTH_OF_HOUR]
     # Where the month is wetter than the cap lets it be, the air is saturated at most.
     most = np.where(humidity[MONTH_OF_HOUR] > 0.9, 1.0, y.MOST_HUMID.value)
     result: FloatArray = np.minimum(hours, most * saturated)

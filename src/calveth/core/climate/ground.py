@@ -39,5 +39,5 @@ def ground_degc(temperature_degc: FloatArray) -> FloatArray:
     hold = float(np.exp(-1.0 / (y.GROUND_FOLLOWS.value * HOURS_IN_DAY)))
     mean = float(temperature_degc.mean())
     twice = np.tile(temperature_degc - mean, 2)
-    found: FloatArray = lfilter([1.0 - hold], [1.0, -hold], twice)[temperature_degc.size :]
-    return found + mean
+    degc: FloatArray = lfilter([1.0 - hold], [1.0, -hold], twice)[temperature_degc.size :]
+    return degc + mean

@@ -57,10 +57,10 @@ class HourlyWeather:
             values.setflags(write=False)
             kept[name] = values
         self._columns = MappingProxyType(kept)
-        whole = hashlib.sha256()
+        digest = hashlib.sha256()
         for name, values in kept.items():
-            whole.update(name.encode() + values.astype("<f4").tobytes())
-        self.digest = whole.hexdigest()[:32]
+            digest.update(name.encode() + values.astype("<f4").tobytes())
+        self.digest = digest.hexdigest()[:32]
 
     @property
     def columns(self) -> Mapping[str, HourArray]:

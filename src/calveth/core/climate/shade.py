@@ -113,5 +113,5 @@ def sky_share(shade: Shade, through: float, side_deg: float | None = None) -> fl
     weight = np.ones_like(hills)
     if side_deg is not None:
         weight = np.maximum(np.cos(np.radians(_FINE - side_deg)), 0.0)
-    whole = seen(trees) + through * (seen(hills) - seen(trees))
-    return float((weight * whole).sum() / weight.sum())
+    share = seen(trees) + through * (seen(hills) - seen(trees))
+    return float((weight * share).sum() / weight.sum())

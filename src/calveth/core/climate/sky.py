@@ -38,8 +38,8 @@ class SunCourse:
     @property
     def by_day_w_m2(self) -> FloatArray:
         """Mean on level ground outside the air of each day [365] [W/m²]."""
-        found: FloatArray = self.level_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).mean(axis=1)
-        return found
+        by_day: FloatArray = self.level_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).mean(axis=1)
+        return by_day
 
 
 @remembered(32)
@@ -55,12 +55,12 @@ def sun_course(latitude_deg: float, longitude_deg: float, clock_h: int = 0) -> S
     # A year of 365 days; that its days count from 2001 shifts the sun by less than its diameter.
     local = pd.date_range("2001-01-01 00:30", periods=HOURS_IN_YEAR, freq="h")
     times: Any = (local - pd.Timedelta(hours=zone)).tz_localize("UTC")
-    found = solarposition.ephemeris(times, latitude_deg, longitude_deg)
-    zenith = found["zenith"].to_numpy(dtype=float)
+    positions = solarposition.ephemeris(times, latitude_deg, longitude_deg)
+    zenith = positions["zenith"].to_numpy(dtype=float)
     extra = np.asarray(irradiance.get_extra_radiation(times), dtype=float)
     return SunCourse(
         zenith_deg=zenith,
-        azimuth_deg=found["azimuth"].to_numpy(dtype=float),
+        azimuth_deg=positions["azimuth"].to_numpy(dtype=float),
         extra_w_m2=extra,
         level_w_m2=extra * np.maximum(np.cos(np.radians(zenith)), 0.0),
     )
@@ -75,9 +75,9 @@ def sun_at_night(
     global_w_m2: FloatArray, latitude_deg: float, longitude_deg: float, clock_h: int = 0
 ) -> float:
     """Return the share of the year's sun [8760] that falls while the sun is down [-]."""
-    whole = float(global_w_m2.sum())
+    sun_total = float(global_w_m2.sum())
     up = sun_course(latitude_deg, longitude_deg, clock_h).level_w_m2 > 0.0
-    return float(global_w_m2[~up].sum()) / whole if whole > 0.0 else 0.0
+    return float(global_w_m2[~up].sum()) / sun_total if sun_total > 0.0 else 0.0
 
 
 def clock_ahead_h(global_w_m2: FloatArray, latitude_deg: float, longitude_deg: float) -> int:
@@ -99,8 +99,8 @@ def diffuse_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
     from pvlib import irradiance
 
     day = np.repeat(np.arange(1, DAYS_IN_YEAR + 1), HOURS_IN_DAY)
-    found = irradiance.erbs(global_w_m2, course.zenith_deg, day)
-    result: FloatArray = np.nan_to_num(np.asarray(found["dhi"], dtype=float))
+    split = irradiance.erbs(global_w_m2, course.zenith_deg, day)
+    result: FloatArray = np.nan_to_num(np.asarray(split["dhi"], dtype=float))
     return np.minimum(result, global_w_m2)
 
 

@@ -23,7 +23,7 @@ def sun_path_deg(latitude_deg: float, declination_deg: float) -> list[tuple[floa
     trigonometry, any textbook of astronomy).
     """
     lat, dec = radians(latitude_deg), radians(declination_deg)
-    found = []
+    path = []
     for quarter in range(96):
         turn = radians(15.0 * (quarter / 4.0 - 12.0))
         sine = sin(lat) * sin(dec) + cos(lat) * cos(dec) * cos(turn)
@@ -31,5 +31,5 @@ def sun_path_deg(latitude_deg: float, declination_deg: float) -> list[tuple[floa
             continue
         east = -cos(dec) * sin(turn)
         north = cos(lat) * sin(dec) - sin(lat) * cos(dec) * cos(turn)
-        found.append((degrees(asin(min(sine, 1.0))), degrees(atan2(east, north)) % 360.0))
-    return found
+        path.append((degrees(asin(min(sine, 1.0))), degrees(atan2(east, north)) % 360.0))
+    return path

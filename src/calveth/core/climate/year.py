@@ -216,8 +216,8 @@ def _from_file(
     sector = np.full(HOURS_IN_YEAR, OWN_WIND)
     if "wind_from_deg" in columns:
         bearing = np.asarray(columns["wind_from_deg"], dtype=float)
-        told = np.isfinite(bearing)
-        sector[told] = np.round(bearing[told] / 22.5).astype(int) % 16
+        known = np.isfinite(bearing)
+        sector[known] = np.round(bearing[known] / 22.5).astype(int) % 16
     else:
         missing.append("wind_from_deg")
     return degc, pascal, wind, rain, sun, diffuse, sector, tuple(missing)

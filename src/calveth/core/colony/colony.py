@@ -67,7 +67,7 @@ class Colony:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class ColonyMoment:
+class ColonyState:
     """The colony at N conditions, as arrays [N].
 
     ``activity_w`` is the honey for brood and flight as heat, wherever it is spent [W];
@@ -82,9 +82,9 @@ class ColonyMoment:
     activity_w: FloatArray
     nectar_kg_s: FloatArray
 
-    def take(self, index: NDArray[np.int_]) -> ColonyMoment:
+    def take(self, index: NDArray[np.int_]) -> ColonyState:
         """Return the conditions at ``index``."""
-        return ColonyMoment(
+        return ColonyState(
             mass_kg=self.mass_kg[index],
             core_degc=self.core_degc[index],
             cluster_conductance_w_k=self.cluster_conductance_w_k[index],
@@ -95,7 +95,7 @@ class ColonyMoment:
         )
 
 
-def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyMoment:
+def colony_at(colony: Colony, month: NDArray[np.int_]) -> ColonyState:
     """Return the colony in the given months (indices 0 to 11, shape [N])."""
     mass = np.asarray(colony.mass_kg, dtype=float)[month]
     brood = np.asarray(colony.brood_share, dtype=float)[month]
@@ -115,11 +115,11 @@ def colony_moment(
     activity_kg_day: FloatArray,
     away_share: FloatArray | float = 0.0,
     nectar_kg_day: FloatArray | float = 0.0,
-) -> ColonyMoment:
+) -> ColonyState:
     """Return the colony with bees, brood and activity as arrays [N]; ``away_share`` is out."""
     cold, warm = colony.core_rest_degc, colony.core_brood_degc
     home = mass_kg * (1.0 - np.asarray(away_share))
-    return ColonyMoment(
+    return ColonyState(
         mass_kg=home,
         core_degc=cold + brood_share * (warm - cold),
         cluster_conductance_w_k=colony.cluster_conductance_w_k_kg23 * home ** (2.0 / 3.0),

@@ -27,8 +27,8 @@ def moved_with_forage(colony: Colony, before: Place, after: Place) -> Colony:
     at = _day_before(_MIDDLES, old, new)
 
     def moved(values: tuple[float, ...]) -> tuple[float, ...]:
-        found = np.interp(at, _MIDDLES, values, period=DAYS_IN_YEAR)
-        return tuple(round(float(v), 4) for v in found)
+        values_moved = np.interp(at, _MIDDLES, values, period=DAYS_IN_YEAR)
+        return tuple(round(float(v), 4) for v in values_moved)
 
     return replace(
         colony,
@@ -47,5 +47,5 @@ def _day_before(
     winter = into < len(new)
     share = np.where(winter, into / len(new), (into - len(new)) / (DAYS_IN_YEAR - len(new)))
     then = np.where(winter, share * len(old), len(old) + share * (DAYS_IN_YEAR - len(old)))
-    found: NDArray[np.float64] = (old[0] + then) % DAYS_IN_YEAR
-    return found
+    day_of: NDArray[np.float64] = (old[0] + then) % DAYS_IN_YEAR
+    return day_of

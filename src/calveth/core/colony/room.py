@@ -56,13 +56,13 @@ def co2_by_month(place: Place) -> FloatArray:
 
     The room is aired so that its CO2 stays at what it is not to pass.
     """
-    found = np.full(12, c.CO2_OUTSIDE_MASS_FRACTION.value)
+    by_month = np.full(12, c.CO2_OUTSIDE_MASS_FRACTION.value)
     room = place.room
     if room is not None:
         share = room.target_co2 * c.CO2_OVER_AIR_MOLAR_MASS.value
         inside = [room.holds(month) for month in range(12)]
-        found[inside] = share / (1.0 - room.target_co2 + share)
-    return found
+        by_month[inside] = share / (1.0 - room.target_co2 + share)
+    return by_month
 
 
 def room_air(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from calveth.core.advice.whole import DeepAssessment
+from calveth.core.advice.dossier import FollowUp
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.hive.design import Design
 from calveth.core.project import Project
@@ -13,7 +13,7 @@ from calveth.core.project import Project
 def ordered_designs(
     project: Project,
     monthly: Mapping[str, MonthlyAssessment | None],
-    deep: Mapping[str, DeepAssessment | None],
+    follow: Mapping[str, FollowUp | None],
 ) -> list[Design]:
     """Return the candidates, best for the project's school first, then the benchmarks.
 
@@ -23,11 +23,11 @@ def ordered_designs(
     """
     own = [d for d in project.designs if not d.benchmark]
     benchmarks = [d for d in project.designs if d.benchmark]
-    if any(monthly[d.id] is None or deep[d.id] is None for d in own):
+    if any(monthly[d.id] is None or follow[d.id] is None for d in own):
         return own + benchmarks
 
     def rank(design: Design) -> tuple[float, float]:
-        verdicts, year = deep[design.id], monthly[design.id]
+        verdicts, year = follow[design.id], monthly[design.id]
         assert verdicts is not None
         assert year is not None
         verdict = next(v for v in verdicts.verdicts if v.school == project.school)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment, assess_many
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design, Face
@@ -164,9 +164,9 @@ def insulation_of(stack: Sequence[Layer], materials: Mapping[str, Material]) -> 
 
 def last_that_pays(points: Sequence[SweepPoint]) -> SweepPoint | None:
     """Return the thickest point up to which every step pays; None when not even the first does."""
-    found = None
+    paying = None
     for point in points[1:]:
         if not point.pays:
             break
-        found = point
-    return found
+        paying = point
+    return paying

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from calveth.core.assess.bands import Bands, Sureness
-from calveth.core.assess.iced import UnderSnow
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.nights import NightAssessment
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM, CrownVerdict, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
+from calveth.core.assess.snowed_in import UnderSnow
 from calveth.core.climate.place import days_without_forage
 from calveth.core.hive.zones import CROWN, NEST
 from calveth.core.solids.cost import material_cost_eur

@@ -72,9 +72,9 @@ def case_1() -> Conduction:
 
 def case_1_degc() -> FloatArray:
     """Return the temperatures of case 1 at its points [7, 4] [°C]."""
-    found = case_1()
-    degc = found.temperature_degc(np.array([0.0, 20.0]))[0]
-    y, z = (0.5 * (e[:-1] + e[1:]) for e in found.grid.edges_m[1:])
+    field = case_1()
+    degc = field.temperature_degc(np.array([0.0, 20.0]))[0]
+    y, z = (0.5 * (e[:-1] + e[1:]) for e in field.grid.edges_m[1:])
     result = np.empty((7, 4))
     for row in range(7):
         line = [float(np.interp(1 - (row + 1) / 8, z, column)) for column in degc]
@@ -111,26 +111,26 @@ def case_2() -> Conduction:
 
 def case_2_degc() -> tuple[float, ...]:
     """Return the temperatures of case 2 at its points [°C]."""
-    found = case_2()
-    return tuple(_at(found, y, z) for _, y, z, _ in CASE_2_DEGC)
+    field = case_2()
+    return tuple(_at(field, y, z) for _, y, z, _ in CASE_2_DEGC)
 
 
-def _at(found: Conduction, y: float, z: float) -> float:
+def _at(field: Conduction, y: float, z: float) -> float:
     """Return the temperature at a point on a level plane between two bodies or at a surface."""
     spaces = np.array([0.0, 20.0])
-    _, ey, ez = found.grid.edges_m
+    _, ey, ez = field.grid.edges_m
     columns = _beside(ey, y)
     k = int(np.argmin(abs(ez - z)))
     if k in (np.argmin(abs(ez)), np.argmin(abs(ez - 0.0475))):
-        centre = found.surfaces.centre_m
-        degc = found.surface_degc(spaces)
+        centre = field.surfaces.centre_m
+        degc = field.surface_degc(spaces)
         middles = [0.5 * (ey[j] + ey[j + 1]) for j in columns]
         on = np.isclose(centre[:, 2], ez[k])
         pieces = [degc[on][np.argmin(abs(centre[on, 1] - middle))] for middle in middles]
         return float(np.mean(pieces))
-    cells = found.temperature_degc(spaces)[0]
-    table = np.array([b.conductivity_w_mk for b in found.model.bodies])
-    lam = table[found.grid.body[0]]
+    cells = field.temperature_degc(spaces)[0]
+    table = np.array([b.conductivity_w_mk for b in field.model.bodies])
+    lam = table[field.grid.body[0]]
     # The cells round the point, each as strongly as it holds the point at its own temperature.
     around = [(j, i) for j in columns for i in (k - 1, k)]
     hold = np.array([2 * lam[j, i] / (ez[i + 1] - ez[i]) for j, i in around])

@@ -87,7 +87,7 @@ class Elements:
 
     def _collect_surfaces(self) -> None:
         spaces = self.model.spaces
-        found = []
+        surfaces = []
         for axis in range(3):
             for upper in (False, True):
                 solid = tuple(
@@ -115,7 +115,7 @@ class Elements:
                     [base + a * self._strides[one] + b * self._strides[two] for a, b in face],
                     axis=1,
                 )
-                found.append(
+                surfaces.append(
                     (
                         nodes,
                         space,
@@ -124,7 +124,7 @@ class Elements:
                         film[space],
                     )
                 )
-        nodes, space, body, axes, film = (np.concatenate(p) for p in zip(*found, strict=True))
+        nodes, space, body, axes, film = (np.concatenate(p) for p in zip(*surfaces, strict=True))
         x = self._points.reshape(-1, 3)[nodes]
         self._face_nodes = self._number[nodes]
         self._face_matrix, self._face_load = _film_faces(x, film)

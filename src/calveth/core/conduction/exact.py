@@ -21,7 +21,7 @@ from calveth.core.conduction.solved import BESIDE_METAL_GROWTH, BESIDE_METAL_M, 
 from calveth.core.hive.design import Design, Shell
 from calveth.core.hive.forms import BarTrough
 from calveth.core.materials import Layer, Material
-from calveth.core.solids.shapes import Bend, Cuboid
+from calveth.core.solids.shapes import Cuboid, SectionMap
 
 FloatArray = NDArray[np.float64]
 Span = tuple[float, float]
@@ -105,20 +105,20 @@ def hollow_box_m(thick_m: float, sides_m: tuple[float, float, float]) -> Conduct
 
 def cylinder_w_k(way: Way) -> tuple[float, float]:
     """Return a hollow cylinder of λ 0.5, 0.1 to 0.25 m, 0.3 m long: solved and exact [W/K]."""
-    straight = Bend(middle_m=0.0, half_m=0.1, knots=((0.1, 0.0), (0.1, 0.3)))
+    straight = SectionMap(middle_m=0.0, half_m=0.1, knots=((0.1, 0.0), (0.1, 0.3)))
     bend, times = (straight, 2 * pi / WEDGE_RAD) if way == "elements" else (None, 1.0)
-    found = _turned(0.25, 0.3, bend, Fineness())
-    return times * found, 2 * pi * 0.5 * 0.3 / log(0.25 / 0.1)
+    field = _turned(0.25, 0.3, bend, Fineness())
+    return times * field, 2 * pi * 0.5 * 0.3 / log(0.25 / 0.1)
 
 
 def half_sphere_w_k(finer: float = 1.0) -> tuple[float, float]:
     """Return half a hollow sphere of λ 0.5, 0.1 to 0.16 m: solved and exact [W/K]."""
     fine = Fineness(first_m=0.01, growth=1.0).finer(finer)
-    found = _turned(0.16, pi / 2, cast(Bend, Polar()), fine)
-    return 2 * pi / WEDGE_RAD * found, 2 * pi * 0.5 / (1 / 0.1 - 1 / 0.16)
+    field = _turned(0.16, pi / 2, cast(SectionMap, Polar()), fine)
+    return 2 * pi / WEDGE_RAD * field, 2 * pi * 0.5 / (1 / 0.1 - 1 / 0.16)
 
 
-def _turned(outer_m: float, top: float, bend: Bend | None, fine: Fineness) -> float:
+def _turned(outer_m: float, top: float, bend: SectionMap | None, fine: Fineness) -> float:
     model = ConductionModel(
         outside=(held("out", block((0, outer_m + 0.01), _ROUND, (0, top))),),
         bodies=(
@@ -155,16 +155,16 @@ def sloped_w_k() -> float:
         source="a check",
         certainty="published",
     )
-    found = section_conduction(
+    section = section_conduction(
         sloped_trough(),
         {"board": board},
         "heat",
         "x",
         0.2,
         lambda s: replace(s, y1=min(s.y1, 0.22)),
-    ).found
-    out = [s.name for s in found.model.spaces].index("outside")
-    return float(found.coupling_w_k[out].sum())
+    ).field
+    out = [s.name for s in section.model.spaces].index("outside")
+    return float(section.coupling_w_k[out].sum())
 
 
 def sheet_through_foam_w_k(*, fine: bool = False, keen: bool = True) -> float:
@@ -191,5 +191,5 @@ def sheet_through_foam_w_k(*, fine: bool = False, keen: bool = True) -> float:
     limit = Fineness(first_m=5e-5, growth=1.1, least=12, thin_m=0.0)
     planes: Sharp = ((-half, half), (), (0.0, 0.06)) if keen and not fine else NO_SHARP
     grid = make_grid(model, limit if fine else usual, "y", planes)
-    whole = float(solve_conduction(model, grid).coupling_w_k[0, 1])
-    return whole - 0.4 / (0.2 + 0.06 / foam)
+    sheet_w_k = float(solve_conduction(model, grid).coupling_w_k[0, 1])
+    return sheet_w_k - 0.4 / (0.2 + 0.06 / foam)

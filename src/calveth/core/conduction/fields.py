@@ -87,8 +87,8 @@ class Skin:
 
 def section_field(solved: Solved, plane: Plane, at_m: float | None = None) -> SectionField:
     """Return the field of a section: through the middle, or level through the nest."""
-    found, parts = solved.found, solved.parts
-    shell, grid = parts.hive.shell, found.grid
+    field, parts = solved.field, solved.parts
+    shell, grid = parts.hive.shell, field.grid
     round_one = isinstance(parts.hive.cavity, Ring)
     if plane == "upright":
         axis = 1 if round_one else 0
@@ -96,7 +96,7 @@ def section_field(solved: Solved, plane: Plane, at_m: float | None = None) -> Se
     else:
         axis = 2
         at = shell.z0 + _LEVEL_SHARE * (shell.z1 - shell.z0) if at_m is None else at_m
-    raw = found.scheme.slice_share(found.share, axis, 0.0 if round_one and axis == 1 else at)
+    raw = field.scheme.slice_share(field.share, axis, 0.0 if round_one and axis == 1 else at)
     share = np.tensordot(solved.space_share, raw, axes=1)
     one, two = (grid.edges_m[k] for k in range(3) if k != axis)
     if round_one:
@@ -105,7 +105,7 @@ def section_field(solved: Solved, plane: Plane, at_m: float | None = None) -> Se
     others = [k for k in range(3) if k != axis]
     box[..., axis] = at
     box[..., others[0]], box[..., others[1]] = one[:, None], two[None, :]
-    where = placed(found.model, box.reshape(-1, 3)).reshape(box.shape)
+    where = placed(field.model, box.reshape(-1, 3)).reshape(box.shape)
     across, up = where[..., others[0]], where[..., others[1]]
     mirror = []
     if plane == "upright" and parts.half_y:
@@ -161,16 +161,16 @@ def _round_field(
 
 def _meridian(solved: Solved, r: FloatArray, z: FloatArray) -> tuple[FloatArray, FloatArray]:
     """Return where points of a round box lie: distance from the axis and height [m]."""
-    bend = solved.found.model.bend
+    bend = solved.field.model.bend
     return (r, z) if bend is None else bend.place(r, z)
 
 
 def beads_of(damp: Solved) -> Beads:
     """Return the inner surface along the upright section, front and back."""
-    found, parts = damp.found, damp.parts
-    s, shell = found.surfaces, parts.hive.shell
-    names = [space.name for space in found.model.spaces]
-    factor = found.surface_degc(damp.space_share.sum(axis=0))
+    field, parts = damp.field, damp.parts
+    s, shell = field.surfaces, parts.hive.shell
+    names = [space.name for space in field.model.spaces]
+    factor = field.surface_degc(damp.space_share.sum(axis=0))
     inside = np.array([n in (*ZONES, ROOM) for n in names])[s.space]
     if isinstance(parts.hive.cavity, Ring):
         keep = inside
@@ -180,7 +180,7 @@ def beads_of(damp: Solved) -> Beads:
         both = [(middle + y, 1), (middle - y, 1)]
     else:
         at = cut_at_m(parts.hive)
-        edges = found.grid.edges_m[0]
+        edges = field.grid.edges_m[0]
         k = int(np.clip(np.searchsorted(edges, at) - 1, 0, len(edges) - 2))
         deep = edges[k + 1] - edges[k]
         keep = (
@@ -205,13 +205,13 @@ def beads_of(damp: Solved) -> Beads:
 
 def skin_of(heat: Solved) -> Skin:
     """Return the outer surface with its temperatures, mirrored to the whole hive."""
-    found, parts = heat.found, heat.parts
-    s, grid = found.surfaces, found.grid
-    names = [space.name for space in found.model.spaces]
+    field, parts = heat.field, heat.parts
+    s, grid = field.surfaces, field.grid
+    names = [space.name for space in field.model.spaces]
     outer = np.flatnonzero(np.array([n in (OUTSIDE, RECESS) for n in names])[s.space])
-    share = heat.space_share @ found.scheme.surface_share(found.share)[:, outer]
+    share = heat.space_share @ field.scheme.surface_share(field.share)[:, outer]
     corners = _corners(grid.edges_m, s.box_m[outer], s.axis[outer])
-    bodies = [b.part for b in found.model.bodies]
+    bodies = [b.part for b in field.model.bodies]
     names_of = tuple(dict.fromkeys(bodies))
     part = np.array([names_of.index(bodies[b]) for b in s.body[outer]], dtype=np.int64)
     if isinstance(parts.hive.cavity, Ring):
@@ -219,7 +219,7 @@ def skin_of(heat: Solved) -> Skin:
         corners, share, part = _turned(corners, share, part, parts.hive.cavity)
     else:
         shell = parts.hive.shell
-        corners = placed(found.model, corners.reshape(-1, 3)).reshape(corners.shape)
+        corners = placed(field.model, corners.reshape(-1, 3)).reshape(corners.shape)
         for axis, half, total in (
             (0, parts.half_x, shell.x0 + shell.x1),
             (1, parts.half_y, shell.y0 + shell.y1),
@@ -230,7 +230,7 @@ def skin_of(heat: Solved) -> Skin:
                 corners = np.concatenate([corners, other])
                 share = np.concatenate([share, share], axis=1)
                 part = np.concatenate([part, part])
-    ways = {b.part for b in found.model.bodies if b.role == "opening air"}
+    ways = {b.part for b in field.model.bodies if b.role == "opening air"}
     open_parts = tuple(k for k, name in enumerate(names_of) if name in ways)
     return Skin(corners_m=corners, share=share, part=part, parts=names_of, open_parts=open_parts)
 
@@ -255,7 +255,7 @@ def _turned(
 ) -> tuple[FloatArray, FloatArray, NDArray[np.int64]]:
     """Return the surface of a round hive: its profile carried round the axis in 24 steps."""
     steps = np.linspace(0, 2 * np.pi, 25)
-    found = []
+    marks = []
     for low, high in pairwise(steps):
         turned = corners.copy()
         r = corners[..., 0]
@@ -264,6 +264,6 @@ def _turned(
         angle = np.where(profile, high, low)
         turned[..., 0] = ring.x + r * np.cos(angle)
         turned[..., 1] = ring.y + r * np.sin(angle)
-        found.append(turned)
-    times = len(found)
-    return np.concatenate(found), np.tile(share, (1, times)), np.tile(part, times)
+        marks.append(turned)
+    times = len(marks)
+    return np.concatenate(marks), np.tile(share, (1, times)), np.tile(part, times)

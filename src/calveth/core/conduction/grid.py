@@ -133,11 +133,11 @@ def graded(
 
 def planes(values: Iterable[float]) -> list[float]:
     """Return sorted planes, those that are the same once."""
-    found: list[float] = []
+    lines: list[float] = []
     for value in sorted(values):
-        if not found or value - found[-1] > _SAME_M:
-            found.append(value)
-    return found
+        if not lines or value - lines[-1] > _SAME_M:
+            lines.append(value)
+    return lines
 
 
 def make_grid(
@@ -226,8 +226,8 @@ def _axis(
 
 def _cover(grid: Grid, shape: Cuboid) -> tuple[slice, slice, slice]:
     """Return the cells a block covers; its faces are planes of the grid."""
-    found = []
+    covered = []
     for axis, edges in zip("xyz", grid.edges_m, strict=True):
         a, b = _ends(shape, axis)
-        found.append(slice(int(np.argmin(abs(edges - a))), int(np.argmin(abs(edges - b)))))
-    return found[0], found[1], found[2]
+        covered.append(slice(int(np.argmin(abs(edges - a))), int(np.argmin(abs(edges - b)))))
+    return covered[0], covered[1], covered[2]

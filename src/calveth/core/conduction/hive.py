@@ -207,9 +207,9 @@ def _solved_for_heat(
         level=section_field(heat, "level"),
         skin=skin_of(heat),
         middles=MappingProxyType(middles),
-        cells=heat.found.unknowns,
-        residual=heat.found.residual,
-        imbalance=heat.found.imbalance,
+        cells=heat.field.unknowns,
+        residual=heat.field.residual,
+        imbalance=heat.field.imbalance,
     )
 
 
@@ -217,8 +217,8 @@ def _damp(design: Design, used: tuple[Material, ...], finer: float, holes: bool)
     """Return what the films for damp tell of a shell."""
 
     def solve() -> Damp:
-        found = _damp_or_heat(design, {m.id: m for m in used}, finer, holes=holes)
-        return Damp(MappingProxyType(coldest_spots(found)), beads_of(found))
+        solved = _damp_or_heat(design, {m.id: m for m in used}, finer, holes=holes)
+        return Damp(MappingProxyType(coldest_spots(solved)), beads_of(solved))
 
     return kept(Damp, (design, used, finer, holes), solve)
 
@@ -238,10 +238,10 @@ def _damp_or_heat(
 
 def zone_conductances(heat: Solved) -> FloatArray:
     """Return L of base, nest and crown to the outside [3] [W/K]."""
-    found, out = heat.found, heat.outdoors()
-    spaces = found.model.spaces
+    field, out = heat.field, heat.outdoors()
+    spaces = field.model.spaces
     keep = [k for k, s in enumerate(spaces) if s.name != BEYOND]
-    coupling = eliminate(found.coupling_w_k, keep)
+    coupling = eliminate(field.coupling_w_k, keep)
     at = [keep.index(k) for k in out]
     result = np.zeros(3)
     for row, k in enumerate(keep):
@@ -253,14 +253,14 @@ def zone_conductances(heat: Solved) -> FloatArray:
 
 def _by_part(heat: Solved) -> dict[str, tuple[float, float]]:
     """Return W/K into each part from the colony's room, and λ·dL/dλ of each part [W/K]."""
-    found, times = heat.found, heat.parts.times
+    kg_by_part, times = heat.field, heat.parts.times
     kelvin = heat.space_share.sum(axis=0)
-    in_room = np.array([s.name in ZONES for s in found.model.spaces])
-    watts = in_room[found.surfaces.space] * found.surface_w(kelvin)
-    into = np.bincount(found.surfaces.body, watts, len(found.model.bodies))
-    gains = found.sensitivity_w_k(kelvin)
+    in_room = np.array([s.name in ZONES for s in kg_by_part.model.spaces])
+    watts = in_room[kg_by_part.surfaces.space] * kg_by_part.surface_w(kelvin)
+    into = np.bincount(kg_by_part.surfaces.body, watts, len(kg_by_part.model.bodies))
+    gains = kg_by_part.sensitivity_w_k(kelvin)
     result: dict[str, tuple[float, float]] = {}
-    for body, w, g in zip(found.model.bodies, into, gains, strict=True):
+    for body, w, g in zip(kg_by_part.model.bodies, into, gains, strict=True):
         old = result.get(body.part, (0.0, 0.0))
         result[body.part] = (old[0] + float(w) * times, old[1] + float(g) * times)
     return result
@@ -268,13 +268,13 @@ def _by_part(heat: Solved) -> dict[str, tuple[float, float]]:
 
 def _leaving(heat: Solved) -> dict[str, float]:
     """Return W/K from every part to the outside air."""
-    found = heat.found
-    outside = np.isin(found.surfaces.space, heat.outdoors())
-    watts = -found.surface_w(heat.space_share.sum(axis=0)) * outside * heat.parts.times
+    field = heat.field
+    outside = np.isin(field.surfaces.space, heat.outdoors())
+    watts = -field.surface_w(heat.space_share.sum(axis=0)) * outside * heat.parts.times
     result: dict[str, float] = {}
     for body, w in zip(
-        found.model.bodies,
-        np.bincount(found.surfaces.body, watts, len(found.model.bodies)),
+        field.model.bodies,
+        np.bincount(field.surfaces.body, watts, len(field.model.bodies)),
         strict=True,
     ):
         result[body.part] = result.get(body.part, 0.0) + float(w)
@@ -283,9 +283,9 @@ def _leaving(heat: Solved) -> dict[str, float]:
 
 def _rim_factor(solved: Solved) -> float | None:
     """Return the area mean of the temperature factor of the strip along the lid's edge [-]."""
-    found, cavity = solved.found, solved.parts.hive.cavity
-    s, near = found.surfaces, c.RIM_WIDTH.value
-    names = [space.name for space in found.model.spaces]
+    field, cavity = solved.field, solved.parts.hive.cavity
+    s, near = field.surfaces, c.RIM_WIDTH.value
+    names = [space.name for space in field.model.spaces]
     in_room = np.array([n in (*ZONES, ROOM) for n in names])[s.space]
     x, y, z = s.box_m.T
     above = in_room & (s.axis == 2) & (cavity.z1 - z < near)
@@ -298,5 +298,5 @@ def _rim_factor(solved: Solved) -> float | None:
     area = s.area_m2[strip]
     if area.sum() <= 0:
         return None
-    factor = found.surface_degc(solved.space_share.sum(axis=0))[strip]
+    factor = field.surface_degc(solved.space_share.sum(axis=0))[strip]
     return float((factor * area).sum() / area.sum())

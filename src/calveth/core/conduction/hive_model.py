@@ -27,7 +27,7 @@ from calveth.core.materials import Material
 from calveth.core.solids.build import build_solids
 from calveth.core.solids.faults import refuse_faults
 from calveth.core.solids.parts import HiveSolids, Solid, inner_part
-from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape
+from calveth.core.solids.shapes import Cuboid, Ring, SectionMap, Shape
 
 Films = Literal["heat", "damp"]
 ZONES = ("base", "nest", "crown")
@@ -128,13 +128,15 @@ def _rooms(hive: HiveSolids, films: Films, *, second: bool) -> list[AirSpace]:
     cavity = _block(hive.cavity)
     # For damp one temperature inside is enough: one answer instead of three.
     rooms = zip(ZONES, _zones(cavity), strict=True) if films == "heat" else [(ROOM, cavity)]
-    found = [AirSpace(name=name, shape=shape, film_m2k_w=inner, soft=True) for name, shape in rooms]
+    spaces = [
+        AirSpace(name=name, shape=shape, film_m2k_w=inner, soft=True) for name, shape in rooms
+    ]
     if not second:
-        found += [AirSpace(name=BEYOND, shape=b, film_m2k_w=inner) for b in hive.beyond]
-    return found
+        spaces += [AirSpace(name=BEYOND, shape=b, film_m2k_w=inner) for b in hive.beyond]
+    return spaces
 
 
-def _bend(hive: HiveSolids) -> Bend | None:
+def _bend(hive: HiveSolids) -> SectionMap | None:
     """Return the bend of the model: that of a round one runs from its axis out."""
     if hive.bend is None or not isinstance(hive.cavity, Ring):
         return hive.bend
@@ -166,7 +168,7 @@ def _is_even(low: float, high: float, span: float) -> bool:
 
 def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> list[Body]:
     """Return the pieces of the shell and the panes."""
-    found = []
+    bodies = []
     resistances = {
         face: plane_layers(design.shell.stack(face), table, DIRECTIONS[face]).resistances_m2k_w
         for face in FACES
@@ -186,7 +188,7 @@ def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
     glass = iter(panes)
     for solid in hive.solids:
         if solid.face is None or solid.layer is None:
-            found.append(
+            bodies.append(
                 Body(
                     part=solid.part,
                     role="window",
@@ -202,8 +204,8 @@ def _layers(design: Design, hive: HiveSolids, table: Mapping[str, Material]) -> 
         lam = layer.thickness_m / r_layer + _screws(design, solid)
         part = f"{solid.face}: {table[layer.material].name}"
         body = _body(solid, part, lam, table)
-        found.append(replace(body, face=solid.face, layer=solid.layer))
-    return found
+        bodies.append(replace(body, face=solid.face, layer=solid.layer))
+    return bodies
 
 
 def _screws(design: Design, solid: Solid) -> float:
@@ -251,13 +253,13 @@ def _holes(design: Design, hive: HiveSolids) -> list[Body]:
     if isinstance(hive.cavity, Ring):
         return []
     names = {o.id: o for o in design.openings}
-    found = []
+    holes = []
     for hole in hive.holes:
         opening = names[hole.opening]
         face: Face = opening.side if opening.side in ("lid", "floor") else "walls"
         deep = design.shell.thickness_m(face)
         r = air_gap_resistance_m2k_w(min(deep, _WIDEST_GAP_M), DIRECTIONS[face])
-        found.append(
+        holes.append(
             Body(
                 part=f"air in: {opening.name}",
                 role="opening air",
@@ -267,7 +269,7 @@ def _holes(design: Design, hive: HiveSolids) -> list[Body]:
                 soft=True,
             )
         )
-    return found
+    return holes
 
 
 def _zones(cavity: Cuboid) -> list[Cuboid]:
@@ -336,5 +338,5 @@ def common(a: Cuboid, b: Cuboid) -> Cuboid | None:
         z0=max(a.z0, b.z0),
         z1=min(a.z1, b.z1),
     )
-    whole = shape.x1 > shape.x0 and shape.y1 > shape.y0 and shape.z1 > shape.z0
-    return shape if whole else None
+    overlaps = shape.x1 > shape.x0 and shape.y1 > shape.y0 and shape.z1 > shape.z0
+    return shape if overlaps else None

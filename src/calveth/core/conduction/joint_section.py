@@ -45,25 +45,25 @@ class JointSection:
     A room that goes on past the section ends as far as infinity.
     """
 
-    found: Conduction
+    field: Conduction
     room_m: Sharp
 
     @property
     def through_w_k(self) -> float:
         """The conductance from all rooms to all outside air [W/K]."""
-        names = [s.name for s in self.found.model.spaces]
+        names = [s.name for s in self.field.model.spaces]
         out = [k for k, n in enumerate(names) if n in (OUTSIDE, RECESS)]
         rooms = [k for k in range(len(names)) if k not in out]
-        return float(sum(self.found.coupling_w_k[r, o] for r in rooms for o in out))
+        return float(sum(self.field.coupling_w_k[r, o] for r in rooms for o in out))
 
     @property
     def coldest(self) -> float:
         """The coldest temperature factor of the inner surface, as a very fine grid has it [-]."""
-        found = self.found
-        names = [s.name for s in found.model.spaces]
+        field = self.field
+        names = [s.name for s in field.model.spaces]
         inside = np.array([float(n not in (OUTSIDE, RECESS)) for n in names])
-        in_room = inside[found.surfaces.space] > 0
-        factors = limit_factors(found, found.surface_degc(inside), in_room, self.room_m)
+        in_room = inside[field.surfaces.space] > 0
+        factors = limit_factors(field, field.surface_degc(inside), in_room, self.room_m)
         return float(factors[in_room].min())
 
 
@@ -114,7 +114,7 @@ def section_conduction(
     if finer != 1:
         fineness = fineness.finer(finer)
     grid = make_grid(small, fineness, axis, (x, y, z))
-    return JointSection(found=solve_conduction(small, grid), room_m=room)
+    return JointSection(field=solve_conduction(small, grid), room_m=room)
 
 
 def _ends_in(section: HiveParts, room: Sharp, across: str) -> Sharp:

@@ -31,7 +31,7 @@ from calveth.core.remembered import remembered
 from calveth.core.solids.build import build_solids
 from calveth.core.solids.parts import HiveSolids
 from calveth.core.solids.quantities import face_areas, follower_board
-from calveth.core.solids.shapes import Bend, Cuboid
+from calveth.core.solids.shapes import Cuboid, SectionMap
 
 _PATCH_M = 0.12
 Part = TypeVar("Part", Body, AirSpace)
@@ -107,18 +107,18 @@ def _solved_joints(design: Design, used: tuple[Material, ...], conductance_w_k: 
     faces -= u["walls"] * (glass + board.area_m2)
     if design.window is not None:
         faces += _window_u(design, materials) * glass
-    found: list[JointHeat] = []
+    joints: list[JointHeat] = []
     if not isinstance(design.form, HollowTree):
-        found = [
+        joints = [
             _edge(design, materials, hive, "lid", areas["lid"].edge_m - board.top_m),
             _edge(design, materials, hive, "floor", areas["floor"].edge_m - board.foot_m),
             _corner(design, materials, hive, 4 - 2 * len(hive.beyond)),
         ]
-        found += _battens(design, materials, hive) + _window(design, materials, hive)
-        found += [_way(design, materials, hive, hole.opening) for hole in hive.holes]
-    rest = conductance_w_k - faces - sum(j.whole_w_k for j in found)
+        joints += _battens(design, materials, hive) + _window(design, materials, hive)
+        joints += [_way(design, materials, hive, hole.opening) for hole in hive.holes]
+    rest = conductance_w_k - faces - sum(j.whole_w_k for j in joints)
     return JointSum(
-        faces_w_k=faces, joints=tuple(found), rest_w_k=rest, behind_a_board=bool(hive.beyond)
+        faces_w_k=faces, joints=tuple(joints), rest_w_k=rest, behind_a_board=bool(hive.beyond)
     )
 
 
@@ -185,7 +185,7 @@ def _edge(
     heat = section_conduction(plain, materials, "heat", "x", at, region)
     damp = section_conduction(plain, materials, "damp", "x", at, region)
     end = shell.z1 if face == "lid" else shell.z0
-    bend = hive.bend or Bend(
+    bend = hive.bend or SectionMap(
         middle_m=middle_y,
         half_m=middle_y - shell.y0,
         knots=((middle_y - shell.y0, shell.z0), (middle_y - shell.y0, shell.z1)),
@@ -287,10 +287,10 @@ def _window(design: Design, materials: Mapping[str, Material], hive: HiveSolids)
     ]
     # The section without a window is a quarter or a half of the one with it.
     x1, y1 = 0.5 * (hive.shell.x0 + hive.shell.x1), 0.5 * (hive.shell.y0 + hive.shell.y1)
-    whole = _times(pair[0].found.model, x1, y1) * pair[0].through_w_k
-    plain = _times(pair[1].found.model, x1, y1) * pair[1].through_w_k
+    window_w_k = _times(pair[0].field.model, x1, y1) * pair[0].through_w_k
+    plain = _times(pair[1].field.model, x1, y1) * pair[1].through_w_k
     more = (_window_u(design, materials) - _u(design, materials, "walls")) * window.width_m
-    psi = (whole - plain - more) / 2
+    psi = (window_w_k - plain - more) / 2
     length = 2 * (window.width_m + window.height_m)
     damp = section_conduction(seen, materials, "damp", "z", at, region, ("battens",))
     layers = plane_layers(window.stack, materials, "horizontal")
@@ -355,8 +355,8 @@ def _way(
             bodies=_cut(model.bodies, box),
             inside=_cut(model.inside, box),
         )
-        found = solve_conduction(small, make_grid(small, Fineness(first_m=0.008, least=2)))
-        flows.append(JointSection(found=found, room_m=NO_SHARP).through_w_k)
+        field = solve_conduction(small, make_grid(small, Fineness(first_m=0.008, least=2)))
+        flows.append(JointSection(field=field, room_m=NO_SHARP).through_w_k)
     chi = flows[0] - flows[1]
     return JointHeat(
         name=f"way of the {opening.name}",

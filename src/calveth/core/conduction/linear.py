@@ -229,11 +229,11 @@ def _single_cycle(grids: Any, scale: FloatArray) -> Callable[[FloatArray], Float
         if number == len(levels):
             return np.asarray(least.solve(given.astype(float)), dtype=np.float32)
         matrix, up, down = levels[number]
-        found = np.zeros_like(given)
-        gauss_seidel(matrix, found, given, sweep="forward")
-        found += up @ descend(number + 1, down @ (given - matrix @ found))
-        gauss_seidel(matrix, found, given, sweep="backward")
-        return found
+        correction = np.zeros_like(given)
+        gauss_seidel(matrix, correction, given, sweep="forward")
+        correction += up @ descend(number + 1, down @ (given - matrix @ correction))
+        gauss_seidel(matrix, correction, given, sweep="backward")
+        return correction
 
     def cycle(rest: FloatArray) -> FloatArray:
         size = float(np.max(np.abs(rest), initial=0.0)) or 1.0

@@ -9,7 +9,7 @@ from typing import Literal
 
 from calveth.core.hive.design import Face
 from calveth.core.solids.parts import PartRole
-from calveth.core.solids.shapes import Bend, Cuboid
+from calveth.core.solids.shapes import Cuboid, SectionMap
 
 WEDGE_RAD = 0.02
 """Round hives that are bent are solved as a wedge of this angle: flat to 1e-4 [rad]."""
@@ -78,7 +78,7 @@ class ConductionModel:
     outside: tuple[AirSpace, ...]
     bodies: tuple[Body, ...]
     inside: tuple[AirSpace, ...]
-    bend: Bend | None = None
+    bend: SectionMap | None = None
     round: bool = False
 
     @property

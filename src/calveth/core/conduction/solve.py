@@ -168,12 +168,12 @@ def refuse_floating(model: ConductionModel, grid: Grid) -> None:
         reached[low] |= solid[low] & (grid.space[high] >= 0)
         reached[high] |= solid[high] & (grid.space[low] >= 0)
     # From the cells beside air into the depth; walls are some cells thick.
-    found, before = int(reached.sum()), -1
-    while found != before:
+    loose, before = int(reached.sum()), -1
+    while loose != before:
         for low, high in _NEIGHBOURS:
             reached[high] |= reached[low] & solid[high]
             reached[low] |= reached[high] & solid[low]
-        found, before = int(reached.sum()), found
+        loose, before = int(reached.sum()), loose
     lone = np.argwhere(solid & ~reached)
     if len(lone):
         part = model.bodies[int(grid.body[tuple(lone[0])])].part

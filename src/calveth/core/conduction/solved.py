@@ -49,7 +49,7 @@ class Solved:
     """One solution of a hive, with what its parts are."""
 
     parts: HiveParts
-    found: Conduction
+    field: Conduction
 
     @property
     def space_share(self) -> FloatArray:
@@ -58,20 +58,20 @@ class Solved:
         Of one row when the room inside is one. The room behind a follower board takes the
         temperature that loses what it gains.
         """
-        spaces = self.found.model.spaces
+        spaces = self.field.model.spaces
         rooms = ZONES if any(s.name == ZONES[0] for s in spaces) else (ROOM,)
         known = np.zeros((len(rooms), len(spaces)))
         for zone, name in enumerate(rooms):
             known[zone, [k for k, s in enumerate(spaces) if s.name == name]] = 1.0
         free = [k for k, s in enumerate(spaces) if s.name == BEYOND]
         for k in free:
-            g = self.found.coupling_w_k[k]
+            g = self.field.coupling_w_k[k]
             known[:, k] = known @ g / g.sum()
         return known
 
     def outdoors(self) -> list[int]:
         """Return the spaces that are outside air."""
-        return [k for k, s in enumerate(self.found.model.spaces) if s.name in (OUTSIDE, RECESS)]
+        return [k for k, s in enumerate(self.field.model.spaces) if s.name in (OUTSIDE, RECESS)]
 
 
 def fineness_of(parts: HiveParts) -> Fineness:
@@ -120,7 +120,7 @@ def solve_hive(
     flat = "y" if parts.model.round else ""
     fineness, sharp = sharpened(parts, fineness, films)
     grid = make_grid(parts.model, fineness.finer(finer) if finer != 1 else fineness, flat, sharp)
-    return Solved(parts=parts, found=solve_conduction(parts.model, grid))
+    return Solved(parts=parts, field=solve_conduction(parts.model, grid))
 
 
 def sharpened(parts: HiveParts, fineness: Fineness, films: Films) -> tuple[Fineness, Sharp]:
@@ -152,14 +152,14 @@ def room_limits_m(parts: HiveParts) -> Sharp:
     hives and in their middle.
     """
     rooms = [s.shape for s in parts.model.inside if s.name in (*ZONES, ROOM)]
-    found = []
+    limits = []
     for axis, half in zip("xyz", (parts.half_x, parts.half_y, False), strict=True):
         low = min(getattr(r, f"{axis}0") for r in rooms)
         high = max(getattr(r, f"{axis}1") for r in rooms)
         if parts.model.round and axis != "z":
             low, high = -inf, (high if axis == "x" else inf)
-        found.append((low, inf) if half else (low, high))
-    return found[0], found[1], found[2]
+        limits.append((low, inf) if half else (low, high))
+    return limits[0], limits[1], limits[2]
 
 
 def crosses(body: Body, parts: HiveParts) -> bool:

@@ -52,19 +52,19 @@ def to_the_limit(solved: Solved, in_room: NDArray[np.bool_]) -> FloatArray:
     between them and the last piece before. Beside two edges both corrections add; only pieces of
     one body go together. The still air that fills an opening has its mean: it is no surface.
     """
-    factor = solved.found.surface_degc(solved.space_share.sum(axis=0))
-    return limit_factors(solved.found, factor, in_room, room_limits_m(solved.parts))
+    factor = solved.field.surface_degc(solved.space_share.sum(axis=0))
+    return limit_factors(solved.field, factor, in_room, room_limits_m(solved.parts))
 
 
 def limit_factors(
-    found: Conduction, factor: FloatArray, in_room: NDArray[np.bool_], room: Sharp
+    field: Conduction, factor: FloatArray, in_room: NDArray[np.bool_], room: Sharp
 ) -> FloatArray:
     """Return temperature factors [n] read to the edges of a room; see `to_the_limit`.
 
     ``factor`` [n] is what the grid tells, ``room`` where the room ends along x, y and z [m]: as far
     as infinity where it goes on past what was solved.
     """
-    s, edges = found.surfaces, found.grid.edges_m
+    s, edges = field.surfaces, field.grid.edges_m
     at = np.stack([np.searchsorted(e, s.box_m[:, a] - 1e-9) for a, e in enumerate(edges)], axis=1)
     sizes = [len(e) + 2 for e in edges]
 
@@ -80,9 +80,9 @@ def limit_factors(
         """Return the number of the next piece of the same body, -1 where there is none."""
         moved = at[rows]
         moved[:, axis] += step
-        wanted = code(moved, s.axis[rows])
-        other = order[np.minimum(np.searchsorted(own, wanted, sorter=order), len(own) - 1)]
-        there = (own[other] == wanted) & (s.body[other] == s.body[rows])
+        codes = code(moved, s.axis[rows])
+        other = order[np.minimum(np.searchsorted(own, codes, sorter=order), len(own) - 1)]
+        there = (own[other] == codes) & (s.body[other] == s.body[rows])
         return np.where(there, other, -1)
 
     result = factor.copy()
@@ -97,7 +97,7 @@ def limit_factors(
             inner = along & (r >= c.RIM_WIDTH.value)
             before, after = beside(inner, axis, -way), beside(inner, axis, way)
             result[inner] += _where_it_begins(factor, r, np.flatnonzero(inner), before, after)
-    for number, body in enumerate(found.model.bodies):
+    for number, body in enumerate(field.model.bodies):
         if body.role == "opening air":
             here = in_room & (s.body == number)
             area = s.area_m2[here]
@@ -145,9 +145,9 @@ def _near(edges: FloatArray, cell: NDArray[np.int64], limit: float, way: int) ->
 
 def coldest_spots(solved: Solved) -> dict[str, Spot]:
     """Return the coldest spot of every named stretch of the inner surface."""
-    found = solved.found
-    s = found.surfaces
-    names = [space.name for space in found.model.spaces]
+    field = solved.field
+    s = field.surfaces
+    names = [space.name for space in field.model.spaces]
     in_room = np.array([n in (*ZONES, ROOM) for n in names])[s.space]
     factor = to_the_limit(solved, in_room)
     cavity = solved.parts.hive.cavity
@@ -171,7 +171,7 @@ def coldest_spots(solved: Solved) -> dict[str, Spot]:
     sorted_code = np.sort(code)
     first: NDArray[np.int_] = np.flatnonzero(np.r_[True, sorted_code[1:] != sorted_code[:-1]])
     for k in sorted(order[first], key=lambda k: (factor[k], k)):
-        body = found.model.bodies[int(s.body[k])]
+        body = field.model.bodies[int(s.body[k])]
         x, y, z = (float(v) for v in s.box_m[k])
         name = surface_name(body, cavity, int(s.axis[k]), (x, y, z))
         if name not in result:

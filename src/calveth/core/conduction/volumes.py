@@ -96,11 +96,11 @@ class Volumes:
             r1 = np.broadcast_to(self._half[axis][1], self.grid.body.shape)[one]
             r2 = np.broadcast_to(self._half[axis][0], self.grid.body.shape)[two]
             both = (self.grid.body[one] >= 0) & (self.grid.body[two] >= 0)
-            whole = r1[both] + r2[both]
+            resistance = r1[both] + r2[both]
             a.append(self._number[one][both])
             b.append(self._number[two][both])
-            g.append(1 / whole)
-            split.append(r1[both] / whole)
+            g.append(1 / resistance)
+            split.append(r1[both] / resistance)
         return np.concatenate(a), np.concatenate(b), np.concatenate(g), np.concatenate(split)
 
     def _collect_surfaces(self) -> None:

@@ -54,7 +54,7 @@ _THREADS = 2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Found:
+class FactorEstimate:
     """A factor: the most likely value, its 90 % interval, and how far the prior was narrowed.
 
     ``narrowed`` is the width of what is left over that of the prior, of the logarithms.
@@ -81,15 +81,15 @@ class Found:
 class Calibration:
     """What a season's logs of a hive tell."""
 
-    found: tuple[Found, ...]
+    factors: tuple[FactorEstimate, ...]
     nights: int
     quantities: tuple[str, ...]
     misfit_before: float
     misfit_after: float
 
-    def of(self, factor: Factor) -> Found:
+    def of(self, factor: Factor) -> FactorEstimate:
         """Return one of the factors."""
-        return next(f for f in self.found if f.factor == factor)
+        return next(f for f in self.factors if f.factor == factor)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -182,7 +182,7 @@ def calibrate(
     spread = np.sqrt(np.diag(np.linalg.pinv(slopes.T @ slopes)))
     before = problem.residual(np.zeros(len(FACTORS)))
     low, high, width = _profile(problem, best, slopes, 2.0 * cost)
-    found = []
+    calibrations = []
     for k, factor in enumerate(FACTORS):
         sigma = float(spread[k])
         ends = (best[k] - _NINETY * sigma, best[k] + _NINETY * sigma)
@@ -192,8 +192,8 @@ def calibrate(
             best[k] + MODEL_ERROR * (ends[0] - best[k]),
             best[k] + MODEL_ERROR * (ends[1] - best[k]),
         )
-        found.append(
-            Found(
+        calibrations.append(
+            FactorEstimate(
                 factor=factor,
                 value=exp(float(best[k])),
                 low=exp(float(ends[0])),
@@ -203,7 +203,7 @@ def calibrate(
         )
     quantities = tuple(dict.fromkeys(c.log.quantity for c in seen.channels))
     return Calibration(
-        found=tuple(found),
+        factors=tuple(calibrations),
         nights=seen.nights,
         quantities=quantities,
         misfit_before=float(before @ before),
@@ -241,4 +241,4 @@ def _profile(
 
 def factors_of(calibration: Calibration) -> dict[str, float]:
     """Return the factors that can be taken over: those the log tells, the others as they are."""
-    return {f.factor: f.value for f in calibration.found if f.tells}
+    return {f.factor: f.value for f in calibration.factors if f.tells}

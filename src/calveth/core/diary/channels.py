@@ -14,10 +14,11 @@ from numpy.typing import NDArray
 from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY
 from calveth.core.climate.place import Place
 from calveth.core.diary.season import FIRST_HALF_H, trusted, utc_hours
+from calveth.core.diary.sensor_readings import SensorReadings, sensor_readings
 from calveth.core.diary.series import at_hours
-from calveth.core.diary.told import Told, told_of
 from calveth.core.records.diary import Diary
-from calveth.core.records.log import Log, Quantity, Where
+from calveth.core.records.log import Log
+from calveth.core.records.quantity import QUANTITIES, Where
 from calveth.core.year.result import YearRun
 
 FloatArray = NDArray[np.float64]
@@ -27,24 +28,6 @@ _LEAST_NIGHT_H = 4
 _ZONE: dict[Where, int] = {"at the floor": 0, "among the bees": 1, "under the lid": 2}
 # A step between two hours of a scale that is the keeper's, or rain and snow, not the bees' [kg].
 _KEEPER_KG = 0.5
-
-SCATTER: dict[Quantity, float] = {
-    "temperature": 0.7,
-    "humidity": 0.05,
-    "co2": 0.15,
-    "weight": 0.05,
-    "power": 1.0,
-}
-"""How far a night of a hive lies from the model's, one sigma: K, share, ln, kg a day; estimates
-that hold what a model of three zones cannot know (0.5 K of it in temperatures)."""
-OFFSET: dict[Quantity, float] = {
-    "temperature": 0.3,
-    "humidity": 0.03,
-    "co2": 0.05,
-    "weight": 0.012,
-    "power": 1.0,
-}
-"""By how much a probe is off for good, one sigma; a cheap scale drifts by grams a day."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -68,7 +51,7 @@ class Channel:
 def channels(diary: Diary, hive_id: str, place: Place, season: int) -> list[Channel]:
     """Return the channels of a hive in a season; those without ten nights are left out."""
     hours = utc_hours(place, season)
-    found = []
+    usable = []
     for log in diary.logs_of(hive_id):
         if log.at not in _ZONE and log.at != "scale":
             continue
@@ -79,39 +62,39 @@ def channels(diary: Diary, hive_id: str, place: Place, season: int) -> list[Chan
         if log.quantity == "co2":
             seen = np.log(np.maximum(seen, 1e-5))
         if np.isfinite(seen).sum() >= 10:
-            found.append(Channel(log=log, seen=seen, scatter=SCATTER[log.quantity]))
-    return found
+            usable.append(Channel(log=log, seen=seen, scatter=QUANTITIES[log.quantity].scatter))
+    return usable
 
 
-def predicted(run: YearRun | Told, log: Log) -> FloatArray:
+def predicted(run: YearRun | SensorReadings, log: Log) -> FloatArray:
     """Return what a year says of a log's nights [365], in the unit of `Channel`."""
-    told = told_of(run)
+    readings = sensor_readings(run)
     if log.quantity == "weight":
-        return told.honey_day
-    values = _hours(told, log).reshape(DAYS_IN_YEAR, HOURS_IN_DAY)
+        return readings.honey_day
+    values = _hours(readings, log).reshape(DAYS_IN_YEAR, HOURS_IN_DAY)
     nights = _nights(values)
     return np.log(nights) if log.quantity == "co2" else nights
 
 
-def predicted_hours(run: YearRun | Told, log: Log) -> FloatArray:
+def predicted_hours(run: YearRun | SensorReadings, log: Log) -> FloatArray:
     """Return what a year says at every hour of a log [8760], as the log says it.
 
     Of a scale the honey that is burnt since the season began, as a loss.
     """
-    told = told_of(run)
+    readings = sensor_readings(run)
     if log.quantity == "weight":
-        begins = 0 if told.south else FIRST_HALF_H
-        each = np.repeat(told.honey_day / HOURS_IN_DAY, HOURS_IN_DAY)
+        begins = 0 if readings.south else FIRST_HALF_H
+        each = np.repeat(readings.honey_day / HOURS_IN_DAY, HOURS_IN_DAY)
         return np.roll(-np.cumsum(np.roll(each, -begins)), begins)
-    return _hours(told, log)
+    return _hours(readings, log)
 
 
-def _hours(told: Told, log: Log) -> FloatArray:
+def _hours(readings: SensorReadings, log: Log) -> FloatArray:
     if log.at == "outside":
-        return told.outside_degc if log.quantity == "temperature" else told.outside_humidity
+        return readings.outside_degc if log.quantity == "temperature" else readings.outside_humidity
     zone = _ZONE[log.at]
-    rows = {"temperature": told.degc, "humidity": told.humidity}.get(log.quantity)
-    values: FloatArray = told.co2[max(zone - 1, 0)] if rows is None else rows[zone]
+    rows = {"temperature": readings.degc, "humidity": readings.humidity}.get(log.quantity)
+    values: FloatArray = readings.co2[max(zone - 1, 0)] if rows is None else rows[zone]
     return values
 
 

@@ -70,17 +70,17 @@ def due_acts(
     stores are hefted without a figure to heft against.
     """
     ends = begins + timedelta(days=days)
-    found: list[Due] = []
+    acts: list[Due] = []
     for hive in diary.hives:
-        found += _plan(hive, plans[hive.design], begins, ends)
-        found += _hefts((diary, place, stores_kg), hive, runs.get(hive.id), begins, ends)
-        found += _looks(diary, hive, begins, ends)
-    kept = [act for act in found if act.hive.stands_on(act.day)]
+        acts += _plan(hive, plans[hive.design], begins, ends)
+        acts += _hefts((diary, place, stores_kg), hive, runs.get(hive.id), begins, ends)
+        acts += _looks(diary, hive, begins, ends)
+    kept = [act for act in acts if act.hive.stands_on(act.day)]
     return sorted(kept, key=lambda act: (act.day, act.hive.name, act.kind))
 
 
 def _plan(hive: StandingHive, plan: SeasonPlan, begins: date, ends: date) -> list[Due]:
-    found = []
+    acts = []
     periods = plan.periods
     for k, period in enumerate(periods):
         if len(periods) < 2:
@@ -88,7 +88,7 @@ def _plan(hive: StandingHive, plan: SeasonPlan, begins: date, ends: date) -> lis
         for year in range(begins.year, ends.year + 1):
             day = date(year, 1, 1) + timedelta(days=_leap_safe(year, period.from_day) - 1)
             if begins <= day < ends:
-                found.append(
+                acts.append(
                     Due(
                         day=day,
                         hive=hive,
@@ -97,7 +97,7 @@ def _plan(hive: StandingHive, plan: SeasonPlan, begins: date, ends: date) -> lis
                         setting=period.setting,
                     )
                 )
-    return found
+    return acts
 
 
 def _leap_safe(year: int, day: int) -> int:
@@ -116,7 +116,7 @@ def _hefts(
     diary, place, stores_kg = of
     bare = set(winter_days(place))
     hefted = [i for i in diary.of_hive(hive.id) if i.stores_kg is not None]
-    found = []
+    acts = []
     for year in range(begins.year, ends.year + 1):
         for month, dom in HEFT_DAYS:
             day = date(year, month, dom)
@@ -131,18 +131,18 @@ def _hefts(
                 if last and last[-1].when >= start:
                     start, kg = last[-1].when, float(last[-1].stores_kg or 0.0)
                 expected = expected_stores_kg(run, start, kg, noon)
-            found.append(Due(day=day, hive=hive, kind="heft", expected_kg=expected))
+            acts.append(Due(day=day, hive=hive, kind="heft", expected_kg=expected))
             if expected is not None and expected < RESERVE_KG:
-                found.append(Due(day=day, hive=hive, kind="feed", expected_kg=expected))
-    return found
+                acts.append(Due(day=day, hive=hive, kind="feed", expected_kg=expected))
+    return acts
 
 
 def _looks(diary: Diary, hive: StandingHive, begins: date, ends: date) -> list[Due]:
-    found = []
+    acts = []
     seen = diary.of_hive(hive.id)
     for k, inspection in enumerate(seen):
         again = inspection.when.date() + timedelta(days=LOOK_AGAIN_DAYS)
         later = any(i.looked_at_lid for i in seen[k + 1 :])
         if is_wet(inspection.lid) and not later and begins <= again < ends:
-            found.append(Due(day=again, hive=hive, kind="look again"))
-    return found
+            acts.append(Due(day=again, hive=hive, kind="look again"))
+    return acts

@@ -142,9 +142,9 @@ def co2_decay(hours: FloatArray, co2_ppm: FloatArray, outside_ppm: float = 420.0
         )
     from scipy.stats import linregress, t
 
-    found = linregress(hours, np.log(above))
-    wide = float(t.ppf(0.975, hours.size - 2)) * float(found.stderr)
-    rate = -float(found.slope)
+    fit = linregress(hours, np.log(above))
+    wide = float(t.ppf(0.975, hours.size - 2)) * float(fit.stderr)
+    rate = -float(fit.slope)
     return DecayResult(
         changes_1_h=rate, low_1_h=rate - wide, high_1_h=rate + wide, readings=int(hours.size)
     )

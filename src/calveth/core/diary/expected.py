@@ -11,7 +11,7 @@ import numpy as np
 from calveth.core import constants_year as y
 from calveth.core.calendar import DAYS_IN_YEAR, HOURS_IN_DAY
 from calveth.core.climate.place import Place, winter_days
-from calveth.core.diary.told import Told
+from calveth.core.diary.sensor_readings import SensorReadings
 from calveth.core.records.diary import (
     LID_CELLS,
     SIGNS_OF_WET,
@@ -117,7 +117,7 @@ def lid_as_expected(seen: Inspection, expected: Expected) -> list[tuple[int, boo
 
 
 def expected_stores_kg(
-    run: YearRun | Told, start: datetime, stores_kg: float, when: datetime
+    run: YearRun | SensorReadings, start: datetime, stores_kg: float, when: datetime
 ) -> float:
     """Return what is left of stores [kg] that were hefted at one hour, at a later one.
 
@@ -125,7 +125,7 @@ def expected_stores_kg(
     """
     if when < start:
         return stores_kg
-    day = run.honey_day if isinstance(run, Told) else honey_by_day(run)
+    day = run.honey_day if isinstance(run, SensorReadings) else honey_by_day(run)
     first, days = hour_of_year(start) // HOURS_IN_DAY, (when.date() - start.date()).days
     index = (first + np.arange(days)) % DAYS_IN_YEAR
     return stores_kg - float(day[index].sum())
@@ -148,12 +148,12 @@ def stores_before(diary: Diary, place: Place, look: Inspection) -> Inspection | 
     None when nothing was hefted since forage ended: what it brought nobody knows.
     """
     begins = winter_begins(place, look.when)
-    found = [
+    earlier = [
         i
         for i in diary.of_hive(look.hive)
         if i.stores_kg is not None and begins <= i.when < look.when
     ]
-    return found[-1] if found else None
+    return earlier[-1] if earlier else None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -177,7 +177,7 @@ class Agreement:
 
 
 def is_wet(marks: Iterable[Mark]) -> bool:
-    """Return whether any cell is wet or iced."""
+    """Return whether any cell is wet or snowed_in."""
     return any(mark in WET_MARKS for mark in marks)
 
 
@@ -208,8 +208,8 @@ def share_interval(count: int, of: int) -> tuple[float, float]:
 
     if of <= 0:
         return 0.0, 1.0
-    found = binomtest(count, of).proportion_ci(0.95, method="exact")
-    return float(found.low), float(found.high)
+    interval = binomtest(count, of).proportion_ci(0.95, method="exact")
+    return float(interval.low), float(interval.high)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -232,7 +232,7 @@ def survival(diary: Diary, today: date) -> list[Survival]:
     A hive counts for a winter it went into with a colony once somebody has seen it alive after it,
     or dead, or it is lost: what nobody looked at says nothing. The first dead look ends it.
     """
-    found: dict[str, list[bool]] = {}
+    outcomes: dict[str, list[bool]] = {}
     for hive in diary.hives:
         looks = diary.of_hive(hive.id)
         dead = next((i.when.date() for i in looks if i.alive is False), None)
@@ -244,12 +244,13 @@ def survival(diary: Diary, today: date) -> list[Survival]:
         for winter in _winters(hive, today, dead):
             out = date(winter + 1, 4, 1)
             if any(day >= out for day in alive):
-                found.setdefault(hive.design, []).append(True)
+                outcomes.setdefault(hive.design, []).append(True)
             elif dead is not None:
-                found.setdefault(hive.design, []).append(False)
+                outcomes.setdefault(hive.design, []).append(False)
                 break
     return [
-        Survival(design=d, winters=len(came), alive=sum(came)) for d, came in sorted(found.items())
+        Survival(design=d, winters=len(came), alive=sum(came))
+        for d, came in sorted(outcomes.items())
     ]
 
 

@@ -15,7 +15,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import saturation_pressure_unchecked_pa
 from calveth.core.climate.hours import HourlyWeather
@@ -141,12 +141,12 @@ class Explained:
 
 def changed_cases(case: HiveCase) -> list[tuple[Why, float, HiveCase]]:
     """Return the hive with each change in each size; those that do not apply are left out."""
-    found: list[tuple[Why, float, HiveCase]] = [
+    cases: list[tuple[Why, float, HiveCase]] = [
         (why, times, replace(case, parameters=scaled(case.parameters, {name: times})))
         for why, (name, sizes) in _SIZES.items()
         for times in sizes
     ]
-    found += [
+    cases += [
         ("wetter air", 1.0, replace(case, place=_wetter(case.place, more))) for more in _WETTER
     ]
     made: list[tuple[Why, Callable[[], HiveCase]]] = [
@@ -155,10 +155,10 @@ def changed_cases(case: HiveCase) -> list[tuple[Why, float, HiveCase]]:
     ]
     for why, make in made:
         try:
-            found.append((why, 1.0, make()))
+            cases.append((why, 1.0, make()))
         except CalvethError:
             continue  # a hive that has no lid of layers, or no entrance
-    return found
+    return cases
 
 
 def explain(
@@ -199,7 +199,7 @@ def explain(
         lambda s: report(0.5 + 0.5 * s),
     )
     made = tuple(replace(e, wins=wins.get(e.why, 0.0)) for e in ranked)
-    found = Explained(
+    explained = Explained(
         ranked=made,
         run=run,
         difference=tell_apart(made),
@@ -207,8 +207,8 @@ def explain(
         alike=alike,
     )
     first = made[0].why
-    told = runs[first][1] if found.named and first in runs else run
-    return replace(found, unexplained=unexpected(seen, told))
+    likeliest = runs[first][1] if explained.named and first in runs else run
+    return replace(explained, unexplained=unexpected(seen, likeliest))
 
 
 def _wins(

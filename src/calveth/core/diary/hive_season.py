@@ -54,14 +54,14 @@ class HiveSeason:
         DomainError
             When nothing was seen of it in the season.
         """
-        found = explain(self.case(), self.seen, report)
-        if self.seen(found.run).is_empty:
+        explained = explain(self.case(), self.seen, report)
+        if self.seen(explained.run).is_empty:
             raise DomainError(
                 f"season {self.season} of {self.project.diary.hive(self.hive).name}",
                 "nothing",
                 "was seen or logged; look into it, or read a log",
             )
-        return found
+        return explained
 
     def calibrated(self, run: YearRun, report: Callable[[float], None]) -> Calibration:
         """Return what its logs tell of the factors; ``run`` is the season as it was expected.

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.climate import place as site
-from calveth.core.diary.channels import OFFSET, Channel, channels, predicted
+from calveth.core.diary.channels import Channel, channels, predicted
 from calveth.core.diary.expected import (
     MIDDLE_CELL,
     Expected,
@@ -22,6 +22,7 @@ from calveth.core.diary.expected import (
 )
 from calveth.core.diary.season import season_of
 from calveth.core.records.diary import SIGNS_OF_WET, Diary, Inspection
+from calveth.core.records.quantity import QUANTITIES
 from calveth.core.year.result import YearRun
 
 FloatArray = NDArray[np.float64]
@@ -63,11 +64,11 @@ class Seen:
 
 def seen_of(diary: Diary, hive_id: str, place: site.Place, season: int, run: YearRun) -> Seen:
     """Return what was seen of a hive in a season; ``run`` tells how nights hang together."""
-    found = tuple(channels(diary, hive_id, place, season))
+    seen = tuple(channels(diary, hive_id, place, season))
     looks = tuple(i for i in diary.of_hive(hive_id) if season_of(place, i.when.date()) == season)
-    found = tuple(_as_it_scatters(c, run) for c in found)
-    weights = tuple(_weight(c, run) for c in found)
-    return Seen(channels=found, weights=weights, inspections=looks, diary=diary, place=place)
+    seen = tuple(_as_it_scatters(c, run) for c in seen)
+    weights = tuple(_weight(c, run) for c in seen)
+    return Seen(channels=seen, weights=weights, inspections=looks, diary=diary, place=place)
 
 
 def _as_it_scatters(channel: Channel, run: YearRun) -> Channel:
@@ -78,8 +79,8 @@ def _as_it_scatters(channel: Channel, run: YearRun) -> Channel:
     """
     left = channel.seen - predicted(run, channel.log)
     left = left[np.isfinite(left)]
-    found = 1.4826 * float(np.median(np.abs(left - np.median(left))))
-    return replace(channel, scatter=max(found, channel.scatter))
+    scattered = 1.4826 * float(np.median(np.abs(left - np.median(left))))
+    return replace(channel, scatter=max(scattered, channel.scatter))
 
 
 def _weight(channel: Channel, run: YearRun) -> float:
@@ -107,7 +108,7 @@ def residuals(seen: Seen, run: YearRun, *, free: str = "") -> FloatArray:
         if channel.log.id == free:
             parts.append(left - left.mean() if left.size else left)
             continue
-        width = OFFSET[channel.log.quantity] / channel.scatter * sqrt(weight)
+        width = QUANTITIES[channel.log.quantity].offset / channel.scatter * sqrt(weight)
         best = float(left.sum()) * width**2 / (1.0 + left.size * width**2)
         # No night counts for more than four sigmas.
         left = left - best
@@ -159,17 +160,17 @@ class Unexpected:
 
 def unexpected(seen: Seen, run: YearRun) -> tuple[Unexpected, ...]:
     """Return every place of every inspection that a year does not expect so, in their order."""
-    found = []
+    stretches = []
     for look in seen.inspections:
         expected = expected_at(run, look.when)
         for cell, agrees in lid_as_expected(look, expected):
             if not agrees:
                 wet = look.lid[cell] in SIGNS_OF_WET
-                found.append(Unexpected(place="lid", cell=cell, at=look.at, wet=wet))
+                stretches.append(Unexpected(place="lid", cell=cell, at=look.at, wet=wet))
         if look.floor != "not looked" and not as_expected(look.floor, expected.floor):
             wet = look.floor in SIGNS_OF_WET
-            found.append(Unexpected(place="floor", cell=0, at=look.at, wet=wet))
-    return tuple(found)
+            stretches.append(Unexpected(place="floor", cell=0, at=look.at, wet=wet))
+    return tuple(stretches)
 
 
 def misfit(seen: Seen, run: YearRun, *, free: str = "") -> float:

@@ -57,5 +57,5 @@ def reduced(
 
 def edges_of(first: float, last: float, width: int) -> FloatArray:
     """Return the minutes [width + 1] columns of pixels begin at, and the end of the last one."""
-    found: FloatArray = np.linspace(first, last, width + 1)
-    return found
+    edges: FloatArray = np.linspace(first, last, width + 1)
+    return edges

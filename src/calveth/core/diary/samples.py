@@ -14,38 +14,23 @@ from numpy.typing import NDArray
 from calveth.core.diary.series import Series
 from calveth.core.errors import DomainError
 from calveth.core.records.blob import Blob
-from calveth.core.records.log import Chunk, Quantity
+from calveth.core.records.log import Chunk
+from calveth.core.records.quantity import QUANTITIES, Quantity
 from calveth.core.remembered import remembered
 
-_STEP: dict[Quantity, float] = {
-    "temperature": 1e-3,
-    "humidity": 1e-5,
-    "co2": 1e-7,
-    "weight": 1e-3,
-    "power": 1e-2,
-}
-"""Steps samples are kept in, in the unit of the quantity: finer than any probe's."""
-LIMITS: dict[Quantity, tuple[float, float]] = {
-    "temperature": (-100.0, 200.0),
-    "humidity": (-0.5, 2.0),
-    "co2": (-0.01, 1.0),
-    "weight": (-100.0, 2000.0),
-    "power": (-1.0, 5000.0),
-}
-"""What a probe may read: outside of it is no value but a fault, as -127 of a wire that is off."""
 # From 1990 to 2100: what lies outside is a clock that was never set.
 _FIRST_MIN, _LAST_MIN = 10_519_200, 68_373_216
 
 
 def packed(series: Series) -> tuple[Chunk, ...]:
-    """Return samples by month (UTC), rounded to `_STEP`.
+    """Return samples by month (UTC), rounded to the steps of `QUANTITIES`.
 
     Raises
     ------
     DomainError
         For times of another century, and values no probe has.
     """
-    low, high = LIMITS[series.quantity]
+    low, high = QUANTITIES[series.quantity].limits
     if series.minutes[0] < _FIRST_MIN or series.minutes[-1] > _LAST_MIN:
         wrong = series.minutes[0] if series.minutes[0] < _FIRST_MIN else series.minutes[-1]
         raise DomainError(
@@ -59,12 +44,12 @@ def packed(series: Series) -> tuple[Chunk, ...]:
             float(series.values.min()),
             f"to {float(series.values.max()):g} is none; is it another column or unit?",
         )
-    whole = np.round(series.values / _STEP[series.quantity]).astype(np.int64)
+    steps = np.round(series.values / QUANTITIES[series.quantity].kept_step).astype(np.int64)
     months = _months(series.minutes)
     edges = np.flatnonzero(np.diff(months)) + 1
     starts, ends = np.concatenate([[0], edges]), np.concatenate([edges, [months.size]])
     return tuple(
-        Chunk(month=int(months[a]), count=int(b - a), packed=_pack(series.minutes[a:b], whole[a:b]))
+        Chunk(month=int(months[a]), count=int(b - a), packed=_pack(series.minutes[a:b], steps[a:b]))
         for a, b in zip(starts, ends, strict=True)
     )
 
@@ -80,7 +65,7 @@ def unpacked(chunks: tuple[Chunk, ...], quantity: Quantity) -> Series:
     """
     parts = [_unpack(chunk) for chunk in chunks]
     minutes = np.concatenate([m for m, _ in parts])
-    values = np.concatenate([v for _, v in parts]) * _STEP[quantity]
+    values = np.concatenate([v for _, v in parts]) * QUANTITIES[quantity].kept_step
     return Series(quantity=quantity, minutes=minutes, values=values)
 
 
@@ -98,9 +83,9 @@ def _months(minutes: NDArray[np.int64]) -> NDArray[np.int64]:
     return minutes.astype("datetime64[m]").astype("datetime64[M]").astype(np.int64)
 
 
-def _pack(minutes: NDArray[np.int64], whole: NDArray[np.int64]) -> Blob:
+def _pack(minutes: NDArray[np.int64], steps: NDArray[np.int64]) -> Blob:
     # Differences of a steady step are one number over and over.
-    both = np.concatenate([_steps(minutes), _steps(whole)]).astype("<i4")
+    both = np.concatenate([_steps(minutes), _steps(steps)]).astype("<i4")
     return Blob(zlib.compress(both.tobytes(), 6))
 
 

@@ -21,6 +21,7 @@ from calveth.core.diary.samples import unpacked
 from calveth.core.diary.series import Series, at_hours, find_faults
 from calveth.core.records.diary import Diary
 from calveth.core.records.log import Log
+from calveth.core.records.quantity import QUANTITIES
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
@@ -56,7 +57,7 @@ def utc_hours(place: Place, season: int) -> IntArray:
     29 February is left out: a hive's year has none.
     """
     index = np.arange(HOURS_IN_YEAR, dtype=np.int64)
-    found = np.empty(HOURS_IN_YEAR, dtype=np.int64)
+    index_of = np.empty(HOURS_IN_YEAR, dtype=np.int64)
     south = place.latitude_deg < 0
     for late in (False, True):
         part = (index >= FIRST_HALF_H) == late
@@ -64,8 +65,8 @@ def utc_hours(place: Place, season: int) -> IntArray:
         first = int(np.datetime64(f"{year}-01-01", "h").astype(np.int64))
         leap = year % 4 == 0 and (year % 100 != 0 or year % 400 == 0)
         after = (index >= _LEAP_DAY_H) & leap
-        found[part] = (first + index + HOURS_IN_DAY * after)[part]
-    return found - clock_h(place)
+        index_of[part] = (first + index + HOURS_IN_DAY * after)[part]
+    return index_of - clock_h(place)
 
 
 def place_time(place: Place, minutes: int) -> datetime:
@@ -99,12 +100,12 @@ def outside_logs(diary: Diary, quantity: str) -> list[Log]:
 
 def logged_seasons(place: Place, diary: Diary) -> list[int]:
     """Return the seasons something was logged in, the first one first."""
-    found: set[int] = set()
+    seasons: set[int] = set()
     for log in diary.logs:
         for chunk in log.chunks:
             month = chunk.month % 12 + 1
-            found.add(season_of(place, date(1970 + chunk.month // 12, month, 1)))
-    return sorted(found)
+            seasons.add(season_of(place, date(1970 + chunk.month // 12, month, 1)))
+    return sorted(seasons)
 
 
 def logged_place(place: Place, diary: Diary, season: int) -> LoggedPlace:
@@ -114,13 +115,17 @@ def logged_place(place: Place, diary: Diary, season: int) -> LoggedPlace:
     the typical hour. In a winter room the air is the room's.
     """
     hours = utc_hours(place, season)
-    degc, humidity = (_at(diary, q, hours) for q in ("temperature", "humidity"))
-    known = np.isfinite(degc)
+    logged = {
+        facts.weather: _at(diary, quantity, hours)
+        for quantity, facts in QUANTITIES.items()
+        if facts.weather is not None
+    }
+    known = np.isfinite(logged["temperature_degc"])
     if int(known.sum()) < LEAST_HOURS:
         return LoggedPlace(place=place, season=season, hours=0)
     base = year_weather(replace(place, room=None))
-    typical = base.temperature_degc
-    share = base.vapour_pressure_pa / saturation_pressure_unchecked_pa(typical)
+    share = base.vapour_pressure_pa / saturation_pressure_unchecked_pa(base.temperature_degc)
+    typical = {"relative_humidity": share, "wind_m_s": base.station_wind_m_s}
     columns: dict[str, FloatArray] = {}
     if place.hours is not None:
         columns = {
@@ -128,15 +133,17 @@ def logged_place(place: Place, diary: Diary, season: int) -> LoggedPlace:
             for name, values in place.hours.columns.items()
             if name != "dew_point_degc"
         }
-    columns["temperature_degc"] = np.where(known, degc, typical)
-    columns["relative_humidity"] = np.clip(np.where(np.isfinite(humidity), humidity, share), 0, 1)
+    for name, values in logged.items():
+        usual = typical[name] if name in typical else getattr(base, name)
+        columns[name] = np.where(np.isfinite(values), values, usual)
+    columns["relative_humidity"] = np.clip(columns["relative_humidity"], 0, 1)
     made = replace(place, hours=HourlyWeather(columns))
     return LoggedPlace(place=made, season=season, hours=int(known.sum()))
 
 
 def _at(diary: Diary, quantity: str, hours: IntArray) -> FloatArray:
-    found = np.full(hours.size, np.nan)
+    filled = np.full(hours.size, np.nan)
     for log in outside_logs(diary, quantity):
         values = at_hours(trusted(log), hours)
-        found = np.where(np.isfinite(values), values, found)
-    return found
+        filled = np.where(np.isfinite(values), values, filled)
+    return filled

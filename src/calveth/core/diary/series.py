@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.errors import DomainError, require_choice
-from calveth.core.records.log import Quantity
+from calveth.core.records.quantity import QUANTITIES, Quantity
 
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
@@ -17,15 +17,6 @@ FaultKind = Literal["gap", "spike", "stuck", "unit", "clock", "drift"]
 
 _GAP_MIN, _STUCK_MIN = 60, 12 * 60
 _DAY_MIN = 1440
-_SATURATED = 0.985
-# How far a value is from the middle of its seven neighbours to be a spike; estimates.
-_SPIKE: dict[Quantity, float] = {
-    "temperature": 8.0,
-    "humidity": 0.25,
-    "co2": 0.03,
-    "weight": 5.0,
-    "power": 1e9,
-}
 _FAHRENHEIT_STEP_K, _FAHRENHEIT_OFF = 12.0, 3.0
 _LAG_H = (0, 8)
 _DRIFT_K, _DRIFT_SIGMAS, _DRIFT_DAYS = 1.0, 4.0, 14
@@ -86,14 +77,14 @@ def find_faults(
     hours without any change; degrees that turn into Fahrenheit; a day that lags the weather by
     less than nothing or more than eight hours; a slow drift against it ("may drift").
     """
-    found = [*_gaps(series), *_spikes(series), *_stuck(series)]
+    faults = [*_gaps(series), *_spikes(series), *_stuck(series)]
     if series.quantity == "temperature":
         unit = _fahrenheit(series)
-        found += unit
+        faults += unit
         if outside is not None and not unit:
-            found += _clock(series, outside)
-            found += _drift(series, outside, expected)
-    return sorted(found, key=lambda f: (f.begins_min, f.kind))
+            faults += _clock(series, outside)
+            faults += _drift(series, outside, expected)
+    return sorted(faults, key=lambda f: (f.begins_min, f.kind))
 
 
 def _gaps(series: Series) -> list[Fault]:
@@ -124,13 +115,14 @@ def _spikes(series: Series) -> list[Fault]:
             ends_min=int(series.minutes[k]),
             size=float(off[k]),
         )
-        for k in np.flatnonzero(np.abs(off) > _SPIKE[series.quantity])
+        for k in np.flatnonzero(np.abs(off) > QUANTITIES[series.quantity].spike)
     ]
 
 
 def _stuck(series: Series) -> list[Fault]:
-    if series.quantity == "power":
-        return []  # a heater is switched on and left
+    facts = QUANTITIES[series.quantity]
+    if facts.rests:
+        return []
     change = np.flatnonzero(np.diff(series.values) != 0.0)
     starts = np.concatenate([[0], change + 1])
     ends = np.concatenate([change, [series.values.size - 1]])
@@ -143,8 +135,7 @@ def _stuck(series: Series) -> list[Fault]:
             size=float(series.values[a]),
         )
         for a, b in zip(starts[long], ends[long], strict=True)
-        # Air that stays wet through is no fault of the probe.
-        if series.quantity != "humidity" or series.values[a] < _SATURATED
+        if series.values[a] < facts.saturates_at
     ]
 
 

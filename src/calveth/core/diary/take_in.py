@@ -8,7 +8,8 @@ from calveth.core.diary.samples import merged, packed, unpacked
 from calveth.core.diary.series import Series, at_hours
 from calveth.core.errors import DomainError
 from calveth.core.records.diary import Diary, next_id
-from calveth.core.records.log import Log, Where
+from calveth.core.records.log import Log
+from calveth.core.records.quantity import Where
 
 _SWAPPED_K, _LEAST_H = 0.5, 48
 
@@ -43,7 +44,7 @@ def take_in(
         ),
         None,
     )
-    whole = series if old is None else merged(unpacked(old.chunks, old.quantity), series)
+    series_now = series if old is None else merged(unpacked(old.chunks, old.quantity), series)
     log = Log(
         id=old.id if old else next_id({g.id for g in diary.logs}, "log"),
         name=name,
@@ -53,7 +54,7 @@ def take_in(
         file=file,
         sha256=sha256,
         zone=zone,
-        chunks=packed(whole),
+        chunks=packed(series_now),
     )
     made = diary.with_log(log)
     _refuse_swapped(made, log)

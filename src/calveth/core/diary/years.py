@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from calveth.core.assess.shells import solved_case
+from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase, estimated_case
 from calveth.core.constants_bees import BEES_OF_SEAM
 from calveth.core.diary.expected import expected_stores_kg, stores_before
 from calveth.core.diary.season import logged_place, logged_seasons, season_of
-from calveth.core.diary.told import Told, told_of
+from calveth.core.diary.sensor_readings import SensorReadings, sensor_readings
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.parameters import scaled
 from calveth.core.project import Project
@@ -37,7 +37,7 @@ class SeasonYear:
     """
 
     run: YearRun
-    alike: tuple[Told, ...] = ()
+    alike: tuple[SensorReadings, ...] = ()
     ranged: bool = False
 
 
@@ -80,8 +80,8 @@ def bees_by_seams(project: Project, hive_id: str, season: int) -> float:
     ]
     if not ratios:
         return 1.0
-    found = min(max(float(np.median(ratios)), _LEAST_BEES), _MOST_BEES)
-    return round(20 * found) / 20
+    share = min(max(float(np.median(ratios)), _LEAST_BEES), _MOST_BEES)
+    return round(20 * share) / 20
 
 
 def season_case(
@@ -119,7 +119,7 @@ def with_alike(
     run: YearRun, draws: int = DRAWS, report: Callable[[float], None] = lambda _: None
 ) -> SeasonYear:
     """Return a year with its range."""
-    alike = tuple(told_of(r) for r in drawn_years(run.case, draws, report))
+    alike = tuple(sensor_readings(r) for r in drawn_years(run.case, draws, report))
     return SeasonYear(run=run, alike=alike, ranged=True)
 
 

@@ -109,10 +109,10 @@ def shell_heat(
         areas["walls"] = FaceArea(
             inner_m2=walls.inner_m2 - glass, outer_m2=walls.outer_m2 - glass, edge_m=walls.edge_m
         )
-    found = {face: _face_heat(design, hive, materials, face, areas[face]) for face in FACES}
+    faces = {face: _face_heat(design, hive, materials, face, areas[face]) for face in FACES}
     return {
         face: replace(heat, shape_w_k=heat.shape_w_k * float(getattr(correction, face)))
-        for face, heat in found.items()
+        for face, heat in faces.items()
     }
 
 

@@ -139,14 +139,14 @@ def vapour_layers_m(
     (EN ISO 13788:2012, 6.1 takes well ventilated gaps so; for slight ones it is our estimate). A
     mixed layer is as tight as its two materials side by side.
     """
-    found = []
+    resistances = []
     for layer, share in zip(stack, layers.closed_shares, strict=True):
         sd = materials[layer.material].sd_m(layer.thickness_m)
         if layer.mixed_share > 0:
             other = materials[layer.mixed_with].sd_m(layer.thickness_m)
             sd = 1 / ((1 - layer.mixed_share) / sd + layer.mixed_share / other)
-        found.append(max(sd, 1e-6) if share == 1.0 else 1e-6)
-    return found
+        resistances.append(max(sd, 1e-6) if share == 1.0 else 1e-6)
+    return resistances
 
 
 def gas_resistance_m(
@@ -199,11 +199,11 @@ def _mixed(
     films = INNER_FILM_M2K_W[direction] + c.RSE.value
     upper = 0.0
     for choice in product(*((False, True) for _ in second)):
-        share, whole = 1.0, films + sum(first)
+        share, total = 1.0, films + sum(first)
         for (index, other), taken in zip(second.items(), choice, strict=True):
             share *= stack[index].mixed_share if taken else 1 - stack[index].mixed_share
-            whole += other - first[index] if taken else 0.0
-        upper += share / whole
+            total += other - first[index] if taken else 0.0
+        upper += share / total
     lower = list(first)
     for index, other in second.items():
         part = stack[index].mixed_share

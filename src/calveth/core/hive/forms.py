@@ -263,8 +263,8 @@ def side_slants(form: Form) -> tuple[tuple[float, float], ...]:
     for (low, z0), (high, z1) in pairwise(form.section):
         out, up = (high - low) / 2, z1 - z0
         boards.append((90.0 + degrees(atan2(out, up)), hypot(out, up)))
-    whole = sum(long for _, long in boards)
-    return tuple((tilt, long / whole) for tilt, long in boards)
+    total = sum(long for _, long in boards)
+    return tuple((tilt, long / total) for tilt, long in boards)
 
 
 def cavity_height_m(form: Form) -> float:

@@ -65,7 +65,7 @@ def rule_days(place: Place) -> dict[Rule, int]:
     days = season_days(place)
     weeks = np.arange(0, DAYS_IN_YEAR - 1, 7)
     cold = (days.frosty | days.cool)[weeks]
-    found: dict[Rule, int] = {}
+    by_rule: dict[Rule, int] = {}
     rules: tuple[tuple[np.ndarray, Rule, Rule], ...] = (
         (days.winter[weeks], "forage ends", "forage begins"),
         (cold, "first frost nights", "nights over 5 °C"),
@@ -74,8 +74,8 @@ def rule_days(place: Place) -> dict[Rule, int]:
     for which, begins, ends in rules:
         stretch = _longest(which)
         if stretch is not None:
-            found[begins], found[ends] = (int(weeks[k]) + 1 for k in stretch)
-    return found
+            by_rule[begins], by_rule[ends] = (int(weeks[k]) + 1 for k in stretch)
+    return by_rule
 
 
 def _longest(which: np.ndarray) -> tuple[int, int] | None:

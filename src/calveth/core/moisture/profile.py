@@ -74,8 +74,8 @@ class FaceNodes:
         """Return the temperatures of the nodes [K] [°C] between two airs."""
         still = (1 - self.outer_share) * c.RSI_HORIZONTAL.value
         film = self.outer_share * outer_film_m2k_w + still
-        whole = self.thermal_m2k_w[-1] + film * self.outer_ratio
-        result: FloatArray = inside_degc + (outside_degc - inside_degc) * self.thermal_m2k_w / whole
+        total = self.thermal_m2k_w[-1] + film * self.outer_ratio
+        result: FloatArray = inside_degc + (outside_degc - inside_degc) * self.thermal_m2k_w / total
         return result
 
 

@@ -71,9 +71,9 @@ def quilt_year(
         drier = max(0.0, float(saturated[k] - outside_pa[k]))
         washed = vent_m3_s[k] * wash * drier / (c.GAS_CONSTANT_VAPOUR.value * kelvin)
         out = min(water + into, (washed + onward_kg_s_pa * drier) * seconds)
-        whole = water + into - out
-        water = min(whole, capacity_kg)
-        held[k], taken[k], dried[k], dripped[k] = water, into, out, whole - water
+        water_now = water + into - out
+        water = min(water_now, capacity_kg)
+        held[k], taken[k], dried[k], dripped[k] = water, into, out, water_now - water
     return QuiltYear(
         held_kg=held, taken_kg=taken, dried_kg=dried, dripped_kg=dripped, capacity_kg=capacity_kg
     )

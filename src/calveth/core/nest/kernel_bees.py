@@ -64,9 +64,9 @@ _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 
 
 @compiled
-def course(value: float, begin: float, whole: float) -> tuple[float, float]:
+def course(value: float, begin: float, weight_kg: float) -> tuple[float, float]:
     """Return how far along from ``begin`` to ``whole`` a value is, 0 to 1 smoothly; its growth."""
-    span = whole - begin
+    span = weight_kg - begin
     return ramp((value - begin) / span), ramp_growth((value - begin) / span) / span
 
 
@@ -190,10 +190,10 @@ def add_by_fan(
     q = work.scratch
     parts = hive.parts
     by_t, by_c = bees[BEE_FAN_T], bees[BEE_FAN_C]
-    whole = open_area_m2(parts)
+    open_m2 = open_area_m2(parts)
     for k in range(parts.shape[0]):
         z = int(parts[k, PART_ZONE])
-        gain = factor * density * parts[k, PART_AREA] / whole * (outside - q[3, z])
+        gain = factor * density * parts[k, PART_AREA] / open_m2 * (outside - q[3, z])
         jacobian[row + z, T + 1] += gain * by_t
         jacobian[row + z, C + 1] += gain * by_c
     step = factor * density * (q[3, 0] - q[3, 1])

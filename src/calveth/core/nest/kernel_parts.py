@@ -131,16 +131,20 @@ def outer_film_m2k_w(wind: float, degc: float) -> float:
 
 @compiled
 def whole_w_k(
-    paths: FloatArray, zones: FloatArray, share_of_path: FloatArray, outer: float, whole: FloatArray
+    paths: FloatArray,
+    zones: FloatArray,
+    share_of_path: FloatArray,
+    outer: float,
+    total_w_k: FloatArray,
 ) -> None:
     """Put the whole conductance of each zone with edges into ``whole`` [3] [W/K]."""
-    whole[:] = 0.0
+    total_w_k[:] = 0.0
     for k in range(paths.shape[0]):
         share = paths[k, PATH_SHARE]
         film = share * outer + (1.0 - share) * _STILL_M2K_W
         through = 1.0 / (paths[k, PATH_INNER] + film / paths[k, PATH_OUTER_M2])
         for z in range(3):
-            whole[z] += zones[z, ZONE_FACTOR] * share_of_path[z, k] * through
+            total_w_k[z] += zones[z, ZONE_FACTOR] * share_of_path[z, k] * through
 
 
 @folded

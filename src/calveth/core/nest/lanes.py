@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from calveth.core.airflow.flow import path_arrays, rows
 from calveth.core.airflow.flows import Flows
-from calveth.core.colony.colony import ColonyMoment, honey_ledger
+from calveth.core.colony.colony import ColonyState, honey_ledger
 from calveth.core.constants_year import NECTAR_MOST
 from calveth.core.hive.zones import FRACTIONS
 from calveth.core.nest import kernel_arrays as k
@@ -23,7 +23,7 @@ FRESH, LADEN = 0.01, 0.12
 
 
 def balance_lanes(
-    terms: NestNetwork, bees: ColonyMoment, out: Outside, start_co2: float = FRESH
+    terms: NestNetwork, bees: ColonyState, out: Outside, start_co2: float = FRESH
 ) -> tuple[Balance, NDArray[np.int_]]:
     """Return the steady balance of N lanes and the status of each [N] (`kernel_solve.CLOSED`, ...).
 
@@ -37,7 +37,7 @@ def balance_lanes(
 
 
 def packed(
-    terms: NestNetwork, bees: ColonyMoment, out: Outside, start_co2: float = FRESH
+    terms: NestNetwork, bees: ColonyState, out: Outside, start_co2: float = FRESH
 ) -> tuple[k.Hive, NDArray[np.int_], FloatArray]:
     """Return the arrays of the hives, which hive each lane has, and the lanes [N, 13]."""
     n, hives = out.temperature_degc.size, terms.volume_m3.size

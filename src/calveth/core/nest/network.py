@@ -151,8 +151,8 @@ class NestNetwork:
         """Return the whole conductance of each zone with edges [3, N] for films [N]."""
         share = self.path_outer_share
         rse = share * outer_film_m2k_w[None, :] + (1 - share) * c.RSI_HORIZONTAL.value
-        whole = 1.0 / (self.path_inner_k_w + rse / self.path_outer_m2)
-        result: FloatArray = self.zone_factor * (ZONE_OF_PATH @ whole)
+        zone_w_k = 1.0 / (self.path_inner_k_w + rse / self.path_outer_m2)
+        result: FloatArray = self.zone_factor * (ZONE_OF_PATH @ zone_w_k)
         return result
 
 
@@ -361,12 +361,12 @@ def _still_air_m(design: Design, paths: AirPaths) -> FloatArray:
     """
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     parts = [p for o in colony_openings(design) for p in opening_parts(o, spans, height)]
-    found = np.zeros(3)
+    still_m = np.zeros(3)
     for part, zone, area in zip(parts, paths.part_zone, paths.part_area_m2[:, 0], strict=True):
         number = part.opening.count
         radius = float(np.sqrt(area / number / np.pi))
-        found[zone] += area / max(tunnel_m(part, design) + 1.6 * radius, 1e-4)
-    return found
+        still_m[zone] += area / max(tunnel_m(part, design) + 1.6 * radius, 1e-4)
+    return still_m
 
 
 def _pores_m(

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.colony.colony import ColonyMoment
+from calveth.core.colony.colony import ColonyState
 from calveth.core.errors import CalvethError
 from calveth.core.nest.balance import Balance, Outside
 from calveth.core.nest.network import NestNetwork
@@ -25,7 +25,7 @@ _STATUS = np.array(["ok", "no rest", "suffocates"])  # in the order of `kernel_s
 
 def solve(
     terms: NestNetwork,
-    bees: ColonyMoment,
+    bees: ColonyState,
     out: Outside,
     names: Sequence[str] = ("",),
 ) -> Balance:
@@ -39,10 +39,10 @@ def solve(
         When one of them has no steady state.
     """
     balance, status = solve_lanes(terms, bees, out)
-    for wanted in ("suffocates", "no rest"):
-        bad = np.flatnonzero(status == wanted)
+    for fate in ("suffocates", "no rest"):
+        bad = np.flatnonzero(status == fate)
         if bad.size:
-            raise no_answer(wanted, names[bad[0] % len(names)], out.temperature_degc[bad[0]])
+            raise no_answer(fate, names[bad[0] % len(names)], out.temperature_degc[bad[0]])
     return balance
 
 
@@ -61,7 +61,7 @@ def no_answer(status: str, name: str, outside_degc: float) -> NotBalancedError:
 
 
 def solve_lanes(
-    terms: NestNetwork, bees: ColonyMoment, out: Outside
+    terms: NestNetwork, bees: ColonyState, out: Outside
 ) -> tuple[Balance, NDArray[np.str_]]:
     """Return the steady balance of N lanes and the `LaneStatus` of each [N].
 

@@ -61,14 +61,14 @@ def moment_of(text: str, field: str) -> datetime:
         For a moment that does not exist.
     """
     try:
-        found = datetime.fromisoformat(text)
+        moment = datetime.fromisoformat(text)
     except (ValueError, TypeError):
         raise DomainError(field, text, "is no date and hour; write 2026-02-03T14:30") from None
-    if found.tzinfo is not None:
+    if moment.tzinfo is not None:
         raise DomainError(field, text, "has a time zone; write the clock of the place")
-    if not _FIRST_YEAR <= found.year <= _LAST_YEAR:
+    if not _FIRST_YEAR <= moment.year <= _LAST_YEAR:
         raise DomainError(field, text, f"is not between {_FIRST_YEAR} and {_LAST_YEAR}; correct it")
-    return found
+    return moment
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -335,8 +335,8 @@ class Diary:
 
     def blobs(self) -> dict[str, Blob]:
         """Return all bytes that are kept with it, by their digests."""
-        found = {c.packed.digest: c.packed for g in self.logs for c in g.chunks}
-        return found | {p.digest: p for i in self.inspections for p in i.photos}
+        blobs = {c.packed.digest: c.packed for g in self.logs for c in g.chunks}
+        return blobs | {p.digest: p for i in self.inspections for p in i.photos}
 
     def with_done(self, key: str, done: bool) -> Diary:
         """Return the diary with an act ticked or not."""

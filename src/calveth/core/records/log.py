@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, get_args
+from typing import get_args
 
 from calveth.core.errors import (
     DomainError,
@@ -13,21 +13,7 @@ from calveth.core.errors import (
     require_text,
 )
 from calveth.core.records.blob import Blob
-
-Quantity = Literal["temperature", "humidity", "co2", "weight", "power"]
-"""In °C, share, share by volume, kg, W."""
-Where = Literal["under the lid", "among the bees", "at the floor", "outside", "scale", "heater"]
-"""Where a probe hangs or stands."""
-WHERE: tuple[Where, ...] = get_args(Where)
-_FITS: dict[Where, tuple[Quantity, ...]] = {
-    "under the lid": ("temperature", "humidity", "co2"),
-    "among the bees": ("temperature", "humidity", "co2"),
-    "at the floor": ("temperature", "humidity", "co2"),
-    "outside": ("temperature", "humidity"),
-    "scale": ("weight",),
-    "heater": ("power",),
-}
-
+from calveth.core.records.quantity import WHERE, Quantity, Where, quantities_at
 
 FIRST_MONTH, LAST_MONTH = 240, 1571
 """Months since January 1970 a log may be of: 1990 to 2100."""
@@ -90,11 +76,11 @@ class Log:
         require_note("file of a log", self.file)
         require_choice("place of a probe", self.at, WHERE)
         require_choice("quantity of a log", self.quantity, get_args(Quantity))
-        if self.quantity not in _FITS[self.at]:
+        if self.quantity not in quantities_at(self.at):
             raise DomainError(
                 f"log {self.name}",
                 f"{self.quantity} {self.at}",
-                f"does not fit; {self.at} goes with {', '.join(_FITS[self.at])}",
+                f"does not fit; {self.at} goes with {', '.join(quantities_at(self.at))}",
             )
         if (self.at == "outside") != (not self.hive):
             raise DomainError(
@@ -112,8 +98,3 @@ class Log:
     def samples(self) -> int:
         """How many samples it has."""
         return sum(c.count for c in self.chunks)
-
-
-def fits(at: Where) -> tuple[Quantity, ...]:
-    """Return what may be measured somewhere."""
-    return _FITS[at]

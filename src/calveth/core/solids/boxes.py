@@ -33,7 +33,7 @@ from calveth.core.solids.plates import (
     ring_of_boards,
     wall_rise_m,
 )
-from calveth.core.solids.shapes import Bend, Cuboid
+from calveth.core.solids.shapes import Cuboid, SectionMap
 
 # Boards and timbers as the trade has them [m]; common practice, no source.
 FOLLOWER_M = 0.019
@@ -72,7 +72,7 @@ def build_boxes(design: Design, form: BoxForm) -> HiveSolids:
     )
 
 
-def bend_of(design: Design, form: BoxForm) -> Bend | None:
+def bend_of(design: Design, form: BoxForm) -> SectionMap | None:
     """Return what makes the hive of its box, None where it is one."""
     width, height = form.spans_m[1], form.height_m
     section = form.section if isinstance(form, BarTrough) else ((width, 0.0), (width, height))
@@ -82,7 +82,7 @@ def bend_of(design: Design, form: BoxForm) -> Bend | None:
     top = form.levels_m[-1] if form.levels_m and design.lid_slope_deg > 0 else 0.0
     if top > 0:
         section = (section[0], (width, top), section[-1])
-    return Bend(
+    return SectionMap(
         middle_m=width / 2,
         half_m=width / 2,
         knots=tuple((w / 2, z) for w, z in section),
@@ -103,7 +103,7 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
     joints = wall_joints_m(form)
     reach = {face: plate_reach_m(design, face) for face in ("lid", "floor")}
     rise = {face: wall_rise_m(design, face) for face in ("lid", "floor")}
-    found: list[Solid] = []
+    solids: list[Solid] = []
     out = design.shell.thickness_m("walls")
     for index, layer in enumerate(design.shell.walls):
         inner = out - layer.thickness_m
@@ -115,7 +115,7 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
             top = z1 == form.height_m and inner >= reach["lid"] - 1e-9
             high = z1 + (rise["lid"] if top else 0.0)
             for owner, a, b in _owned(design, form, part, (low, z0, z1, high)):
-                found += [
+                solids += [
                     piece(owner, layer, shape, "walls", index, side)
                     for side, shape in zip(
                         RING_SIDES, ring_of_boards(room, inner, out, a, b), strict=True
@@ -132,14 +132,14 @@ def _walls(design: Design, form: BoxForm) -> list[Solid]:
                     part = PartId(role="cover")
                 elif part.role == "box" and form.levels_m:
                     part = PartId(role="lid" if face == "lid" else "floor")
-                found += [
+                solids += [
                     piece(part, layer, shape, "walls", index, side)
                     for side, shape in zip(
                         RING_SIDES, ring_of_boards(room, reach[face], out, z0, z1), strict=True
                     )
                 ]
         out = inner
-    return found
+    return solids
 
 
 def _owned(
@@ -154,12 +154,12 @@ def _owned(
     if part.role != "box" or not form.levels_m:
         return [(part, low, high)]
     past = design.joinery.floor == "walls past the floor"
-    found = [(part, low if past else z0, z1)]
+    shares = [(part, low if past else z0, z1)]
     if low < z0 - 1e-9 and not past:
-        found.append((PartId(role="floor"), low, z0))
+        shares.append((PartId(role="floor"), low, z0))
     if high > z1 + 1e-9:
-        found.append((PartId(role="lid"), z1, high))
-    return found
+        shares.append((PartId(role="lid"), z1, high))
+    return shares
 
 
 def _rooms(
@@ -188,8 +188,8 @@ def _rooms(
 def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
     """Return the frames or combs in use."""
     in_use = getattr(form, "frames_in_use", 0)
-    whole = form.bar_count if isinstance(form, BarTrough) else getattr(form, "frame_count", 0)
-    return _hung(form, colony_from_m(form), in_use or whole)
+    count = form.bar_count if isinstance(form, BarTrough) else getattr(form, "frame_count", 0)
+    return _hung(form, colony_from_m(form), in_use or count)
 
 
 def neighbour_frames(form: BoxForm) -> tuple[Cuboid, ...]:

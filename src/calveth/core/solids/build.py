@@ -3,7 +3,7 @@
 Axes: x across the frames from left to right, y from the front (0 and below is the front wall) to
 the back, z up from the inner face of the floor. The origin is the front left lower inner corner of
 the cavity; a hollow tree has its axis at the middle of its inner square. Shapes of a hive whose
-sides or lid are not upright and flat are those of a box; its `Bend` puts them in place.
+sides or lid are not upright and flat are those of a box; its `SectionMap` puts them in place.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from calveth.core.solids.boxes import build_boxes
 from calveth.core.solids.openings_cut import cuts_of
 from calveth.core.solids.parts import HiveSolids, PartId, Solid
 from calveth.core.solids.plates import plate_solids
-from calveth.core.solids.shapes import Bend, Cuboid, Ring
+from calveth.core.solids.shapes import Cuboid, Ring, SectionMap
 
 __all__ = ["HiveSolids", "Solid", "build_solids"]
 
@@ -102,11 +102,11 @@ def _tree(design: Design, form: HollowTree) -> HiveSolids:
     )
 
 
-def _dome(design: Design, radius: float, height: float) -> Bend | None:
+def _dome(design: Design, radius: float, height: float) -> SectionMap | None:
     """Return what makes the top of the hollow a dome, None where it is flat."""
     if design.lid_slope_deg == 0:
         return None
-    return Bend(
+    return SectionMap(
         middle_m=radius,
         half_m=radius,
         knots=((radius, 0.0), (radius, height)),

@@ -38,64 +38,64 @@ class Clearance:
     id: str
     gap_m: float | None
     verdict: Verdict
-    said: Message
+    message: Message
     opening: str = ""
 
 
 def bee_space(id_: str, gap_m: float) -> Clearance:
     """Return a gap with what bees make of it: glue below, comb above bee space."""
     if gap_m < BEE_SPACE_LOW.value - 1e-9:
-        return Clearance(id=id_, gap_m=gap_m, verdict="glued", said=message("glue"))
+        return Clearance(id=id_, gap_m=gap_m, verdict="glued", message=message("glue"))
     if gap_m > BEE_SPACE_HIGH.value + 1e-9:
-        return Clearance(id=id_, gap_m=gap_m, verdict="built up", said=message("comb"))
-    return Clearance(id=id_, gap_m=gap_m, verdict="right", said=message("bee space"))
+        return Clearance(id=id_, gap_m=gap_m, verdict="built up", message=message("comb"))
+    return Clearance(id=id_, gap_m=gap_m, verdict="right", message=message("bee space"))
 
 
 def clearances(design: Design) -> list[Clearance]:
     """Return the gaps and fits of a design; none for a hollow tree."""
     form = design.form
-    found: list[Clearance] = []
+    gaps: list[Clearance] = []
     if isinstance(form, StackedBoxes):
-        found += _of_frames(form)
+        gaps += _of_frames(form)
     elif isinstance(form, BarTrough):
-        found.append(bee_space("comb to slope", form.comb_clearance_m))
+        gaps.append(bee_space("comb to slope", form.comb_clearance_m))
     elif isinstance(form, LittleBoxes):
-        found.append(
+        gaps.append(
             Clearance(
                 id="behind plates",
                 gap_m=form.plate_gap_m,
                 verdict="note",
-                said=message("small bees pass"),
+                message=message("small bees pass"),
             )
         )
     if isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use:
-        found.append(_divider(form))
-    found += _stack_up(design)
-    return found
+        gaps.append(_divider(form))
+    gaps += _stack_up(design)
+    return gaps
 
 
 def _of_frames(form: StackedBoxes) -> list[Clearance]:
     beside = form.side_clearance_m + (form.frame_pitch_m - form.frame_thickness_m) / 2
-    found = [
+    gaps = [
         bee_space("frame ends", form.end_clearance_m),
         Clearance(
             id="outer frame",
             gap_m=beside,
             verdict="note",
-            said=message("beside comb"),
+            message=message("beside comb"),
         ),
         bee_space("above frames", form.box_height_m - form.frame_height_m),
     ]
     if form.rack_m == 0 and form.bottom_space_m > 0:
-        found.append(
+        gaps.append(
             Clearance(
                 id="under frames",
                 gap_m=form.bottom_space_m,
                 verdict="note",
-                said=message("below comb"),
+                message=message("below comb"),
             )
         )
-    return found
+    return gaps
 
 
 def frames_that_fit(form: StackedBoxes, pitch_m: float) -> int:
@@ -115,10 +115,10 @@ def _divider(form: StackedBoxes | BarTrough) -> Clearance:
     shrinks = wide * WOOD_SHRINKAGE.value * WOOD_MOISTURE_SWING.value
     passes = QUEEN_PASSES.value
     queen = Value(passes, "length", 1, 2)
-    said = message("queen passes", queen=queen)
+    note = message("queen passes", queen=queen)
     if shrinks >= passes:
-        said = message("let it slide", queen=queen, shrinks=Value(shrinks, "length", 1, 2))
-    return Clearance(id="divider", gap_m=shrinks, verdict="note", said=said)
+        note = message("let it slide", queen=queen, shrinks=Value(shrinks, "length", 1, 2))
+    return Clearance(id="divider", gap_m=shrinks, verdict="note", message=note)
 
 
 def _stack_up(design: Design) -> list[Clearance]:
@@ -126,22 +126,22 @@ def _stack_up(design: Design) -> list[Clearance]:
     if design.joinery.lid not in ("insulation past the rim", "telescoping rim"):
         return []
     spare = design.joinery.overlap_m - LEAST_OVERLAP.value
-    found = [
+    gaps = [
         Clearance(
             id="shim",
             gap_m=max(spare, 0.0),
             verdict="note",
-            said=message("under boxes", down=Value(LEAST_OVERLAP.value, "length", 0, 2)),
+            message=message("under boxes", down=Value(LEAST_OVERLAP.value, "length", 0, 2)),
         )
     ]
-    found += [
+    gaps += [
         Clearance(
             id="rim",
             gap_m=None,
             verdict="glued",
-            said=message("rim over it"),
+            message=message("rim over it"),
             opening=name,
         )
         for name in covered_openings(design)
     ]
-    return found
+    return gaps

@@ -112,10 +112,10 @@ def covered_openings(design: Design) -> list[str]:
         return []
     spans, height = design.form.spans_m, design.form.height_m
     low = height - design.joinery.overlap_m
-    found = []
+    covered = []
     for opening in design.openings:
         if opening.shape == "lid gap" or opening.level:
             continue
         if any(p.bottom_m + opening.height_m > low for p in opening_parts(opening, spans, height)):
-            found.append(opening.name)
-    return found
+            covered.append(opening.name)
+    return covered

@@ -12,7 +12,7 @@ from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.solids.openings_cut import in_wall, part_at, wall_joints_m
 from calveth.core.solids.parts import BOARD_M, PartId, Solid, inner_part, inset_timber
 from calveth.core.solids.plates import RING_SIDES, ring_of_boards
-from calveth.core.solids.shapes import Bend, Cuboid
+from calveth.core.solids.shapes import Cuboid, SectionMap
 
 # Timbers as the trade has them [m]; common practice, no source.
 _SLAT_HIGH_M, _SLAT_SHARE = 0.01, 0.6
@@ -21,7 +21,7 @@ _QUILT_SIDE_M = 0.019
 _NEST_BAR_M = 0.006
 
 
-def fittings_of(design: Design, form: BoxForm, bend: Bend | None) -> list[Solid]:
+def fittings_of(design: Design, form: BoxForm, bend: SectionMap | None) -> list[Solid]:
     """Return posts, battens, plates, bars under the nest, rack and stand."""
     return [
         *_posts(design, form),
@@ -161,7 +161,7 @@ def _nest_bars(design: Design, form: BoxForm) -> list[Solid]:
     ]
 
 
-def _stand(design: Design, form: BoxForm, bend: Bend | None) -> list[Solid]:
+def _stand(design: Design, form: BoxForm, bend: SectionMap | None) -> list[Solid]:
     """Return the stand: two bearers, four legs under their ends, and two rails on the ground.
 
     Bearers run from left to right under front and back, rails from front to back under the legs;
@@ -180,21 +180,19 @@ def _stand(design: Design, form: BoxForm, bend: Bend | None) -> list[Solid]:
     foot = top - joinery.leg_high_m
     deep = ((front, front + wide), (back - wide, back))
     across = ((-out, -out + wide), (width + out - wide, width + out))
-    found = [
-        Cuboid(x0=-out, x1=width + out, y0=y0, y1=y1, z0=top - high, z1=top) for y0, y1 in deep
-    ]
-    found += [
+    legs = [Cuboid(x0=-out, x1=width + out, y0=y0, y1=y1, z0=top - high, z1=top) for y0, y1 in deep]
+    legs += [
         Cuboid(x0=x0, x1=x1, y0=y0, y1=y1, z0=foot + high, z1=top - high)
         for x0, x1 in across
         for y0, y1 in deep
     ]
-    found += [
+    legs += [
         Cuboid(x0=x0, x1=x1, y0=-out, y1=length + out, z0=foot, z1=foot + high) for x0, x1 in across
     ]
     timber = inset_timber(design.shell.walls, joinery.timber)
     if bend is not None:
-        found = [replace(s, y0=bend.flat_m(s.y0), y1=bend.flat_m(s.y1)) for s in found]
-    return [Solid(id=PartId(role="legs"), material=timber, shape=shape) for shape in found]
+        legs = [replace(s, y0=bend.flat_m(s.y0), y1=bend.flat_m(s.y1)) for s in legs]
+    return [Solid(id=PartId(role="legs"), material=timber, shape=shape) for shape in legs]
 
 
 def quilt_rim(solids: Sequence[Solid], design: Design) -> list[Solid]:

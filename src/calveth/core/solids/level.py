@@ -26,13 +26,15 @@ class LevelPiece:
 
 def cut_level(hive: HiveSolids, at_m: float) -> list[LevelPiece]:
     """Return what a level cut at a height of the box [m] goes through, outer rings first."""
-    found = [
+    cut_pieces = [
         level_piece(hive, solid.shape, at_m, solid.material)
         for solid in (*hive.solids, *hive.inset)
         if solid.shape.z0 <= at_m < solid.shape.z1
     ]
-    found += [level_piece(hive, f, at_m, comb=True) for f in hive.frames if f.z0 <= at_m < f.z1]
-    return found
+    cut_pieces += [
+        level_piece(hive, f, at_m, comb=True) for f in hive.frames if f.z0 <= at_m < f.z1
+    ]
+    return cut_pieces
 
 
 def level_piece(

@@ -72,14 +72,14 @@ def cuts_of(design: Design) -> tuple[Cut, ...]:
 
 
 def _through(design: Design, face: Face, owner: PartId, opening: str, area_m2: float) -> list[Cut]:
-    found = []
+    cuts = []
     for index, layer in enumerate(design.shell.stack(face)):
         part = owner
         if face == "lid" and owner.role == "lid":
             part = lid_part(design, index)
         elif face == "walls" and layer.fitting == "cover" and owner.role != "trunk":
             part = PartId(role="cover")
-        found.append(
+        cuts.append(
             Cut(
                 part=part,
                 material=layer.material,
@@ -88,7 +88,7 @@ def _through(design: Design, face: Face, owner: PartId, opening: str, area_m2: f
                 length_m=layer.thickness_m,
             )
         )
-    return found
+    return cuts
 
 
 def holes_of(design: Design) -> tuple[Hole, ...]:
@@ -215,17 +215,17 @@ def framed(outer: Cuboid, inner: Cuboid, side: Side) -> list[Cuboid]:
     """Return the pieces of a block in a wall round another: under, over, beside."""
     x, y = ("x0", "x1"), ("y0", "y1")
     low, high = x if side in ("front", "back") else y
-    found = []
+    rims = []
     for z0, z1 in ((outer.z0, inner.z0), (inner.z1, outer.z1)):
         if z1 > z0 + 1e-9:
-            found.append(_with(outer, z0=z0, z1=z1))
+            rims.append(_with(outer, z0=z0, z1=z1))
     for a, b in (
         (getattr(outer, low), getattr(inner, low)),
         (getattr(inner, high), getattr(outer, high)),
     ):
         if b > a + 1e-9:
-            found.append(_with(outer, **{low: a, high: b}, z0=inner.z0, z1=inner.z1))
-    return found
+            rims.append(_with(outer, **{low: a, high: b}, z0=inner.z0, z1=inner.z1))
+    return rims
 
 
 def _with(shape: Cuboid, **changed: float) -> Cuboid:

@@ -31,7 +31,7 @@ def corners_of(points: Sequence[tuple[float, float]]) -> tuple[tuple[float, floa
     >>> corners_of([(0, 0), (1, 0), (2, 0), (2, 1e-4), (0, 1e-4)])
     ((0, 0), (2, 0), (2, 0.0001), (0, 0.0001))
     """
-    found, apart = [], []
+    corners, apart = [], []
     for k, (u, v) in enumerate(points):
         if hypot(u - points[k - 1][0], v - points[k - 1][1]) > _SAME:
             apart.append((u, v))
@@ -39,5 +39,5 @@ def corners_of(points: Sequence[tuple[float, float]]) -> tuple[tuple[float, floa
         (u0, v0), (u1, v1) = apart[k - 1], apart[(k + 1) % len(apart)]
         turn = (u - u0) * (v1 - v) - (u1 - u) * (v - v0)
         if abs(turn) > _STRAIGHT * hypot(u - u0, v - v0) * hypot(u1 - u, v1 - v):
-            found.append((u, v))
-    return tuple(found) if len(found) > 2 else tuple(points)
+            corners.append((u, v))
+    return tuple(corners) if len(corners) > 2 else tuple(points)

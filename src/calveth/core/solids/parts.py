@@ -9,7 +9,7 @@ from typing import Literal
 from calveth.core.hive.design import Face
 from calveth.core.hive.opening import WallSide
 from calveth.core.materials import Layer
-from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape
+from calveth.core.solids.shapes import Cuboid, Ring, SectionMap, Shape
 
 BOARD_M = 0.003
 """A layer of this thickness or more can be a board; thinner ones are films [m]."""
@@ -160,7 +160,7 @@ class HiveSolids:
         The room inside the shell: the same, or more with a follower board in it.
     beyond : tuple of Cuboid
         What is behind each follower board or divider.
-    bend : Bend or None
+    bend : SectionMap or None
         What makes the hive of the box its shapes describe.
     inset : tuple of Solid
         Pieces that stand in layers of the shell, in place of them, or in the room: posts, frames
@@ -175,7 +175,7 @@ class HiveSolids:
     frames: tuple[Cuboid, ...]
     shell: Cuboid
     beyond: tuple[Cuboid, ...] = ()
-    bend: Bend | None = None
+    bend: SectionMap | None = None
     inset: tuple[Solid, ...] = ()
     holes: tuple[Hole, ...] = ()
     neighbours: tuple[Cuboid, ...] = ()
@@ -202,9 +202,9 @@ def inner_part(stack: Sequence[Layer]) -> tuple[int, float]:
     return count, sum(layer.thickness_m for layer in stack[len(stack) - count :])
 
 
-def inset_timber(design_walls: Sequence[Layer], wanted: str) -> str:
+def inset_timber(design_walls: Sequence[Layer], timber: str) -> str:
     """Return the material of posts, blocks and battens: as wanted, or that of the inner board."""
-    if wanted:
-        return wanted
+    if timber:
+        return timber
     boards = [layer for layer in design_walls if layer.thickness_m >= BOARD_M]
     return (boards or list(design_walls))[-1].material

@@ -33,7 +33,7 @@ def wall_rise_m(design: Design, face: Face) -> float:
 
 def plate_solids(design: Design, face: Face, inner_z: float, x: Span, y: Span) -> list[Solid]:
     """Return the plates of lid or floor over an outline [m]; layer 0 is outermost."""
-    found = []
+    solids = []
     distance = 0.0
     stack = design.shell.stack(face)
     for index in range(len(stack) - 1, -1, -1):
@@ -42,8 +42,8 @@ def plate_solids(design: Design, face: Face, inner_z: float, x: Span, y: Span) -
         distance += thickness
         shape = Cuboid(x0=x[0], x1=x[1], y0=y[0], y1=y[1], z0=z0, z1=z1)
         part = PartId(role="lid" if face == "lid" else "floor")
-        found.append(piece(part, stack[index], shape, face, index))
-    return found
+        solids.append(piece(part, stack[index], shape, face, index))
+    return solids
 
 
 def lid_part(design: Design, index: int) -> PartId:
@@ -98,7 +98,7 @@ def lid_or_floor(
     inner, _ = inner_part(stack)
     wall, reach = design.shell.thickness_m("walls"), plate_reach_m(design, face)
     past = design.joinery.floor == "walls past the floor" and face == "floor"
-    found: list[Solid] = []
+    solids: list[Solid] = []
     distance, grown = 0.0, 0.0
     for index in range(len(stack) - 1, -1, -1):
         layer = stack[index]
@@ -108,7 +108,7 @@ def lid_or_floor(
         skirt = face == "lid" and _has_skirt(design, index, is_inner=is_inner)
         over = reach if is_inner or past else wall + grown
         if skirt:
-            found += _skirt(design, index, (inner_z, z0), wall + grown, room)
+            solids += _skirt(design, index, (inner_z, z0), wall + grown, room)
             grown += layer.thickness_m
             over = wall + grown
         shape = Cuboid(
@@ -119,9 +119,9 @@ def lid_or_floor(
             z0=z0,
             z1=z1,
         )
-        found.append(piece(part, layer, shape, face, index))
+        solids.append(piece(part, layer, shape, face, index))
         distance += layer.thickness_m
-    return found
+    return solids
 
 
 def _has_skirt(design: Design, index: int, *, is_inner: bool) -> bool:

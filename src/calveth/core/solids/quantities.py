@@ -11,7 +11,7 @@ from calveth.core.hive.design import FACES, Face
 from calveth.core.materials import Material
 from calveth.core.remembered import remembered
 from calveth.core.solids.parts import HiveSolids, Solid
-from calveth.core.solids.shapes import Bend, Cuboid, Ring, Shape, bounds, centre_m, volume_m3
+from calveth.core.solids.shapes import Cuboid, Ring, SectionMap, Shape, bounds, centre_m, volume_m3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,7 +42,7 @@ def solid_weights_kg(
     hive: HiveSolids, materials: Mapping[str, Material]
 ) -> list[tuple[Solid, float]]:
     """Return every piece with its weight [kg]; what an inset stands in place of is deducted."""
-    found = []
+    weights = []
     for solid in hive.pieces:
         density = materials[solid.material].density_kg_m3
         if solid.second_share > 0:
@@ -51,8 +51,8 @@ def solid_weights_kg(
         volume = volume_m3(solid.shape, hive.bend)
         if solid.face is not None and isinstance(solid.shape, Cuboid):
             volume -= sum(overlap_m3(solid.shape, s.shape, hive.bend) for s in hive.inset)
-        found.append((solid, volume * density))
-    return found
+        weights.append((solid, volume * density))
+    return weights
 
 
 def part_weights_kg(hive: HiveSolids, materials: Mapping[str, Material]) -> dict[str, float]:
@@ -71,13 +71,13 @@ def centre_of_gravity_m(
 ) -> tuple[float, float, float]:
     """Return where the empty hive balances (x, y, z) [m]; openings are not deducted."""
     weighed = solid_weights_kg(hive, materials)
-    whole = sum(weight for _, weight in weighed)
+    total = sum(weight for _, weight in weighed)
     middles = [(centre_m(solid.shape, hive.bend), weight) for solid, weight in weighed]
-    x, y, z = (sum(at[k] * weight for at, weight in middles) / whole for k in range(3))
+    x, y, z = (sum(at[k] * weight for at, weight in middles) / total for k in range(3))
     return x, y, z
 
 
-def overlap_m3(a: Shape, b: Shape, bend: Bend | None = None) -> float:
+def overlap_m3(a: Shape, b: Shape, bend: SectionMap | None = None) -> float:
     """Return the volume two blocks of a hive with this bend share [m³]; round bodies share none."""
     if isinstance(a, Ring) or isinstance(b, Ring):
         return 0.0
@@ -121,16 +121,16 @@ def face_areas(hive: HiveSolids) -> Mapping[Face, FaceArea]:
         # The four upright edges lie between two walls: the walls own both their halves.
         edge_m=sum(_level_edge(bend, cavity, z) for z in (z0, z1)) + 4 * side,
     )
-    found: dict[Face, FaceArea] = {"walls": walls}
+    areas: dict[Face, FaceArea] = {"walls": walls}
     for face, z in (("lid", z1), ("floor", z0)):
         inner = bend.length_m((y0, z), (y1, z))
         outer = bend.length_m((y0 - wall, z), (y1 + wall, z))
-        found[face] = FaceArea(  # type: ignore[index]
+        areas[face] = FaceArea(  # type: ignore[index]
             inner_m2=width * inner,
             outer_m2=(width + 2 * wall) * outer,
             edge_m=_level_edge(bend, cavity, z),
         )
-    return MappingProxyType(found)
+    return MappingProxyType(areas)
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,13 +154,13 @@ def follower_board(hive: HiveSolids) -> FollowerBoard:
     )
 
 
-def _straight(cavity: Cuboid) -> Bend:
+def _straight(cavity: Cuboid) -> SectionMap:
     half = (cavity.y1 - cavity.y0) / 2
     knots = ((half, cavity.z0), (half, cavity.z1))
-    return Bend(middle_m=(cavity.y0 + cavity.y1) / 2, half_m=half, knots=knots)
+    return SectionMap(middle_m=(cavity.y0 + cavity.y1) / 2, half_m=half, knots=knots)
 
 
-def _level_edge(bend: Bend, cavity: Cuboid, z: float) -> float:
+def _level_edge(bend: SectionMap, cavity: Cuboid, z: float) -> float:
     """Return the edge of floor or ceiling [m]."""
     along = bend.length_m((cavity.y0, z), (cavity.y1, z))
     return 2 * (along + cavity.x1 - cavity.x0)

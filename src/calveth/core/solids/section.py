@@ -15,7 +15,7 @@ from calveth.core.hive.opening import opening_parts
 from calveth.core.remembered import remembered
 from calveth.core.solids.build import HiveSolids, build_solids
 from calveth.core.solids.openings_cut import along_m, colony_openings
-from calveth.core.solids.shapes import Bend, Cuboid, Ring
+from calveth.core.solids.shapes import Cuboid, Ring, SectionMap
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,7 +78,7 @@ class Section:
     outline: Rect
     panes: tuple[Pane, ...] = ()
     rack: Rect | None = None
-    bend: Bend | None = None
+    bend: SectionMap | None = None
     legs: tuple[Rect, ...] = ()
 
     def frame(self) -> Rect:
@@ -165,14 +165,14 @@ def _legs(hive: HiveSolids) -> tuple[Rect, ...]:
 
 def _insets(hive: HiveSolids, middle: float, room: Rect) -> list[Piece]:
     """Return the pieces that stand in the shell or the room, where the section cuts them."""
-    found = []
+    pieces = []
     for solid in hive.inset:
         if solid.role in ("legs", "slatted rack"):
             continue  # seen behind the cut, or drawn by itself
         for rect in _cut(solid.shape, middle):
             wall = rect.y1 <= room.y0 + 1e-9 or rect.y0 >= room.y1 - 1e-9
             below, above = rect.z1 <= room.z0 + 1e-9, rect.z0 >= room.z1 - 1e-9
-            found.append(
+            pieces.append(
                 Piece(
                     rect=rect,
                     material=solid.material,
@@ -182,7 +182,7 @@ def _insets(hive: HiveSolids, middle: float, room: Rect) -> list[Piece]:
                     front=rect.y1 <= room.y0 + 1e-9 if wall and not (below or above) else None,
                 )
             )
-    return found
+    return pieces
 
 
 def _panes(hive: HiveSolids, design: Design) -> tuple[Pane, ...]:

@@ -62,7 +62,7 @@ Shape = Cuboid | Ring
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Bend:
+class SectionMap:
     """What the y-z plane of a box becomes: sloped or many-sided sides, a lid that is not flat.
 
     A hive of any prismatic section is described as a box; this puts its points where they are.
@@ -221,7 +221,7 @@ class Bend:
         return float(np.hypot(np.diff(y), np.diff(z)).sum())
 
 
-def volume_m3(shape: Shape, bend: Bend | None = None) -> float:
+def volume_m3(shape: Shape, bend: SectionMap | None = None) -> float:
     """Return the volume of a shape of a hive with this bend [m³]."""
     if bend is None:
         return shape.volume_m3
@@ -233,7 +233,7 @@ def volume_m3(shape: Shape, bend: Bend | None = None) -> float:
     return (shape.x1 - shape.x0) * area
 
 
-def centre_m(shape: Shape, bend: Bend | None = None) -> tuple[float, float, float]:
+def centre_m(shape: Shape, bend: SectionMap | None = None) -> tuple[float, float, float]:
     """Return the middle of a shape of a hive with this bend [m]."""
     if bend is None:
         return shape.centre_m
@@ -253,7 +253,7 @@ def centre_m(shape: Shape, bend: Bend | None = None) -> tuple[float, float, floa
     )
 
 
-def bounds(shape: Shape, bend: Bend | None = None) -> Cuboid:
+def bounds(shape: Shape, bend: SectionMap | None = None) -> Cuboid:
     """Return the block round a shape [m]."""
     if isinstance(shape, Ring):
         r = shape.outer_radius_m

@@ -46,15 +46,15 @@ def spare_timber(design: Design, materials: Mapping[str, Material]) -> tuple[str
 
 def _timber(design: Design, materials: Mapping[str, Material]) -> Material:
     """Return what small pieces are made of: the timber of the joints, else any wood there is."""
-    wanted = materials[inset_timber(design.shell.walls, design.joinery.timber)]
-    if wanted.group in _WOODS:
-        return wanted
+    material = materials[inset_timber(design.shell.walls, design.joinery.timber)]
+    if material.group in _WOODS:
+        return material
     own = [materials[key] for key in design.material_ids if materials[key].group in _WOODS]
     # Boards before sheets; in the order of the table, so that a plan never changes by itself.
     woods = sorted(own, key=lambda m: _WOODS.index(m.group)) or [
         materials[key] for key in sorted(materials) if materials[key].group == "wood"
     ]
-    return woods[0] if woods else wanted
+    return woods[0] if woods else material
 
 
 def needs_strips(design: Design, pieces: Sequence[Piece]) -> bool:
@@ -81,7 +81,7 @@ def _strips(
         if wide < cb.LEAST_RAIL.value - 1e-9:
             return []
         into = 0.0
-    found = []
+    strips = []
     for solid in hive.solids:
         place = next(
             (p.place for p in pieces if p.shape == solid.shape and p.role == "box"), "middle"
@@ -93,10 +93,10 @@ def _strips(
         z1 = solid.shape.z1 - high
         y0 = into if solid.side == "front" else length - into - wide
         shape = Cuboid(x0=0.0, x1=width, y0=y0, y1=y0 + wide, z0=z1 - cb.STRIP_HIGH.value, z1=z1)
-        found.append(
+        strips.append(
             _added(solid, "frame strip", timber, shape, (width, cb.STRIP_HIGH.value, wide))
         )
-    return found
+    return strips
 
 
 def _bars(design: Design, hive: HiveSolids, timber: Material) -> list[Piece]:
@@ -130,7 +130,7 @@ def _cleats(design: Design, timber: Material, pieces: Sequence[Piece]) -> list[P
     """Return cleats to lift boxes by, on front and back; as long as they fit."""
     if design.details.grips != "cleats":
         return []
-    found = []
+    cleats = []
     for piece in pieces:
         box = piece.shape
         outer = piece.role == "box" and piece.place in ("whole", "outer")
@@ -144,8 +144,8 @@ def _cleats(design: Design, timber: Material, pieces: Sequence[Piece]) -> list[P
             x0=middle - long / 2, x1=middle + long / 2, y0=y0, y1=y0 + deep, z0=z, z1=z + high
         )
         solid = Solid(id=piece.part, material=timber.id, shape=shape, side=piece.side)
-        found.append(_added(solid, "cleat", timber, shape, (long, high, deep)))
-    return found
+        cleats.append(_added(solid, "cleat", timber, shape, (long, high, deep)))
+    return cleats
 
 
 def _lid_frame(
@@ -159,14 +159,14 @@ def _lid_frame(
     wide, thick = cb.LID_FRAME_WIDE.value, cb.LID_FRAME_THICK.value
     room = ((hive.shell.x0, hive.shell.x1), (hive.shell.y0, hive.shell.y1))
     top = hive.shell.z1
-    found = []
+    pieces = []
     for side, shape in zip(
         RING_SIDES, ring_of_boards(room, wall, wall + thick, top - wide, top), strict=True
     ):
         long = max(shape.x1 - shape.x0, shape.y1 - shape.y0)
         solid = Solid(id=PartId(role="box"), material=timber.id, shape=shape, side=side)
-        found.append(_added(solid, "lid frame", timber, shape, (long, wide, thick)))
-    return found
+        pieces.append(_added(solid, "lid frame", timber, shape, (long, wide, thick)))
+    return pieces
 
 
 def _added(

@@ -240,12 +240,12 @@ def _by_program(need: Sequence[int], room: int, count: int) -> list[list[int]] |
     if result.x is None:
         return None
     places = {size: [i for i in range(len(need)) if need[i] == size] for size in sizes}
-    found = []
+    bars = []
     for bar in range(count):
         chosen = []
         for k, size in enumerate(sizes):
             for _ in range(round(float(result.x[bar * n + k]))):
                 chosen.append(places[size].pop(0))
         if chosen:
-            found.append(chosen)
-    return found
+            bars.append(chosen)
+    return bars

@@ -101,7 +101,7 @@ def block_walls(
     form = design.form
     if isinstance(form, HollowTree):
         return ()
-    found = []
+    walls = []
     left = at_hand(workshop)
     out = design.shell.thickness_m("walls")
     for index, layer in enumerate(design.shell.walls):
@@ -111,9 +111,9 @@ def block_walls(
             fits = _blocks_for(material, layer.thickness_m, workshop)
             for part, height in _bodies(form):
                 lay = partial(_wall, design, material, workshop, part, index, (inner, out), height)
-                found.append(_own_first(fits, lay, left))
+                walls.append(_own_first(fits, lay, left))
         out = inner
-    return (*found, *_floors(design, materials, workshop, left))
+    return (*walls, *_floors(design, materials, workshop, left))
 
 
 def _own_first(
@@ -140,7 +140,7 @@ def _floors(
     left: dict[StockItem, int],
 ) -> list[BlockWall]:
     """Return a floor or lid of blocks laid flat, row beside row."""
-    found = []
+    walls = []
     wall = design.shell.thickness_m("walls")
     width, length = design.form.spans_m
     outer = (width + 2 * wall, length + 2 * wall)
@@ -153,8 +153,8 @@ def _floors(
             fits = _blocks_for(material, layer.thickness_m, workshop)
             part = PartId(role="floor" if face == "floor" else "lid")
             lay = partial(_flat, design, material, workshop, part, index, outer)
-            found.append(_own_first(fits, lay, left))
-    return found
+            walls.append(_own_first(fits, lay, left))
+    return walls
 
 
 def _flat(

@@ -192,14 +192,14 @@ def _made(
             groups.setdefault(panel.board_m, []).extend(lengths)
     for board, bundles in _bundled(rows, panels).items():
         groups.setdefault(board, []).extend(bundles)
-    found: list[BoardLayout] = []
+    layouts: list[BoardLayout] = []
     left = dict(work.left)
     # The widest first: what they leave of wide boards serves narrow strips.
     for width, lengths in sorted(groups.items(), reverse=True):
         made = _layout(lengths, width, replace(work, left=left), no_more)
         left = less(left, [b.item for x in made for b in x.boards if b.own])
-        found = [*made, *found]
-    return found, panels
+        layouts = [*made, *layouts]
+    return layouts, panels
 
 
 def _bundled(rows: Sequence[Row], panels: Mapping[int, Panel]) -> dict[float, list[Length]]:
@@ -211,13 +211,13 @@ def _bundled(rows: Sequence[Row], panels: Mapping[int, Panel]) -> dict[float, li
             key = (panel.board_m, panel.strip_m, panel.lanes)
             strip = Strip(row.number, row.piece.length_m, panel.strip_m)
             narrow.setdefault(key, []).extend([strip] * (row.count * panel.layers))
-    found: dict[float, list[Length]] = {}
+    bundles: dict[float, list[Length]] = {}
     for (board, _, lanes), strips in narrow.items():
         strips.sort(key=lambda s: (-s.length_m, s.row))
-        found.setdefault(board, []).extend(
+        bundles.setdefault(board, []).extend(
             Length(tuple(strips[at : at + lanes])) for at in range(0, len(strips), lanes)
         )
-    return found
+    return bundles
 
 
 class _UsedUpError(DomainError):

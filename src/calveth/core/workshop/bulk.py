@@ -41,7 +41,7 @@ def _trunk(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) 
     wall, lid = design.shell.thickness_m("walls"), design.shell.thickness_m("lid")
     outer = form.inner_diameter_m + 2 * wall
     long = form.cavity_height_m + lid + design.shell.thickness_m("floor")
-    said = message(
+    note = message(
         "hollow a trunk",
         across=Value(outer, "length"),
         long=Value(long, "length"),
@@ -61,20 +61,20 @@ def _trunk(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) 
             material=design.shell.walls[0].material,
             amount=kilos,
             unit="mass",
-            said=said,
+            message=note,
         )
     ]
 
 
 def _fills(hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
     """Return fill by litres, a little more than the room for it, and render by mass."""
-    found: dict[tuple[SoldAs, str], list[Solid]] = {}
+    fills: dict[tuple[SoldAs, str], list[Solid]] = {}
     for solid in hive.solids:
         way = materials[solid.material].bought_as
         if way in ("fill", "render", "cloth") and materials[solid.material].kind == "solid":
-            found.setdefault((way, solid.material), []).append(solid)
+            fills.setdefault((way, solid.material), []).append(solid)
     rows = []
-    for (way, key), solids in found.items():
+    for (way, key), solids in fills.items():
         material = materials[key]
         volume = sum(_free_m3(hive, s) for s in solids)
         shapes = tuple(s.shape for s in solids)
@@ -137,7 +137,7 @@ def _thickness(solid: Solid) -> float:
 def _coats(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
     """Return paint and oil by litres, foils and papers by area, by the outer area of the face."""
     areas = face_areas(hive)
-    found = []
+    coats = []
     for face in FACES:
         stack = design.shell.stack(face)
         for index, layer in enumerate(stack):
@@ -148,41 +148,41 @@ def _coats(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) 
             area = areas[face].outer_m2 if outside else areas[face].inner_m2
             if material.bought_as == "coat":
                 litres = area * cb.COAT_LITRES.value * cb.COATS.value
-                found.append(
+                coats.append(
                     Bulk(
                         what="coat",
                         material=layer.material,
                         amount=litres,
                         unit="litres",
                         price=area * material.price_eur_m3,
-                        said=message("on a face", face=Value(face, "name")),
+                        message=message("on a face", face=Value(face, "name")),
                     )
                 )
             else:
-                found.append(
+                coats.append(
                     Bulk(
                         what="cloth",
                         material=layer.material,
                         amount=area,
                         unit="area",
                         price=area * material.price_eur_m3,
-                        said=message("on a face", face=Value(face, "name")),
+                        message=message("on a face", face=Value(face, "name")),
                     )
                 )
-    return found
+    return coats
 
 
 def _mixed(hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
     """Return studs and spacers that have a share and no place, as metres of batten."""
-    found: dict[str, tuple[float, float]] = {}
+    bulk: dict[str, tuple[float, float]] = {}
     for solid in hive.solids:
         if solid.second_share <= 0 or isinstance(solid.shape, Ring):
             continue
         if solid.second == "mortar" and solid.second_share in BLOCK_JOINT_SHARE.values():
             continue  # what is between blocks is counted with the courses
         net = solid.second_share * volume_m3(solid.shape, hive.bend)
-        metres, was = found.get(solid.second, (0.0, 0.0))
-        found[solid.second] = (metres + net / _thickness(solid) / STUD_WIDE.value, was + net)
+        metres, was = bulk.get(solid.second, (0.0, 0.0))
+        bulk[solid.second] = (metres + net / _thickness(solid) / STUD_WIDE.value, was + net)
     return [
         Bulk(
             what="battens by share",
@@ -191,7 +191,7 @@ def _mixed(hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
             unit="length",
             price=net * materials[key].price_eur_m3,
         )
-        for key, (metres, net) in found.items()
+        for key, (metres, net) in bulk.items()
     ]
 
 
@@ -206,29 +206,29 @@ def _frames(design: Design) -> list[Bulk]:
     if not isinstance(form, StackedBoxes):
         return []
     count = form.frame_count * form.box_count
-    said = message(
+    note = message(
         "frames of",
         long=Value(form.frame_length_m, "length"),
         high=Value(form.frame_height_m, "length"),
     )
-    return [Bulk(what="frames", amount=float(count), unit="count", said=said)]
+    return [Bulk(what="frames", amount=float(count), unit="count", message=note)]
 
 
 def _fixings(design: Design, pieces: Sequence[Piece]) -> list[Bulk]:
     """Return screws, bolts, hinges, straps and the like; numbers are estimates."""
-    details, found = design.details, []
+    details, counted = design.details, []
     screws = _screws(pieces)
     if screws:
-        found.append(Bulk(what="screws", amount=float(screws), unit="count"))
+        counted.append(Bulk(what="screws", amount=float(screws), unit="count"))
     if any(p.role == "lid frame" for p in pieces):
-        found.append(Bulk(what="plugs", amount=8.0, unit="count"))
+        counted.append(Bulk(what="plugs", amount=8.0, unit="count"))
     if any(p.role == "legs" for p in pieces):
-        found.append(Bulk(what="bolts", amount=8.0, unit="count"))
+        counted.append(Bulk(what="bolts", amount=8.0, unit="count"))
     foam = [p for p in pieces if p.bought_as == "sheet" and p.place == "middle"]
     if foam:
         metres = sum(2 * (p.length_m + p.width_m) for p in foam) / 2
-        found.append(Bulk(what="tape", amount=metres, unit="length"))
-    for wanted, what, count in (
+        counted.append(Bulk(what="tape", amount=metres, unit="length"))
+    for fixings, what, count in (
         (details.hinge, "hinges", 2.0),
         (details.hinge, "stay", 1.0),
         (details.strap == "round hive and stand", "strap", 1.0),
@@ -237,13 +237,13 @@ def _fixings(design: Design, pieces: Sequence[Piece]) -> list[Bulk]:
         (details.grease_cups and design.joinery.stand == "legs", "grease cups", 4.0),
         (design.has_tray, "tray", 1.0),
     ):
-        if wanted:
-            found.append(Bulk(what=what, amount=count, unit="count"))
+        if fixings:
+            counted.append(Bulk(what=what, amount=count, unit="count"))
     gap = [o for o in design.openings if o.shape == "lid gap"]
     if gap:
-        said = message("as high as", high=Value(gap[0].height_m, "length", 1, 3))
-        found.append(Bulk(what="spacers", amount=4.0, unit="count", said=said))
-    return found
+        note = message("as high as", high=Value(gap[0].height_m, "length", 1, 3))
+        counted.append(Bulk(what="spacers", amount=4.0, unit="count", message=note))
+    return counted
 
 
 def _screws(pieces: Sequence[Piece]) -> int:

@@ -118,7 +118,7 @@ def _between(density: float) -> float:
 
 def cast_parts(pieces: Sequence[Piece], materials: Mapping[str, Material]) -> tuple[CastPart, ...]:
     """Return every part that is cast; boxes alike are one mould used several times."""
-    found: dict[tuple[object, ...], list[tuple[PartId, list[Piece]]]] = {}
+    casts: dict[tuple[object, ...], list[tuple[PartId, list[Piece]]]] = {}
     by_part: dict[tuple[PartId, str], list[Piece]] = {}
     for piece in pieces:
         if piece.bought_as == "cast":
@@ -126,8 +126,8 @@ def cast_parts(pieces: Sequence[Piece], materials: Mapping[str, Material]) -> tu
     for (part, material), group in by_part.items():
         volume = sum(p.solid_m3 for p in group)
         key = (part.role, material, round(volume, 7), _size_key(group))
-        found.setdefault(key, []).append((part, group))
-    return tuple(_cast(same, materials) for same in found.values())
+        casts.setdefault(key, []).append((part, group))
+    return tuple(_cast(same, materials) for same in casts.values())
 
 
 def _size_key(group: Sequence[Piece]) -> tuple[float, ...]:
@@ -162,7 +162,7 @@ def mould_of(group: Sequence[Piece]) -> tuple[MouldBoard, ...]:
     thick = cb.MOULD_BOARD.value
     box = bounding(p.shape for p in group if isinstance(p.shape, Cuboid))
     wide, deep, high = box.x1 - box.x0, box.y1 - box.y0, box.z1 - box.z0
-    found = [
+    boards = [
         MouldBoard(
             where="outside, long",
             count=2,
@@ -183,7 +183,7 @@ def mould_of(group: Sequence[Piece]) -> tuple[MouldBoard, ...]:
         t = min(min(w.x1 - w.x0, w.y1 - w.y0) for w in walls)
         inner = sorted((wide - 2 * t, deep - 2 * t))
         tall = max(w.z1 - w.z0 for w in walls)
-        found += [
+        boards += [
             MouldBoard(
                 where="core, long", count=2, length_m=inner[1], width_m=tall, thickness_m=thick
             ),
@@ -195,7 +195,7 @@ def mould_of(group: Sequence[Piece]) -> tuple[MouldBoard, ...]:
                 thickness_m=thick,
             ),
         ]
-    found.append(
+    boards.append(
         MouldBoard(
             where="base",
             count=1,
@@ -204,4 +204,4 @@ def mould_of(group: Sequence[Piece]) -> tuple[MouldBoard, ...]:
             thickness_m=thick,
         )
     )
-    return tuple(found)
+    return tuple(boards)

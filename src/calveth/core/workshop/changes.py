@@ -44,8 +44,8 @@ def changes_between(old: Sequence[Piece], new: Sequence[Piece]) -> Changes:
     Old pieces of the same material and thickness that are large enough are cut down, the nearest
     in size first; holes an old piece has must not lie open in the new one.
     """
-    had, wanted = Counter(p.kind for p in old), Counter(p.kind for p in new)
-    same = had & wanted
+    had, counts_old = Counter(p.kind for p in old), Counter(p.kind for p in new)
+    same = had & counts_old
     spare = _rest(old, same)
     missing = _rest(new, same)
     recut = []
@@ -64,13 +64,13 @@ def changes_between(old: Sequence[Piece], new: Sequence[Piece]) -> Changes:
 
 def _rest(pieces: Sequence[Piece], same: Counter[tuple[object, ...]]) -> list[Piece]:
     left = Counter(same)
-    found = []
+    changed = []
     for piece in pieces:
         if left[piece.kind] > 0:
             left[piece.kind] -= 1
         else:
-            found.append(piece)
-    return found
+            changed.append(piece)
+    return changed
 
 
 def _can_become(old: Piece, new: Piece) -> bool:

@@ -114,10 +114,10 @@ def course_of(
 
 def run_joints(run: Run, span: float) -> list[float]:
     """Return where the joints of a run are along its wall [m], those at its ends too."""
-    found = [b.start_m for b in run.blocks[1:]]
+    edges = [b.start_m for b in run.blocks[1:]]
     if run.start_m > 0:
-        found = [run.start_m, *found, span - run.start_m]
-    return found
+        edges = [run.start_m, *edges, span - run.start_m]
+    return edges
 
 
 def _joints_of(course: Course | None, side: WallSide) -> list[float]:
@@ -138,12 +138,12 @@ def split_run(
     short = cb.LEAST_BLOCK.value
     best: tuple[float, float, list[float]] | None = None
     for more in (0, 1):
-        whole = count + more - 2
+        total = count + more - 2
         first = short
         while first <= longest + 1e-9:
-            last = long - first - whole * longest - (whole + 1) * joint
+            last = long - first - total * longest - (total + 1) * joint
             if short - 1e-9 <= last <= longest + 1e-9:
-                sizes = [first, *[longest] * whole, last]
+                sizes = [first, *[longest] * total, last]
                 at, gaps = start, []
                 for size in sizes[:-1]:
                     at += size + joint
@@ -174,10 +174,10 @@ def sawn(
         crosscuts = sum(len(b.pieces) - (1 if b.left_m <= kerf + 1e-9 else 0) for b in plan.bars)
         area += crosscuts * high * thick
         lanes = max(1, floor((block.width_m + kerf) / (high + kerf) + 1e-9))
-        whole = abs(high - block.width_m) < 1e-6
+        fits = abs(high - block.width_m) < 1e-6
         needed = ceil(len(plan.bars) / lanes)
         count += needed
-        if not whole:
+        if not fits:
             area += len(plan.bars) * block.length_m * thick
     return count, area
 

@@ -12,7 +12,7 @@ from calveth.core.hive.opening import Opening
 from calveth.core.remembered import remembered
 from calveth.core.solids.openings_cut import along_m, in_wall
 from calveth.core.solids.parts import Axis
-from calveth.core.solids.shapes import Bend, Cuboid
+from calveth.core.solids.shapes import Cuboid, SectionMap
 from calveth.core.workshop.piece import Cutout
 from calveth.core.workshop.planes import Plane, common
 
@@ -37,18 +37,18 @@ def ways_of(design: Design) -> tuple[Way, ...]:
     """Return every hole through the shell as it is sawn or drilled, and the window."""
     if isinstance(design.form, HollowTree):
         return ()
-    found = []
+    ways = []
     for opening in design.openings:
         if opening.shape == "lid gap":
             continue  # the lid is lifted, nothing is sawn
         for at in hole_centres_m(opening, design):
             shape = _block(design, opening, at)
-            found.append(Way(opening.name, opening.round, shape, opening.id))
+            ways.append(Way(opening.name, opening.round, shape, opening.id))
     window = design.window
     if window is not None:
         pane = next_pane(design)
-        found.append(Way("window", False, pane))
-    return tuple(found)
+        ways.append(Way("window", False, pane))
+    return tuple(ways)
 
 
 def next_pane(design: Design) -> Cuboid:
@@ -123,7 +123,7 @@ def cutouts_of(
     board: Cuboid,
     plane: Plane,
     recesses: Sequence[Cuboid],
-    bend: Bend | None,
+    bend: SectionMap | None,
     *,
     drilled: str | None,
     through: bool,
@@ -134,7 +134,7 @@ def cutouts_of(
     ``drilled`` is the opening a block is drilled for; ``through`` says that all ways go through;
     what goes through one of the ``blocks`` set into the board is no hole of the board.
     """
-    found: list[Cutout] = []
+    cutouts: list[Cutout] = []
     volume = 0.0
     for way in ways:
         if not through and way.name != drilled:
@@ -144,7 +144,7 @@ def cutouts_of(
             continue
         inside = any(_holds(r, shared) for r in recesses)
         if not inside:
-            found.append(
+            cutouts.append(
                 _cutout(
                     way.name,
                     way.shape if way.round else shared,
@@ -160,9 +160,11 @@ def cutouts_of(
         volume += area * (pi / 4 if way.round else 1.0) * plane.size(shared, plane.w)
     for recess in recesses:
         deep = plane.size(recess, plane.w)
-        whole = deep >= plane.size(board, plane.w) - _TOUCH_M
-        found.append(_cutout("set in", recess, board, plane, bend, deep_m=None if whole else deep))
-    return tuple(found), volume
+        whole_sum = deep >= plane.size(board, plane.w) - _TOUCH_M
+        cutouts.append(
+            _cutout("set in", recess, board, plane, bend, deep_m=None if whole_sum else deep)
+        )
+    return tuple(cutouts), volume
 
 
 def _holds(outer: Cuboid, inner: Cuboid) -> bool:
@@ -178,7 +180,7 @@ def _cutout(
     shape: Cuboid,
     board: Cuboid,
     plane: Plane,
-    bend: Bend | None,
+    bend: SectionMap | None,
     *,
     round_: bool = False,
     deep_m: float | None = None,

@@ -13,7 +13,7 @@ from calveth.core.hive.forms import LittleBoxes, StackedBoxes
 from calveth.core.materials import Material
 from calveth.core.message import Message, Value, message
 from calveth.core.solids.parts import Solid
-from calveth.core.solids.shapes import Bend, Cuboid
+from calveth.core.solids.shapes import Cuboid, SectionMap
 from calveth.core.workshop.planes import Plane
 
 _BODY = ("box", "trough", "eke", "floor", "cover", "lid")
@@ -109,7 +109,7 @@ def fingers(high_m: float, thick_m: float) -> tuple[int, float]:
     return count, high_m / count
 
 
-def bevels(bend: Bend | None, box: Cuboid, plane: Plane) -> tuple[Message, ...]:
+def bevels(bend: SectionMap | None, box: Cuboid, plane: Plane) -> tuple[Message, ...]:
     """Return the bevels of the edges of a board whose plane the bend leans [°].
 
     Each is the angle the edge is off square: a half of the turn between neighbours on a mitre.
@@ -119,7 +119,7 @@ def bevels(bend: Bend | None, box: Cuboid, plane: Plane) -> tuple[Message, ...]:
     front = (box.y0 + box.y1) / 2 < bend.middle_m
     inner = box.y1 if front else box.y0
     outer = box.y0 if front else box.y1
-    found = []
+    notes = []
     edges = (("lower edge bevel", box.z0, box.z1), ("upper edge bevel", box.z1, box.z0))
     for name, z, other in edges:
         ys, zs = bend.place([inner, inner, outer], [z, other, z])
@@ -132,8 +132,8 @@ def bevels(bend: Bend | None, box: Cuboid, plane: Plane) -> tuple[Message, ...]:
             )
         )
         if square > 0.05:
-            found.append(message(name, angle=Value(square, "angle", 1)))
-    return tuple(found)
+            notes.append(message(name, angle=Value(square, "angle", 1)))
+    return tuple(notes)
 
 
 def frame_rest(design: Design, solid: Solid, place: str, thickness_m: float) -> tuple[Message, ...]:
@@ -180,32 +180,32 @@ def detail_work(
     design: Design, solid: Solid, place: str, material: Material, thickness_m: float
 ) -> tuple[Message, ...]:
     """Return what the details of a design ask of a piece."""
-    details, found = design.details, []
+    details, notes = design.details, []
     outside, inside = place in ("whole", "outer"), place in ("whole", "inner")
     wall = solid.face == "walls" and solid.role in ("box", "trough", "eke", "cover")
     timber = material.group in ("wood", "wood board")
     holds = wall and outside and solid.side in ("front", "back") and solid.role == "box"
     if details.grips == "cut-outs" and holds and thickness_m >= cb.THICK_ENOUGH.value - 1e-9:
         wide, high, deep = cb.GRIP_WIDE.value, cb.GRIP_HIGH.value, cb.GRIP_DEEP.value
-        found.append(message("grip", wide=_mm(wide), high=_mm(high), deep=_mm(deep)))
+        notes.append(message("grip", wide=_mm(wide), high=_mm(high), deep=_mm(deep)))
     if details.tool_bevel and wall and outside and timber and not _one_box(design):
-        found.append(message("tool bevel", deep=_mm(cb.TOOL_BEVEL.value)))
+        notes.append(message("tool bevel", deep=_mm(cb.TOOL_BEVEL.value)))
     if details.rough_inside and wall and inside and timber:
-        found.append(message("left rough inside"))
+        notes.append(message("left rough inside"))
     if details.tight_faces and wall and timber and not _one_box(design):
-        found.append(message("planed faces"))
+        notes.append(message("planed faces"))
     lid = solid.face == "lid" and outside and solid.side is None
     if details.drip_edge and lid and thickness_m >= 0.008:
-        found.append(
+        notes.append(
             message("drip groove", deep=_mm(cb.DRIP_GROOVE.value), wide=_mm(cb.DRIP_GROOVE.value))
         )
     if details.strap_groove and lid and thickness_m >= 0.008:
-        found.append(
+        notes.append(
             message("strap groove", wide=_mm(cb.STRAP_WIDE.value), deep=_mm(cb.STRAP_DEEP.value))
         )
     if details.sealed_ends and material.has_grain and (wall or lid) and outside:
-        found.append(message("end grain sealed"))
-    return tuple(found)
+        notes.append(message("end grain sealed"))
+    return tuple(notes)
 
 
 def _one_box(design: Design) -> bool:

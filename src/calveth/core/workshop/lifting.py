@@ -125,7 +125,7 @@ def what_helps(
     heavy = [j for j in judged if j.verdict != "fine" and not j.stays]
     if not heavy:
         return ()
-    found = []
+    messages = []
     boxes = [j.lift for j in heavy if j.lift.part.role == "box"]
     form = design.form
     if boxes and isinstance(form, StackedBoxes):
@@ -136,14 +136,14 @@ def what_helps(
             except CalvethError:
                 continue
             kg = max(x.full_kg for x in new if x.part.role == "box")
-            found.append(message(name, kg=Value(kg, "mass", 0)))
+            messages.append(message(name, kg=Value(kg, "mass", 0)))
     comb = single_comb_kg(design)
     if comb is not None and boxes:
-        found.append(message("combs one by one", kg=Value(comb, "mass", 1)))
+        messages.append(message("combs one by one", kg=Value(comb, "mass", 1)))
     lids = [j.lift for j in heavy if j.lift.part.role in ("lid", "cover lid", "cover", "quilt")]
     for lift in lids[:1]:
-        found.append(message("divided lid", kg=Value(lift.full_kg / 2, "mass", 0)))
-    return tuple(found)
+        messages.append(message("divided lid", kg=Value(lift.full_kg / 2, "mass", 0)))
+    return tuple(messages)
 
 
 def _stays(lift: Lift) -> bool:
@@ -154,13 +154,15 @@ def _stays(lift: Lift) -> bool:
 def _lighter(form: StackedBoxes) -> list[tuple[StackedBoxes, str]]:
     """Return shallower boxes and fewer frames that would be lighter."""
     spare = form.box_height_m - form.frame_height_m
-    found = []
+    lighter_ways = []
     for height, name in ((_MEDIUM_M, "medium boxes"), (_SHALLOW_M, "shallow boxes")):
         if form.box_height_m > height + 0.01:
-            found.append((replace(form, box_height_m=height, frame_height_m=height - spare), name))
+            lighter_ways.append(
+                (replace(form, box_height_m=height, frame_height_m=height - spare), name)
+            )
     if form.frame_count > _FEWER_FRAMES and form.frames_in_use == 0:
-        found.append((replace(form, frame_count=_FEWER_FRAMES), "eight frames"))
-    return found
+        lighter_ways.append((replace(form, frame_count=_FEWER_FRAMES), "eight frames"))
+    return lighter_ways
 
 
 def can_be_lifted(design: Design) -> bool:

@@ -171,12 +171,12 @@ class Row:
 
 def rows_of(pieces: Iterable[Piece]) -> tuple[Row, ...]:
     """Return pieces with equal ones counted, in the order they are met."""
-    found: dict[tuple[object, ...], list[Piece]] = {}
+    rows: dict[tuple[object, ...], list[Piece]] = {}
     for piece in pieces:
-        found.setdefault(piece.kind, []).append(piece)
+        rows.setdefault(piece.kind, []).append(piece)
     return tuple(
         Row(number=number, pieces=tuple(group))
-        for number, group in enumerate(found.values(), start=1)
+        for number, group in enumerate(rows.values(), start=1)
     )
 
 
@@ -197,18 +197,18 @@ class Bulk:
     amount: float
     unit: Amount
     price: float = 0.0
-    said: Message | None = None
+    message: Message | None = None
     shapes: tuple[Shape, ...] = field(default=(), compare=False)
 
 
 def bounding(boxes: Iterable[Cuboid]) -> Cuboid:
     """Return the block round blocks [m]."""
-    found = list(boxes)
+    cuboids = list(boxes)
     return Cuboid(
-        x0=min(b.x0 for b in found),
-        x1=max(b.x1 for b in found),
-        y0=min(b.y0 for b in found),
-        y1=max(b.y1 for b in found),
-        z0=min(b.z0 for b in found),
-        z1=max(b.z1 for b in found),
+        x0=min(b.x0 for b in cuboids),
+        x1=max(b.x1 for b in cuboids),
+        y0=min(b.y0 for b in cuboids),
+        y1=max(b.y1 for b in cuboids),
+        z0=min(b.z0 for b in cuboids),
+        z1=max(b.z1 for b in cuboids),
     )

@@ -20,7 +20,7 @@ from calveth.core.message import Message, message
 from calveth.core.solids.outlines import corners_of, signed_area
 from calveth.core.solids.parts import BOARD_M, HiveSolids, PartId, Solid
 from calveth.core.solids.quantities import overlap_m3
-from calveth.core.solids.shapes import Bend, Cuboid, bounds, volume_m3
+from calveth.core.solids.shapes import Cuboid, SectionMap, bounds, volume_m3
 from calveth.core.workshop.cutouts import cutouts_of, ways_of
 from calveth.core.workshop.edge_work import (
     bevels,
@@ -43,7 +43,7 @@ def pieces_of(
 ) -> tuple[Piece, ...]:
     """Return every piece that is cut, from the floor up; none for a trunk."""
     places = layer_places(design, materials)
-    found: list[Piece] = []
+    pieces: list[Piece] = []
     for solid in (*hive.solids, *merged_blocks(design, hive.inset)):
         material = materials[solid.material]
         if material.bought_as not in CUT or not isinstance(solid.shape, Cuboid):
@@ -51,9 +51,9 @@ def pieces_of(
         place: Place = "fitting"
         if solid.face is not None and solid.layer is not None:
             place = places[solid.face][solid.layer]
-        found += _of_solid(design, hive, solid, material, place)
+        pieces += _of_solid(design, hive, solid, material, place)
     order = {key: k for k, key in enumerate(_ORDER)}
-    return tuple(sorted(found, key=lambda p: (order.get(p.part.role, 99), p.part.number)))
+    return tuple(sorted(pieces, key=lambda p: (order.get(p.part.role, 99), p.part.number)))
 
 
 _ORDER = (
@@ -75,14 +75,14 @@ _ORDER = (
 
 def layer_places(design: Design, materials: Mapping[str, Material]) -> dict[str, list[Place]]:
     """Return the place of every layer of each face: whole, outer, middle, inner."""
-    found: dict[str, list[Place]] = {}
+    by_layer: dict[str, list[Place]] = {}
     for face in FACES:
         stack = design.shell.stack(face)
         boards = [
             y.thickness_m >= BOARD_M and materials[y.material].bought_as in CUT for y in stack
         ]
-        found[face] = places_of(boards)  # type: ignore[assignment]
-    return found
+        by_layer[face] = places_of(boards)  # type: ignore[assignment]
+    return by_layer
 
 
 def merged_blocks(design: Design, inset: Iterable[Solid]) -> list[Solid]:
@@ -133,11 +133,11 @@ def _of_solid(
         for s in merged_insets(hive.inset)
         if solid.face is not None and isinstance(s.shape, Cuboid)
     ]
-    found = []
+    made_of = []
     for part in _unbent(box, plane, hive.bend):
         for board, recesses in split_by(part, standing, plane):
-            found.append(_piece(design, hive, solid, material, place, plane, board, recesses))
-    return found
+            made_of.append(_piece(design, hive, solid, material, place, plane, board, recesses))
+    return made_of
 
 
 def merged_insets(inset: Iterable[Solid]) -> list[Solid]:
@@ -146,7 +146,7 @@ def merged_insets(inset: Iterable[Solid]) -> list[Solid]:
     return _merged(shell, lambda solid: solid.role in _GROUPED)
 
 
-def _unbent(box: Cuboid, plane: Plane, bend: Bend | None) -> list[Cuboid]:
+def _unbent(box: Cuboid, plane: Plane, bend: SectionMap | None) -> list[Cuboid]:
     """Return the flat boards a wall or lid of a bent hive is built of."""
     if bend is None or plane.w == "x":
         return [box]
@@ -159,15 +159,15 @@ def _unbent(box: Cuboid, plane: Plane, bend: Bend | None) -> list[Cuboid]:
     return [box]
 
 
-def _real_turns(bend: Bend) -> list[float]:
+def _real_turns(bend: SectionMap) -> list[float]:
     """Return the heights where a side leans otherwise than below; not where it only may [m]."""
-    found = []
+    turns = []
     for (w0, z0), (w1, z1), (w2, z2) in zip(
         bend.knots, bend.knots[1:], bend.knots[2:], strict=False
     ):
         if abs((w1 - w0) * (z2 - z1) - (w2 - w1) * (z1 - z0)) > 1e-12:
-            found.append(z1)
-    return found
+            turns.append(z1)
+    return turns
 
 
 def _piece(
@@ -238,7 +238,7 @@ def _piece(
 
 
 def _at_corners(
-    solid: Solid, board: Cuboid, plane: Plane, outline: Sequence[Point], bend: Bend | None
+    solid: Solid, board: Cuboid, plane: Plane, outline: Sequence[Point], bend: SectionMap | None
 ) -> tuple[bool, bool]:
     """Return whether the left and the right end of a board lie at a corner of the walls.
 
@@ -246,11 +246,11 @@ def _at_corners(
     """
     if outline or (bend is not None and board != solid.shape):
         return False, False
-    whole = solid.shape
-    assert isinstance(whole, Cuboid)
+    box = solid.shape
+    assert isinstance(box, Cuboid)
     return (
-        plane.low(board, plane.u) <= plane.low(whole, plane.u) + SAME_M,
-        plane.high(board, plane.u) >= plane.high(whole, plane.u) - SAME_M,
+        plane.low(board, plane.u) <= plane.low(box, plane.u) + SAME_M,
+        plane.high(board, plane.u) >= plane.high(box, plane.u) - SAME_M,
     )
 
 
@@ -262,7 +262,7 @@ def _play(solid: Solid, material: Material) -> float:
 
 
 def _sizes(
-    board: Cuboid, plane: Plane, bend: Bend | None
+    board: Cuboid, plane: Plane, bend: SectionMap | None
 ) -> tuple[float, float, tuple[tuple[float, float], ...]]:
     """Return length and width of a board and, where it is no rectangle, its outline [m]."""
     length, width = plane.size(board, plane.u), plane.size(board, plane.v)

@@ -115,12 +115,12 @@ def _parted(board: Cuboid, shared: Cuboid, plane: Plane) -> list[Cuboid] | None:
     for across, along in ((plane.v, plane.u), (plane.u, plane.v)):
         if not spans(across):
             continue
-        found = []
+        parts = []
         for low, high in (
             (plane.low(board, along), plane.low(shared, along)),
             (plane.high(shared, along), plane.high(board, along)),
         ):
             if high - low > _TOUCH_M:
-                found.append(replace(board, **{f"{along}0": low, f"{along}1": high}))
-        return found
+                parts.append(replace(board, **{f"{along}0": low, f"{along}1": high}))
+        return parts
     return None

@@ -155,7 +155,7 @@ def _own_first(
     rows: Sequence[Row], own: Mapping[StockItem, int], sold: Sequence[StockItem], work: _Work
 ) -> list[SheetLayout] | None:
     """Return layouts that fill what one has, the largest first; None when the rest has none."""
-    found: list[SheetLayout] = []
+    layouts: list[SheetLayout] = []
     open_ = _whole(rows, work)
     for item in sorted(own, key=lambda i: (-i.length_m * i.width_m, i.name)):
         fits = [i for i, blank in enumerate(open_.blanks) if _lies_on(blank, item, work)]
@@ -167,13 +167,13 @@ def _own_first(
         taken = [
             fits[p.blank] for k in order[::-1][: own[item]] for p in layout.plan.sheets[k].placed
         ]
-        found.append(_on_item(open_.chosen(sorted(taken)), item, work, own=True))
-        if len(found[-1].plan.sheets) > own[item]:
+        layouts.append(_on_item(open_.chosen(sorted(taken)), item, work, own=True))
+        if len(layouts[-1].plan.sheets) > own[item]:
             return None  # packed anew it came out worse; seldom, and then nothing is claimed
         gone = set(taken)
         open_ = open_.chosen([i for i in range(len(open_.blanks)) if i not in gone])
     if not open_.blanks:
-        return found
+        return layouts
     best: SheetLayout | None = None
     for item in sold:
         try:
@@ -182,7 +182,7 @@ def _own_first(
             continue
         if best is None or layout.cost < best.cost:
             best = layout
-    return None if best is None else [*found, best]
+    return None if best is None else [*layouts, best]
 
 
 def _filled(sheet: CutSheet) -> float:

@@ -213,13 +213,13 @@ def _pack(
         ways = [(blank.length_m + kerf, blank.width_m + kerf)]
         if blank.turns:
             ways.append((blank.width_m + kerf, blank.length_m + kerf))
-        found = _best_place(sheets, ways, _CHOICES[choice], first=first)
-        if found is None:
+        place = _best_place(sheets, ways, _CHOICES[choice], first=first)
+        if place is None:
             sheets.append(_Open([_Free(0.0, 0.0, *size)], [], []))
-            found = _best_place(sheets[-1:], ways, _CHOICES[choice], first=True)
-            assert found is not None
-            found = (len(sheets) - 1, *found[1:])
-        sheet, at, (w, h) = found
+            place = _best_place(sheets[-1:], ways, _CHOICES[choice], first=True)
+            assert place is not None
+            place = (len(sheets) - 1, *place[1:])
+        sheet, at, (w, h) = place
         _put(sheets[sheet], at, i, w, h, split)
     return sheets
 

@@ -69,13 +69,13 @@ def stack_up(
 ) -> StackUp:
     """Return the stack of a design."""
     form = design.form
-    found: list[StackGap] = []
+    gaps: list[StackGap] = []
     moves = _moves_m(design, materials)
     spread = 2 * workshop.tolerance_m
     if isinstance(form, StackedBoxes):
-        found = _of_boxes(form, spread, moves)
+        gaps = _of_boxes(form, spread, moves)
     elif isinstance(form, LittleBoxes):
-        found = [
+        gaps = [
             StackGap(
                 kind="plate gap",
                 number=k + 1,
@@ -91,7 +91,7 @@ def stack_up(
     says += _says_of_rooms(design)
     if moves > 0.0005:
         says.append(message("walls move", moves=Value(moves, "length", 1, 2)))
-    return StackUp(gaps=tuple(found), says=tuple(says))
+    return StackUp(gaps=tuple(gaps), says=tuple(says))
 
 
 def _moves_m(design: Design, materials: Mapping[str, Material]) -> float:
@@ -106,13 +106,13 @@ def _moves_m(design: Design, materials: Mapping[str, Material]) -> float:
 
 def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]:
     gap = form.box_height_m - form.frame_height_m
-    found = []
+    gaps = []
     if form.frames_from_m > 0:
         z = form.frames_from_m
         verdict = bee_space("under frames", form.bottom_space_m).verdict
         # More room over the floor than bee space is left on purpose; common practice.
         roomy = z > c.BEE_SPACE_HIGH.value + cb.SAME_THICKNESS.value
-        found.append(
+        gaps.append(
             StackGap(
                 kind="under frames",
                 number=0,
@@ -131,7 +131,7 @@ def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]
         if last:
             kind = "feed room" if form.feed_room_m > 0 else "above frames"
         verdict = "note" if kind == "feed room" else bee_space("above frames", room).verdict
-        found.append(
+        gaps.append(
             StackGap(
                 kind=kind,
                 number=box + 1,
@@ -142,7 +142,7 @@ def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]
                 verdict=verdict,
             )
         )
-    return found
+    return gaps
 
 
 def _says_of_frames(form: object) -> list[Message]:
@@ -151,14 +151,14 @@ def _says_of_frames(form: object) -> list[Message]:
     if not isinstance(form, StackedBoxes):
         return []
     deeper = form.box_height_m - form.frame_height_m - c.BEE_SPACE_LOW.value
-    found = [
+    notes = [
         message("deeper frames", deeper=Value(max(deeper, 0.0), "length", 1, 2))
         if deeper > 0.0005
         else message("no deeper frames")
     ]
     if form.box_count > 1:
         gap = form.box_height_m - form.frame_height_m + cb.SHIM.value
-        found.append(
+        notes.append(
             message(
                 "shim between", shim=Value(cb.SHIM.value, "length"), gap=Value(gap, "length", 1, 2)
             )
@@ -166,8 +166,8 @@ def _says_of_frames(form: object) -> list[Message]:
     fits = ", ".join(
         f"{frames_that_fit(form, pitch)} at {1000 * pitch:.0f} mm" for pitch in PITCHES_M
     )
-    found.append(message("frames that fit", fits=Value(fits, "name")))
-    return found
+    notes.append(message("frames that fit", fits=Value(fits, "name")))
+    return notes
 
 
 def _says_of_lid(design: Design) -> list[Message]:

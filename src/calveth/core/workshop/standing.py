@@ -262,7 +262,7 @@ def _joints(
         shapes.setdefault(part, []).append(box)
     order = sorted(parts, key=lambda p: parts[p])
     over = [parts[p] for p in parts if p.role == "cover"]
-    found = []
+    safeties = []
     for k, part in enumerate(order):
         above = order[k:]
         bottom = ground if k == 0 else parts[part][0]
@@ -281,7 +281,7 @@ def _joints(
         weight = cl.WEIGHT_SAFETY.value * kilos * _G
         pushed = cl.WIND_SAFETY.value * force
         arm = max(_arm_m(base, (at[0], at[1])), 0.0)
-        found.append(
+        safeties.append(
             JointSafety(
                 above=part,
                 height_m=bottom - ground,
@@ -290,7 +290,7 @@ def _joints(
                 slides=cl.FRICTION.value * weight / pushed if pushed > 0 else 99.0,
             )
         )
-    return tuple(found)
+    return tuple(safeties)
 
 
 def _hull(boxes: list[Cuboid]) -> tuple[tuple[float, float], ...]:

@@ -48,8 +48,8 @@ def steps_of(
 ) -> tuple[Step, ...]:
     """Return the assembly in steps."""
     if isinstance(design.form, HollowTree):
-        said = [b.said for b in bulk if b.what == "trunk" and b.said is not None]
-        return tuple(Step(act=m, cautions=(ROOM,)) for m in said)
+        messages = [b.message for b in bulk if b.what == "trunk" and b.message is not None]
+        return tuple(Step(act=m, cautions=(ROOM,)) for m in messages)
     return (
         *_cutting(materials, rows, panels),
         *_mineral(design, walls, casts),
@@ -66,13 +66,13 @@ def _numbers(rows: Sequence[Row], way: str) -> tuple[int, ...]:
 def _cutting(
     materials: Mapping[str, Material], rows: Sequence[Row], panels: Mapping[int, Panel]
 ) -> list[Step]:
-    found = []
+    steps = []
     glued = tuple(n for n, p in panels.items() if p.strips > 1)
     if glued:
-        found.append(Step(act=message("glue panels"), rows=glued))
+        steps.append(Step(act=message("glue panels"), rows=glued))
     boards = _numbers(rows, "board")
     if boards:
-        found.append(Step(act=message("cut boards"), rows=boards, cautions=(BLADE,)))
+        steps.append(Step(act=message("cut boards"), rows=boards, cautions=(BLADE,)))
     for name, groups, caution in (
         ("cut sheets", ("wood board",), BLADE),
         ("cut foam", ("foam",), FOAM),
@@ -87,36 +87,36 @@ def _cutting(
             if r.piece.bought_as == "sheet" and materials[r.piece.material].group in groups
         )
         if some:
-            found.append(Step(act=message(name), rows=some, cautions=(caution,)))
+            steps.append(Step(act=message(name), rows=some, cautions=(caution,)))
     edged = tuple(r.number for r in rows if r.piece.work)
     if edged:
-        found.append(Step(act=message("work edges"), rows=edged))
+        steps.append(Step(act=message("work edges"), rows=edged))
     drilled = tuple(r.number for r in rows if r.piece.cutouts)
     if drilled:
-        found.append(Step(act=message("drill and saw openings"), rows=drilled))
-    return found
+        steps.append(Step(act=message("drill and saw openings"), rows=drilled))
+    return steps
 
 
 def _mineral(design: Design, walls: Sequence[BlockWall], casts: Sequence[CastPart]) -> list[Step]:
-    found = []
+    steps = []
     if walls:
         dust = sum(w.dust_g for w in walls)
-        found.append(
+        steps.append(
             Step(act=message("saw blocks", dust=Value(dust / 1000, "mass", 1, 1)), cautions=(DUST,))
         )
-        found.append(Step(act=message("lay base")))
+        steps.append(Step(act=message("lay base")))
         name = "lay dry" if design.joinery.blocks == "dry-laid" else "glue courses"
-        found.append(Step(act=message(name)))
-        found.append(Step(act=message("lid frame on blocks")))
+        steps.append(Step(act=message(name)))
+        steps.append(Step(act=message("lid frame on blocks")))
     if casts:
-        found.append(Step(act=message("make moulds")))
-        found.append(Step(act=message("mix and cast"), cautions=(DUST,)))
-        found.append(Step(act=message("strike moulds"), cautions=(LIFTED,)))
-    return found
+        steps.append(Step(act=message("make moulds")))
+        steps.append(Step(act=message("mix and cast"), cautions=(DUST,)))
+        steps.append(Step(act=message("strike moulds"), cautions=(LIFTED,)))
+    return steps
 
 
 def _joining(design: Design, rows: Sequence[Row]) -> list[Step]:
-    form, found = design.form, []
+    form, steps = design.form, []
 
     def of(*roles: str) -> tuple[int, ...]:
         return tuple(
@@ -137,47 +137,47 @@ def _joining(design: Design, rows: Sequence[Row]) -> list[Step]:
         ("join cover", ("cover", "cover lid")),
     ):
         if of(*roles):
-            found.append(Step(act=message(name), rows=of(*roles)))
+            steps.append(Step(act=message(name), rows=of(*roles)))
     rest = tuple(r.number for r in rows if r.piece.role == "frame strip")
     if rest:
-        found.append(Step(act=message("screw strips"), rows=rest))
+        steps.append(Step(act=message("screw strips"), rows=rest))
     if isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use:
         boards = tuple(r.number for r in rows if r.piece.role in ("divider", "follower board"))
-        found.append(Step(act=message("fit divider"), rows=boards))
+        steps.append(Step(act=message("fit divider"), rows=boards))
     if isinstance(form, LittleBoxes):
-        found.append(Step(act=message("lay plates")))
-    return found
+        steps.append(Step(act=message("lay plates")))
+    return steps
 
 
 def _filling(
     materials: Mapping[str, Material], rows: Sequence[Row], bulk: Sequence[Bulk]
 ) -> list[Step]:
-    found = []
+    steps = []
     middle = [r for r in rows if r.piece.place == "middle" and r.piece.bought_as == "sheet"]
     if middle:
         groups = {materials[r.piece.material].group for r in middle}
-        said = ((FOAM, "foam"), (FIBRE, "plant and wool"))
-        cautions = tuple(caution for caution, group in said if group in groups)
-        found.append(Step(act=message("fit insulation"), cautions=cautions))
+        fillings = ((FOAM, "foam"), (FIBRE, "plant and wool"))
+        cautions = tuple(caution for caution, group in fillings if group in groups)
+        steps.append(Step(act=message("fit insulation"), cautions=cautions))
     if any(b.what == "fill" for b in bulk):
-        found.append(Step(act=message("fill quilt")))
+        steps.append(Step(act=message("fill quilt")))
     if any(b.what == "mesh" for b in bulk):
-        found.append(Step(act=message("staple mesh")))
+        steps.append(Step(act=message("staple mesh")))
     if any(b.what == "coat" for b in bulk):
-        found.append(Step(act=message("paint"), cautions=(PAINT,)))
-    return found
+        steps.append(Step(act=message("paint"), cautions=(PAINT,)))
+    return steps
 
 
 def _closing(design: Design, rows: Sequence[Row], bulk: Sequence[Bulk]) -> list[Step]:
-    found = []
+    steps = []
     legs = tuple(r.number for r in rows if r.piece.role == "legs")
     if legs:
-        found.append(Step(act=message("bolt stand"), rows=legs, cautions=(ANCHORED,)))
+        steps.append(Step(act=message("bolt stand"), rows=legs, cautions=(ANCHORED,)))
     if design.details.hinge:
-        found.append(Step(act=message("hang lid"), cautions=(HINGED,)))
+        steps.append(Step(act=message("hang lid"), cautions=(HINGED,)))
     if any(b.what == "frames" for b in bulk):
-        found.append(Step(act=message("hang frames")))
+        steps.append(Step(act=message("hang frames")))
     if design.details.strap != "none":
-        found.append(Step(act=message("strap it"), cautions=(STRAPPED,)))
-    found.append(Step(act=message("try it dry"), cautions=(LIFTED,)))
-    return found
+        steps.append(Step(act=message("strap it"), cautions=(STRAPPED,)))
+    steps.append(Step(act=message("try it dry"), cautions=(LIFTED,)))
+    return steps

@@ -117,11 +117,11 @@ def materials_in_stock(workshop: Workshop, materials: Iterable[Material]) -> fro
 
 def at_hand(workshop: Workshop) -> dict[StockItem, int]:
     """Return how many there are of every size one has some of."""
-    found: Counter[StockItem] = Counter()
+    stock: Counter[StockItem] = Counter()
     for item in workshop.items:
         if item.have:
-            found[item] += item.have
-    return dict(found)
+            stock[item] += item.have
+    return dict(stock)
 
 
 def price_of(item: StockItem, material: Material, thickness_m: float) -> float:

@@ -99,7 +99,7 @@ def honey_in_frame_kg(length_m: float, height_m: float, thickness_m: float, fill
 def _empty_masses(hive: HiveSolids, table: frozenset[tuple[str, Material]]) -> tuple[Mass, ...]:
     """Return what the hive itself weighs; the same in every state, so it is worked out once."""
     materials = dict(table)
-    found = [
+    masses = [
         Mass(part=solid.lifted_with, kg=kg, at_m=centre_m(solid.shape, hive.bend))
         for solid, kg in solid_weights_kg(hive, materials)
     ]
@@ -107,8 +107,8 @@ def _empty_masses(hive: HiveSolids, table: frozenset[tuple[str, Material]]) -> t
         hole = next((h for h in hive.holes if h.opening == cut.opening), None)
         kg = cut.volume_m3 * materials[cut.material].density_kg_m3
         at = hole.shape.centre_m if hole is not None else hive.shell.centre_m
-        found.append(Mass(part=cut.part, kg=-kg, at_m=at))
-    return tuple(found)
+        masses.append(Mass(part=cut.part, kg=-kg, at_m=at))
+    return tuple(masses)
 
 
 def masses_of(
@@ -121,10 +121,10 @@ def masses_of(
 ) -> tuple[Mass, ...]:
     """Return all that weighs: pieces with their openings cut out, and the load in a state."""
     used = frozenset((key, materials[key]) for key in design.material_ids)
-    found = list(_empty_masses(hive, used))
+    masses = list(_empty_masses(hive, used))
     if state == "empty":
-        return tuple(found)
-    return (*found, *_load(design, hive, colony, state, fill))
+        return tuple(masses)
+    return (*masses, *_load(design, hive, colony, state, fill))
 
 
 def _load(
@@ -149,12 +149,12 @@ def _load(
             frame = empty_frame_kg(wide, high)
         capacity.append(honey)
         frames.append(frame)
-    whole = sum(capacity)
+    total = sum(capacity)
     # A second colony is taken to be like the first.
     colonies = 2 if hive.neighbours else 1
     left = colonies * colony.stores_kg * cl.FEBRUARY_LEFT.value
-    stores = whole if state == "full" else min(whole, left)
-    share = stores / whole if whole > 0 else 0.0
+    stores = total if state == "full" else min(total, left)
+    share = stores / total if total > 0 else 0.0
     return [
         Mass(
             part=part_at((comb.z0 + comb.z1) / 2, form),
@@ -196,8 +196,8 @@ def _in_cavity(
 
 def balance_m(masses: tuple[Mass, ...]) -> tuple[float, float, float]:
     """Return where masses balance [m]."""
-    whole = sum(m.kg for m in masses)
-    x, y, z = (sum(m.kg * m.at_m[k] for m in masses) / whole for k in range(3))
+    total = sum(m.kg for m in masses)
+    x, y, z = (sum(m.kg * m.at_m[k] for m in masses) / total for k in range(3))
     return x, y, z
 
 
@@ -212,10 +212,10 @@ def lifts_of(
     ]
     boxes = _bounds_by_part(hive)
     ground = min(b.z0 for b in boxes.values())
-    found = []
+    lifts = []
     for part, box in boxes.items():
         full = by_state["full"].get(part, 0.0)
-        found.append(
+        lifts.append(
             Lift(
                 part=part,
                 empty_kg=by_state["empty"].get(part, 0.0),
@@ -229,25 +229,25 @@ def lifts_of(
                 top_m=box.z1,
             )
         )
-    return tuple(sorted(found, key=lambda lift: (lift.bottom_m, lift.top_m)))
+    return tuple(sorted(lifts, key=lambda lift: (lift.bottom_m, lift.top_m)))
 
 
 def _by_part(masses: tuple[Mass, ...]) -> dict[PartId, float]:
-    found: dict[PartId, float] = {}
+    kg_by_part: dict[PartId, float] = {}
     for mass in masses:
-        found[mass.part] = found.get(mass.part, 0.0) + mass.kg
-    return found
+        kg_by_part[mass.part] = kg_by_part.get(mass.part, 0.0) + mass.kg
+    return kg_by_part
 
 
 def _bounds_by_part(hive: HiveSolids) -> dict[PartId, Cuboid]:
     """Return the block round every part [m]."""
-    found: dict[PartId, Cuboid] = {}
+    by_part: dict[PartId, Cuboid] = {}
     for solid in hive.pieces:
         box, part = bounds(solid.shape, hive.bend), solid.lifted_with
-        if part in found:
-            box = _round_both(found[part], box)
-        found[part] = box
-    return found
+        if part in by_part:
+            box = _round_both(by_part[part], box)
+        by_part[part] = box
+    return by_part
 
 
 def _round_both(a: Cuboid, b: Cuboid) -> Cuboid:

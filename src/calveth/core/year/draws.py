@@ -58,8 +58,8 @@ class YearBands:
 
     def of(self, name: str) -> FloatArray:
         """Return a figure in every draw [D]."""
-        found: FloatArray = self.values[:, NAMES.index(name)]
-        return found
+        columns: FloatArray = self.values[:, NAMES.index(name)]
+        return columns
 
     def band(self, name: str) -> tuple[float, float]:
         """Return the 10th and 90th of a hundred; the likely figure where there are no draws.
@@ -90,12 +90,12 @@ class YearBands:
         if figure.size < 8 or not np.isfinite(figure).all() or np.ptp(figure) == 0.0:
             return []
         rank = rankdata(figure)
-        found = []
+        sources = []
         for key in RANGES:
             given = rankdata([getattr(p, key) for p in self.parameters])
-            found.append((key, float(np.corrcoef(given, rank)[0, 1])))
+            sources.append((key, float(np.corrcoef(given, rank)[0, 1])))
         least = 2.5 / np.sqrt(figure.size - 1)
-        return sorted((f for f in found if abs(f[1]) > least), key=lambda f: -abs(f[1]))
+        return sorted((f for f in sources if abs(f[1]) > least), key=lambda f: -abs(f[1]))
 
 
 def drawn_years(
@@ -107,14 +107,14 @@ def drawn_years(
     """
     from calveth.core.year.run import run_year
 
-    found = []
+    runs = []
     for number, parameters in enumerate(draws(count, SEED), start=1):
         try:
-            found.append(run_year(case.drawn(parameters)))
+            runs.append(run_year(case.drawn(parameters)))
         except NotBalancedError:
             continue
         report(number / count)
-    return found
+    return runs
 
 
 def year_bands(
@@ -136,12 +136,12 @@ def year_bands(
         raise DomainError("draws", count, "cannot be; use 0 to 2000")
     made = draws(count, SEED) if count else ()
     jobs = [case.drawn(p) for case in cases for p in (LIKELY, *made)]
-    found: list[tuple[YearFigures, str, int]] = []
+    rows: list[tuple[YearFigures, str, int]] = []
     with ThreadPoolExecutor(threads) as pool:
         asked = [pool.submit(_figures, job) for job in jobs]
         try:
             for number, future in enumerate(asked, start=1):
-                found.append(future.result())
+                rows.append(future.result())
                 report(number / len(jobs))
         except BaseException:
             # Whoever called it off does not wait for what has not begun.
@@ -149,7 +149,7 @@ def year_bands(
             raise
     bands = []
     for n, case in enumerate(cases):
-        own = found[n * (count + 1) : (n + 1) * (count + 1)]
+        own = rows[n * (count + 1) : (n + 1) * (count + 1)]
         values = np.array([[getattr(f, name) for name in NAMES] for f, _, _ in own[1:]])
         bands.append(
             YearBands(
@@ -178,7 +178,7 @@ def kept_year_bands(
     cases: Sequence[HiveCase], count: int, report: Callable[[float], None] = lambda _: None
 ) -> list[YearBands]:
     """Return the years of solved hives as `year_bands` does; what was asked before is read."""
-    found = []
+    rows = []
     for number, case in enumerate(cases):
 
         def work(case: HiveCase = case, number: int = number) -> KeptYear:
@@ -192,7 +192,7 @@ def kept_year_bands(
 
         solved = case.shells(case.design).solved
         known = kept(KeptYear, (*case.key, count, solved), work)
-        found.append(
+        rows.append(
             YearBands(
                 case=case,
                 likely=known.likely,
@@ -203,7 +203,7 @@ def kept_year_bands(
             )
         )
         report((number + 1) / len(cases))
-    return found
+    return rows
 
 
 def _figures(case: HiveCase) -> tuple[YearFigures, str, int]:

@@ -163,8 +163,8 @@ def wet_hours(run: YearRun) -> NDArray[np.bool_]:
 def side_films_kg_m2(run: YearRun) -> FloatArray:
     """Return the water on each side of the upper wall [4, 8760] [kg/m²], in `WALL_SIDES`."""
     area = max(0.25 * float(run.areas_m2[UPPER_WALL]), 1e-9)
-    found: FloatArray = run.series[:, cl.S_SIDE_KG : cl.S_SIDE_KG + 4].T / area
-    return found
+    films: FloatArray = run.series[:, cl.S_SIDE_KG : cl.S_SIDE_KG + 4].T / area
+    return films
 
 
 def _mornings(wet: NDArray[np.bool_]) -> NDArray[np.bool_]:

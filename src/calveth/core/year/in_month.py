@@ -7,11 +7,11 @@ from typing import Any
 
 import numpy as np
 
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.result import MonthlyAssessment
 
 
-def with_hour(monthly: MonthlyAssessment, month: int, hour: Moments) -> MonthlyAssessment:
+def with_hour(monthly: MonthlyAssessment, month: int, hour: NestReadings) -> MonthlyAssessment:
     """Return the months of a hive with one of them (0 to 11) taken by an hour of its year.
 
     The months stand for the rest of the figures; drawing, lenses and findings of that month are
@@ -30,7 +30,7 @@ def with_hour(monthly: MonthlyAssessment, month: int, hour: Moments) -> MonthlyA
     )
     return replace(
         monthly,
-        months=Moments(
+        months=NestReadings(
             (*months.models, hour.models[0]),
             owner,
             outside,
@@ -53,10 +53,10 @@ def _put(months: Any, hour: Any, month: int) -> Any:
                 for f in fields(months)
             }
         )
-    found = np.array(months, dtype=float)
-    if found.ndim > 1 and found.shape[:-1] != hour.shape[:-1]:
-        found[..., month] = 0.0
-        found[0, month] = hour[..., 0].sum()
+    shown = np.array(months, dtype=float)
+    if shown.ndim > 1 and shown.shape[:-1] != hour.shape[:-1]:
+        shown[..., month] = 0.0
+        shown[0, month] = hour[..., 0].sum()
     else:
-        found[..., month] = hour[..., 0]
-    return found
+        shown[..., month] = hour[..., 0]
+    return shown

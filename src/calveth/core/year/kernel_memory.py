@@ -83,10 +83,10 @@ def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work, taking: Fl
         share = _SHARES[z]
         capacity = combs[z, COMB_HEAT]
         # Exact for an air that stays as it is through the hour.
-        whole = capacity / HOUR_S * combs[z, COMB_FOLLOWS]
+        follows = capacity / HOUR_S * combs[z, COMB_FOLLOWS]
         own = air * share * _AIR_J_M3K / HOUR_S
-        hold[z, HOLD_HEAT] = whole + own
-        hold[z, HOLD_HEAT_W] = whole * comb_degc[z] + own * x[T + z] + carry[T + z]
+        hold[z, HOLD_HEAT] = follows + own
+        hold[z, HOLD_HEAT_W] = follows * comb_degc[z] + own * x[T + z] + carry[T + z]
         volume = air * share / (_R_VAPOUR * HOUR_S)
         hold[z, HOLD_VAPOUR] = volume
         hold[z, HOLD_VAPOUR_KG] = volume * x[P + z] / (x[T + z] + _KELVIN)

@@ -249,7 +249,7 @@ def tell_sides(
     hour: FloatArray,
     drying_w_m2: FloatArray,
     felt: FloatArray,
-    told: FloatArray,
+    row: FloatArray,
     work: Work,
 ) -> None:
     """Put how much warmer each side of the upper wall is than their mean into ``told`` [8].
@@ -281,8 +281,8 @@ def tell_sides(
             inner += inner_modes[k, m] * sides[side, m]
             dry += outer_modes[k, m] * sides[side, m]
         brought = more * (sun - dry) / (1.0 + more * by_out[k, BROUGHT])
-        told[side] = inner + by_in[k, BROUGHT] * brought
-        told[4 + side] = dry + by_out[k, BROUGHT] * brought
+        row[side] = inner + by_in[k, BROUGHT] * brought
+        row[4 + side] = dry + by_out[k, BROUGHT] * brought
         for m in range(CELLS):
             sides[side, m] = (
                 decay[k, m] * sides[side, m]
@@ -297,6 +297,6 @@ def tell_sides(
     least = 0.25 * _TRACE_KG if held.film_kg[k] > _TRACE_KG else 1.0
     for side in range(4):
         kg = held.side_kg[side]
-        at[side, SIDE_WARMER] = told[side]
+        at[side, SIDE_WARMER] = row[side]
         at[side, SIDE_STORE] = kg / (area * HOUR_S) if kg > least else 0.0
         at[side, SIDE_PATCH] = min(kg / (area * _WET_KG_M2), 1.0)

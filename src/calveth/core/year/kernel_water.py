@@ -123,12 +123,12 @@ def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: Fl
             dripped += over
     floor = 5
     # What comes down is water; it mixes into what lies there.
-    whole = film_kg[floor] + dripped
-    if whole > 0.0:
-        ice[floor] *= film_kg[floor] / whole
-    film_kg[floor] = whole
+    film_now = film_kg[floor] + dripped
+    if film_now > 0.0:
+        ice[floor] *= film_kg[floor] / film_now
+    film_kg[floor] = film_now
     most = 0.0 if extra[FLOOR_DRAINS] > 0.0 else walls[floor, WALL_CLING]
-    over = min(whole - most, whole * (1.0 - ice[floor]))
+    over = min(film_now - most, film_now * (1.0 - ice[floor]))
     if over > 0.0:
         take_off(held, floor, over)
         ledger[L_WATER_DRAINED] += over
@@ -156,9 +156,9 @@ def run_off_sides(shell: Shell, held: Held) -> float:
     The sides together hold the film of the wall, to the last bit.
     """
     kg = held.side_kg
-    whole = kg[0] + kg[1] + kg[2] + kg[3]
+    total_kg = kg[0] + kg[1] + kg[2] + kg[3]
     film = held.film_kg[UPPER_WALL]
-    share = film / whole if whole > 0.0 else 0.0
+    share = film / total_kg if total_kg > 0.0 else 0.0
     over = 0.0
     for side in range(4):
         kg[side] *= share
@@ -225,11 +225,11 @@ def keep_quilt(
     washed = flow * extra[QUILT_WASH] * drier / (_R_VAPOUR * (degc + _KELVIN))
     if extra[QUILT_VENTS] <= 0.0:
         washed = extra[QUILT_PASS] * drier
-    whole = held.quilt[0] + into
-    out = min(whole, washed * HOUR_S)
-    whole -= out
-    held.quilt[0] = min(whole, extra[QUILT_KG])
-    back = whole - held.quilt[0]
+    water_now = held.quilt[0] + into
+    out = min(water_now, washed * HOUR_S)
+    water_now -= out
+    held.quilt[0] = min(water_now, extra[QUILT_KG])
+    back = water_now - held.quilt[0]
     held.comb_kg[2] += back
     row[S_DRIP] += back
     ledger[L_WATER_SHELL] -= into

@@ -217,7 +217,7 @@ def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatA
 
 
 @folded
-def write_row(held: Held, work: Work, felt: FloatArray, told: FloatArray, row: FloatArray) -> None:
+def write_row(held: Held, work: Work, felt: FloatArray, sides: FloatArray, row: FloatArray) -> None:
     """Put what is kept of an hour into its row."""
     film_kg = held.film_kg
     comb_kg = held.comb_kg
@@ -243,7 +243,7 @@ def write_row(held: Held, work: Work, felt: FloatArray, told: FloatArray, row: F
     row[S_FAN], row[S_COOL] = sums[FAN_M3_S], sums[COOL_KG_S] - sums[NECTAR_KG_S]
     row[S_NECTAR] = sums[NECTAR_KG_S]
     for i in range(8):
-        row[S_SIDE + i] = told[i] + (felt[UPPER_WALL, 4] if i >= 4 else 0.0)
+        row[S_SIDE + i] = sides[i] + (felt[UPPER_WALL, 4] if i >= 4 else 0.0)
     for side in range(4):
         row[S_SIDE_KG + side] = held.side_kg[side]
     row[S_WAITS] = held.nectar[0]

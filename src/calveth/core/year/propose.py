@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from calveth.core.assess.moments import LID_MIDDLE, LID_RIM
+from calveth.core.assess.readings import LID_MIDDLE, LID_RIM
 from calveth.core.assess.result import MonthlyAssessment, assess_each
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import days_without_forage
@@ -143,9 +143,9 @@ def propose(
     order = {id(p.bands): w for p, (w, _) in zip(first, alive, strict=True)}
     chosen = [order[id(p.bands)] for p in best]
     ranged = year_bands([w.case for w in chosen], draws, lambda s: report(0.5 + 0.5 * s))
-    found = [_proposal(w, bands) for w, bands in zip(chosen, ranged, strict=True)]
-    dry = [p for p in found if p.dry_of_ten >= limits.dry_of_ten]
-    if not dry and not found:
+    ranked = [_proposal(w, bands) for w, bands in zip(chosen, ranged, strict=True)]
+    dry = [p for p in ranked if p.dry_of_ten >= limits.dry_of_ten]
+    if not dry and not ranked:
         return Search(
             tried=len(cases),
             within=len(within),
@@ -155,7 +155,7 @@ def propose(
             missed="the bees would suffocate",
         )
     if not dry:
-        near_dry = max(found, key=lambda p: p.dry_of_ten)
+        near_dry = max(ranked, key=lambda p: p.dry_of_ten)
         return Search(
             tried=len(cases),
             within=len(within),
@@ -183,11 +183,11 @@ def _best_by_months(within: Sequence[_Weighed]) -> list[_Weighed]:
     if len(within) <= _MOST_THROUGH_THE_YEAR:
         return list(within)
     months = assess_each([w.case for w in within])
-    found = [
+    balanced = [
         (w, m) for w, m in zip(within, months, strict=True) if isinstance(m, MonthlyAssessment)
     ]
-    keys = np.array([_coarse(w, m) for w, m in found]).reshape(len(found), -1)
-    left, taken = np.arange(len(found)), list[int]()
+    keys = np.array([_coarse(w, m) for w, m in balanced]).reshape(len(balanced), -1)
+    left, taken = np.arange(len(balanced)), list[int]()
     while left.size and len(taken) < _MOST_THROUGH_THE_YEAR:
         own = keys[left]
         beaten = [
@@ -196,7 +196,7 @@ def _best_by_months(within: Sequence[_Weighed]) -> list[_Weighed]:
         front = left[~np.array(beaten)]
         taken += [int(front[k]) for k in _by_turns(keys[front])]
         left = left[np.array(beaten)]
-    return [found[k][0] for k in taken[:_MOST_THROUGH_THE_YEAR]]
+    return [balanced[k][0] for k in taken[:_MOST_THROUGH_THE_YEAR]]
 
 
 def _some_of(front: Sequence[Proposal], limits: Limits) -> list[Proposal]:
@@ -205,11 +205,11 @@ def _some_of(front: Sequence[Proposal], limits: Limits) -> list[Proposal]:
     Where it has to stay dry, those that do as likely come first.
     """
     dry = [p for p in front if limits.dry_of_ten == 0 or p.dry_of_ten >= 1.0]
-    found: list[Proposal] = []
+    proposals: list[Proposal] = []
     for part in (dry, [p for p in front if p not in dry]):
         if part:
-            found += [part[k] for k in _by_turns(np.array([p.measures for p in part]))]
-    return found[:_MOST_WITH_RANGES]
+            proposals += [part[k] for k in _by_turns(np.array([p.measures for p in part]))]
+    return proposals[:_MOST_WITH_RANGES]
 
 
 def _by_turns(keys: NDArray[np.generic]) -> list[int]:
@@ -252,17 +252,17 @@ def _weighed(case: HiveCase) -> _Weighed | None:
 
 def _misses(w: _Weighed, limits: Limits) -> list[str]:
     """Return which limits a design does not keep to, in words."""
-    found = []
+    misses = []
     if w.lift_kg > limits.lift_kg:
-        found.append(f"heaviest lift {w.lift_kg:.0f} kg")
+        misses.append(f"heaviest lift {w.lift_kg:.0f} kg")
     if w.cost_eur > limits.cost_eur:
-        found.append(f"material {w.cost_eur:.0f} €")
+        misses.append(f"material {w.cost_eur:.0f} €")
     if w.outer_m > limits.outer_m:
-        found.append(f"outer size {1000 * w.outer_m:.0f} mm")
+        misses.append(f"outer size {1000 * w.outer_m:.0f} mm")
     other = _not_at_hand(w, limits)
     if other:
-        found.append(f"needs {', '.join(sorted(other))}")
-    return found
+        misses.append(f"needs {', '.join(sorted(other))}")
+    return misses
 
 
 def _not_at_hand(w: _Weighed, limits: Limits) -> set[str]:
@@ -295,7 +295,7 @@ def _proposal(w: _Weighed, bands: YearBands) -> Proposal:
     )
 
 
-def _front(found: Sequence[Proposal]) -> list[Proposal]:
+def _front(proposals: Sequence[Proposal]) -> list[Proposal]:
     """Return those than which none other is as good in everything and better in something.
 
     The wettest above the cluster count as worse: nights there come before all else.
@@ -306,10 +306,10 @@ def _front(found: Sequence[Proposal]) -> list[Proposal]:
 
     kept = [
         p
-        for p in found
+        for p in proposals
         if not any(
             all(a <= b for a, b in zip(key(q), key(p), strict=True)) and key(q) != key(p)
-            for q in found
+            for q in proposals
         )
     ]
     return sorted(kept, key=lambda p: (-p.dry_of_ten, p.measures[0]))

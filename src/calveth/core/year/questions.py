@@ -89,14 +89,14 @@ def one_more_centimetre(
     designs = [d for _, _, d in thicker]
     before, *after = year_bands([case, *(case.of(d) for d in designs)], draws, report)
     cost = material_cost_eur(case.design, table)
-    found = []
+    rows = []
     for (face, k, design), bands in zip(thicker, after, strict=True):
         saved = before.likely.winter_honey_kg - bands.likely.winter_honey_kg
         each = before.of("winter_honey_kg") - bands.of("winter_honey_kg")
         low, high = _range(each, saved)
         more = material_cost_eur(design, table) - cost
         worth = honey_price_eur_kg * years_of_use
-        found.append(
+        rows.append(
             Centimetre(
                 face=face,
                 layer=k,
@@ -108,7 +108,7 @@ def one_more_centimetre(
                 surely=(low * worth > more) == (high * worth > more),
             )
         )
-    return sorted(found, key=lambda c: -c.saved_kg)
+    return sorted(rows, key=lambda c: -c.saved_kg)
 
 
 def _range(values: FloatArray, likely: float) -> tuple[float, float]:
@@ -243,12 +243,12 @@ def feed_table(
         )
         for place, case, vented, strength in jobs
     ]
-    found = []
+    cells = []
     for (place, case, vented, strength), bands in zip(
         jobs, year_bands(made, draws, report), strict=True
     ):
         low, high = bands.band("winter_honey_kg")
-        found.append(
+        cells.append(
             FeedCell(
                 place=place.name,
                 days=int(is_winter(place).sum()),
@@ -260,4 +260,4 @@ def feed_table(
                 high_kg=high,
             )
         )
-    return found
+    return cells

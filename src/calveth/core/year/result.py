@@ -11,7 +11,7 @@ from calveth.core.calendar import DAYS_IN_YEAR
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place, winter_days
 from calveth.core.climate.year import YearWeather
-from calveth.core.colony.colony import ColonyMoment
+from calveth.core.colony.colony import ColonyState
 from calveth.core.year import columns as cl
 
 FloatArray = NDArray[np.float64]
@@ -32,7 +32,7 @@ class YearRun:
         Sums of the year (`columns.LEDGER_COLUMNS`).
     held_change : tuple of 3 float
         What the hive holds at the end more than at the beginning: heat [J], water and CO2 [kg].
-    bees : ColonyMoment
+    bees : ColonyState
         The colony of every hour [8760].
     areas_m2 : array [7]
         Of the inner surfaces.
@@ -47,15 +47,15 @@ class YearRun:
     series: FloatArray
     ledger: FloatArray
     held_change: tuple[float, float, float]
-    bees: ColonyMoment
+    bees: ColonyState
     areas_m2: FloatArray
     fan_limit_m3_s: FloatArray
     replay: object
 
     def column(self, name: str) -> FloatArray:
         """Return a column of the series by its name [8760]."""
-        found: FloatArray = self.series[:, cl.SERIES.index(name)]
-        return found
+        hours: FloatArray = self.series[:, cl.SERIES.index(name)]
+        return hours
 
     @property
     def unsettled_hours(self) -> int:

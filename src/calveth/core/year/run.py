@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants_year as y
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.calendar import (
     DAYS_IN_YEAR,
     HOURS_IN_DAY,
@@ -20,7 +20,7 @@ from calveth.core.climate.air import SIDES, station_pressure_pa
 from calveth.core.climate.days import MONTH_OF_DAY, MONTH_OF_HOUR, smooth_days
 from calveth.core.climate.place import Place, warm_months
 from calveth.core.climate.year import OWN_WIND, YearWeather, sun_on_slants, year_weather
-from calveth.core.colony.colony import Colony, ColonyMoment, colony_moment
+from calveth.core.colony.colony import Colony, ColonyState, colony_moment
 from calveth.core.colony.room import co2_by_month
 from calveth.core.errors import DomainError
 from calveth.core.heat.slab import outer_film_m2k_w
@@ -47,12 +47,12 @@ Some weeks before are run first, so that it begins as it ends."""
 
 
 @remembered(8)
-def _own_bees(colony: Colony, place: Place) -> ColonyMoment:
+def _own_bees(colony: Colony, place: Place) -> ColonyState:
     """Return the colony in the weather of its place; the same in every draw."""
     return bees_by_hour(colony, place, year_weather(place))
 
 
-def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyMoment:
+def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonyState:
     """Return the colony of every hour: between the months, and with its foragers out."""
     mass, brood, activity, nectar = (
         np.repeat(_by_day(values, floor), HOURS_IN_DAY)
@@ -93,7 +93,7 @@ def outside_by_hour(place: Place, weather: YearWeather) -> Outside:
 def run_year(
     case: HiveCase,
     weather: YearWeather | None = None,
-    bees: ColonyMoment | None = None,
+    bees: ColonyState | None = None,
 ) -> YearRun:
     """Return the year of a hive, with its place's own weather and bees unless others are given.
 
@@ -151,7 +151,7 @@ def _begins(place: Place) -> int:
     return BEGINS_DAY if place.latitude_deg >= 0 else 0
 
 
-def moments_at(run: YearRun, hour: int) -> Moments:
+def moments_at(run: YearRun, hour: int) -> NestReadings:
     """Return the hive at one hour of its year (0 to 8759) as it is looked at in a month.
 
     The stretch the hour lies in is run again from its beginning to it: the same figures, as
@@ -190,7 +190,7 @@ def moments_at(run: YearRun, hour: int) -> Moments:
         residual=work.residual[None],
     )
     one = np.array([hour])
-    return Moments(
+    return NestReadings(
         (block.model,),
         np.zeros(1, dtype=int),
         outside_by_hour(run.case.place, run.weather).take(one),
@@ -200,7 +200,7 @@ def moments_at(run: YearRun, hour: int) -> Moments:
 
 
 def _blocks(
-    case: HiveCase, weather: YearWeather, bees: ColonyMoment
+    case: HiveCase, weather: YearWeather, bees: ColonyState
 ) -> tuple[list[Block], FloatArray]:
     """Return the stretches of a year in one setting, and its hours."""
     from calveth.core.nest.lanes import hive_arrays, packed
@@ -213,7 +213,7 @@ def _blocks(
     )
     made: dict[tuple[Setting, bool], tuple[k.Hive, tuple[ka.Shell, ...], HiveModel]] = {}
     beside: dict[Setting, HiveModel] = {}
-    found: list[Block] = []
+    blocks: list[Block] = []
     turns = bool((weather.sector != OWN_WIND).any())
     winds: FloatArray | None = None
     begin = 0
@@ -244,7 +244,7 @@ def _blocks(
             made[key] = (one, wet_shells(model, one.surfaces, dry), model)
         if day + 1 == DAYS_IN_YEAR or (settings[day + 1], bool(warm[day + 1])) != key:
             one, shells, model = made[key]
-            found.append(
+            blocks.append(
                 Block(first_day=begin, end_day=day + 1, hive=one, shells=shells, model=model)
             )
             begin = day + 1
@@ -260,4 +260,4 @@ def _blocks(
         weather.ground_degc,
         weather.sky_side_w_m2,
     ]
-    return found, np.column_stack([lanes, *columns])
+    return blocks, np.column_stack([lanes, *columns])

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core import constants_year as y
 from calveth.core.airflow.paths import AirPaths, air_paths
-from calveth.core.assess.iced import closed_by_ice
+from calveth.core.assess.snowed_in import closed_by_ice
 from calveth.core.climate.air import rain_share
 from calveth.core.climate.place import Place
 from calveth.core.climate.year import OWN_WIND
@@ -119,8 +119,8 @@ def _layers(
     """
     stack, heat, face = _stack_of(model, surface)
     layers = plane_layers(stack, model.materials, DIRECTIONS[face])
-    whole = max(sum(heat.layers_m2k_w), 1e-9)
-    found = []
+    resistance = max(sum(heat.layers_m2k_w), 1e-9)
+    layers_m2 = []
     for layer, r, share in zip(stack, heat.layers_m2k_w, layers.closed_shares, strict=True):
         material = model.materials[layer.material]
         stores = material.kind == "solid"
@@ -129,13 +129,13 @@ def _layers(
             other = model.materials[layer.mixed_with]
             part = layer.thickness_m * other.density_kg_m3 * other.specific_heat_j_kgk
             capacity += layer.mixed_share * (part - capacity)
-        found.append((r / whole * behind_m2k_w, capacity * share if stores else 0.0))
+        layers_m2.append((r / resistance * behind_m2k_w, capacity * share if stores else 0.0))
     more = 1.0 if surface == WINDOW else {"walls": grown[0], "lid": grown[1]}.get(face, 1.0)
     if more > 1.0:
-        r, capacity = found[0]
+        r, capacity = layers_m2[0]
         rain = log(more) / _conducts_by_rain(model, stack[0])
-        found[0] = (r / more, capacity + rain * y.WATER_HEAT_CAPACITY.value)
-    return found[::-1]
+        layers_m2[0] = (r / more, capacity + rain * y.WATER_HEAT_CAPACITY.value)
+    return layers_m2[::-1]
 
 
 def _conducts_by_rain(model: HiveModel, layer: Layer) -> float:
@@ -161,10 +161,10 @@ def _walls(model: HiveModel, surfaces: FloatArray, film_m2k_w: float) -> FloatAr
         + surfaces[:, kp.SURFACE_LAYERS]
         + film / surfaces[:, kp.SURFACE_RATIO]
     )
-    whole = model.terms.zone_whole_w_k(np.array([film_m2k_w]))[:, 0]
+    zone_w_k = model.terms.zone_whole_w_k(np.array([film_m2k_w]))[:, 0]
     zone = surfaces[:, kp.SURFACE_ZONE].astype(int)
     plain = np.bincount(zone, weights=area * u, minlength=3)
-    rows[:, ka.WALL_SCALE] = (whole / np.maximum(plain, 1e-12))[zone]
+    rows[:, ka.WALL_SCALE] = (zone_w_k / np.maximum(plain, 1e-12))[zone]
     for k in range(len(SURFACES)):
         stack, _, face = _stack_of(model, k)
         rows[k, ka.WALL_FACE] = _FACE[face]

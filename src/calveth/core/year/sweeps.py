@@ -69,26 +69,26 @@ def swept_cases(
         raise DomainError(f"{face} layer", index + 1, f"does not exist; there are {len(stack)}")
     now = stack[index].thickness_m
     sizes = sorted({round(now + more, 4) for more in THICKER_M if now + more >= _LEAST_M} | {now})
-    found = []
+    cases = []
     for size in sizes:
         try:
-            found.append((size, case.of(with_thickness(case.design, face, index, size))))
+            cases.append((size, case.of(with_thickness(case.design, face, index, size))))
         except DomainError:
             continue  # thicker than a layer may be
-    return found
+    return cases
 
 
 def _opened(case: HiveCase, key: str) -> list[tuple[float, HiveCase]]:
     if all(o.id != key for o in case.design.openings):
         raise DomainError("opening", key, "is not in the design")
-    found = []
+    sides = []
     for share in OPEN_SHARES:
         openings = tuple(
             replace(o, free_share=share) if o.id == key else o for o in case.design.openings
         )
         plan = case.design.seasons.each(lambda s, share=share: s.with_share(key, share))  # type: ignore[misc]
-        found.append((share, case.of(replace(case.design, openings=openings, seasons=plan))))
-    return found
+        sides.append((share, case.of(replace(case.design, openings=openings, seasons=plan))))
+    return sides
 
 
 def swept_years(
@@ -104,5 +104,5 @@ def swept_years(
 
 def entrance_of(design: Design) -> str:
     """Return the id of the largest opening of the first colony; empty where it has none."""
-    found = colony_openings(design)
-    return max(found, key=lambda o: o.width_m * o.height_m * o.count).id if found else ""
+    ways = colony_openings(design)
+    return max(ways, key=lambda o: o.width_m * o.height_m * o.count).id if ways else ""

@@ -196,14 +196,16 @@ def hour_of(day: int) -> int:
 
 def _in_order(blocks: Sequence[Block], begins: int) -> list[Block]:
     """Return the blocks from the day on a year begins, the one it falls into cut in two."""
-    found: list[Block] = []
+    blocks_done: list[Block] = []
     for block in blocks:
         if block.first_day < begins < block.end_day:
-            found.append(replace(block, end_day=begins))
-            found.append(replace(block, first_day=begins))
+            blocks_done.append(replace(block, end_day=begins))
+            blocks_done.append(replace(block, first_day=begins))
         else:
-            found.append(block)
-    return [b for b in found if b.first_day >= begins] + [b for b in found if b.first_day < begins]
+            blocks_done.append(block)
+    return [b for b in blocks_done if b.first_day >= begins] + [
+        b for b in blocks_done if b.first_day < begins
+    ]
 
 
 def _stock(shell: ka.Shell, held: ka.Held) -> tuple[float, float, float]:

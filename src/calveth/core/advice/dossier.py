@@ -10,10 +10,16 @@ from calveth.core.advice.finding import Depth
 from calveth.core.advice.remedies import Remedy, remedies
 from calveth.core.advice.schools import Evidence, SchoolVerdict, all_verdicts
 from calveth.core.assess.damp import DampYear, damp_year
-from calveth.core.assess.iced import Iced, UnderSnow, snow_months, under_snow, when_iced
 from calveth.core.assess.nights import NightAssessment, assess_nights
 from calveth.core.assess.result import MonthlyAssessment, assess_months
-from calveth.core.assess.shells import conduction_in, conduction_key, solved_case
+from calveth.core.assess.snowed_in import (
+    SnowedIn,
+    UnderSnow,
+    snow_months,
+    under_snow,
+    when_snowed_in,
+)
+from calveth.core.assess.solved_shells import conduction_in, conduction_key, solved_case
 from calveth.core.case import HiveCase
 from calveth.core.heat.seasons import winter_materials
 from calveth.core.hive.by_month import in_month
@@ -24,27 +30,27 @@ if TYPE_CHECKING:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class DeepAssessment:
+class FollowUp:
     """What follows from the months and nights of a design: damp, schools, ice."""
 
     nights: NightAssessment
     damp: DampYear
     verdicts: tuple[SchoolVerdict, ...]
-    iced: tuple[Iced, ...]
+    snowed_in: tuple[SnowedIn, ...]
 
     @property
     def snow(self) -> UnderSnow:
         """The worst that snow does to the hive in its year."""
-        return under_snow(self.iced)
+        return under_snow(self.snowed_in)
 
     def depth(self, month: int) -> Depth:
         """Return what the findings of a month (0 to 11) look at."""
-        iced = next((i for i in self.iced if i.month == month), None)
-        return Depth(nights=self.nights, damp=self.damp, iced=iced)
+        snowed_in = next((i for i in self.snowed_in if i.month == month), None)
+        return Depth(nights=self.nights, damp=self.damp, snowed_in=snowed_in)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class WholeAssessment:
+class Dossier:
     """A design with everything Calveth knows of it.
 
     ``remedies`` are empty unless asked for, ``joints`` None where the shell is estimated;
@@ -53,7 +59,7 @@ class WholeAssessment:
     """
 
     monthly: MonthlyAssessment
-    deep: DeepAssessment
+    follow_up: FollowUp
     remedies: tuple[Remedy, ...]
     joints: JointSum | None = None
     estimated_because: str = ""
@@ -71,15 +77,15 @@ def assess_solved(case: HiveCase) -> MonthlyAssessment:
     return assess_months(solved_case(case, spots=False)[0])
 
 
-def assess_deep(monthly: MonthlyAssessment, nights: NightAssessment) -> DeepAssessment:
+def follow_up(monthly: MonthlyAssessment, nights: NightAssessment) -> FollowUp:
     """Return damp, verdicts of the schools and the months with snow of an assessed design."""
     damp = damp_year(monthly)
     evidence = Evidence(monthly=monthly, nights=nights, damp=damp)
-    return DeepAssessment(
+    return FollowUp(
         nights=nights,
         damp=damp,
         verdicts=all_verdicts(evidence),
-        iced=when_iced(monthly, snow_months(monthly.place)),
+        snowed_in=when_snowed_in(monthly, snow_months(monthly.place)),
     )
 
 
@@ -97,13 +103,13 @@ def joints_in(monthly: MonthlyAssessment) -> JointSum | None:
     )
 
 
-def assess_whole(
+def make_dossier(
     case: HiveCase,
     *,
     catalogue: Mapping[str, Material] | None = None,
     report: Callable[[float], None] = lambda _: None,
     finer: float = 1.0,
-) -> WholeAssessment:
+) -> Dossier:
     """Return everything about a hive; with a ``catalogue`` remedies are tried too.
 
     ``finer`` is how many times as fine as usual the grid of the shell is.
@@ -118,15 +124,15 @@ def assess_whole(
     report(0.1)
     nights = assess_nights(monthly)
     report(0.2)
-    deep = assess_deep(monthly, nights)
+    follow = follow_up(monthly, nights)
     report(0.3)
-    found: list[Remedy] = []
+    ranked: list[Remedy] = []
     if catalogue is not None:
-        found = remedies(monthly, catalogue, lambda s: report(0.3 + 0.7 * s))
-    return WholeAssessment(
+        ranked = remedies(monthly, catalogue, lambda s: report(0.3 + 0.7 * s))
+    return Dossier(
         monthly=monthly,
-        deep=deep,
-        remedies=tuple(found),
+        follow_up=follow,
+        remedies=tuple(ranked),
         joints=joints_in(monthly),
         estimated_because=because,
         remedies_tried=catalogue is not None,

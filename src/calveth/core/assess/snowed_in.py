@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 
-from calveth.core.assess.moments import Moments
+from calveth.core.assess.readings import NestReadings
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.assess.weather import mean_degc, outside_at
 from calveth.core.climate.place import Place, days_with_snow, warm_months
@@ -27,10 +27,10 @@ LOW_M = 0.15
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Iced:
+class SnowedIn:
     """A month with the low entrances closed.
 
-    ``moments`` is one condition, None when the bees would suffocate; ``shut`` names what ice
+    ``readings`` is one condition, None when the bees would suffocate; ``shut`` names what ice
     closes and ``left`` what stays open; ``days`` is how many days of the month have snow.
     ``hours_bad`` and ``hours_end`` are how long the air of the open hive lasts until it is bad
     (8 % CO2) and until there is no oxygen left, None where it does not come so far.
@@ -38,7 +38,7 @@ class Iced:
 
     month: int
     days: float
-    moments: Moments | None
+    readings: NestReadings | None
     shut: tuple[str, ...]
     left: tuple[str, ...]
     hours_bad: float | None = None
@@ -69,27 +69,27 @@ class UnderSnow:
         return self.air in ("bad", "suffocates")
 
 
-def snow_air(iced: Iced) -> SnowAir:
+def snow_air(snowed_in: SnowedIn) -> SnowAir:
     """Return what becomes of bees and air in a month with the low entrances closed."""
-    if iced.days == 0:
+    if snowed_in.days == 0:
         return "no snow"
-    if not iced.shut:
+    if not snowed_in.shut:
         return "exit"
-    if iced.moments is None:
+    if snowed_in.readings is None:
         return "suffocates"
-    if iced.hours_bad is not None:
+    if snowed_in.hours_bad is not None:
         return "bad"
-    return "exit" if iced.left else "no exit"
+    return "exit" if snowed_in.left else "no exit"
 
 
-def under_snow(iced: Sequence[Iced]) -> UnderSnow:
+def under_snow(snowed_in: Sequence[SnowedIn]) -> UnderSnow:
     """Return the worst of the months with snow."""
-    found = {i.month: snow_air(i) for i in iced}
-    worst: SnowAir = max(found.values(), key=_WORSE.index, default="no snow")
-    hours = [i.hours_bad for i in iced if i.hours_bad is not None]
+    iced_months = {i.month: snow_air(i) for i in snowed_in}
+    worst: SnowAir = max(iced_months.values(), key=_WORSE.index, default="no snow")
+    hours = [i.hours_bad for i in snowed_in if i.hours_bad is not None]
     if worst not in ("bad", "suffocates"):
         return UnderSnow(air=worst)
-    months = tuple(sorted(k for k, air in found.items() if air in ("bad", "suffocates")))
+    months = tuple(sorted(k for k, air in iced_months.items() if air in ("bad", "suffocates")))
     return UnderSnow(air=worst, months=months, hours=min(hours, default=None))
 
 
@@ -106,7 +106,7 @@ def closed_by_ice(opening: Opening) -> bool:
     return opening.side == "floor" or opening.bottom_m < LOW_M
 
 
-def when_iced(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[Iced, ...]:
+def when_snowed_in(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[SnowedIn, ...]:
     """Return an assessed hive in months (0 to 11) with every low opening closed by ice.
 
     All months are balanced in one batch; should one suffocate they are worked out one by one.
@@ -114,24 +114,24 @@ def when_iced(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[Iced,
     if not months:
         return ()
     try:
-        found: list[Moments | None] = list(_frozen(assessed, months))
+        by_month: list[NestReadings | None] = list(_frozen(assessed, months))
     except NotBalancedError:
-        found = [_alone(assessed, month) for month in months]
+        by_month = [_alone(assessed, month) for month in months]
     snow = days_with_snow(assessed.place)
     made = []
-    for month, moments in zip(months, found, strict=True):
+    for month, readings in zip(months, by_month, strict=True):
         openings = [o for o in in_month(assessed.design, month).openings if o.open_share > 0]
         bad, end = (
-            _hours_until(share, assessed, month, moments)
+            _hours_until(share, assessed, month, readings)
             for share in (CO2_BAD.value, CO2_SUFFOCATES.value)
         )
         made.append(
-            Iced(
+            SnowedIn(
                 hours_bad=bad,
                 hours_end=end,
                 month=month,
                 days=snow[month],
-                moments=moments,
+                readings=readings,
                 shut=tuple(o.name for o in openings if closed_by_ice(o)),
                 left=tuple(o.name for o in openings if not closed_by_ice(o)),
             )
@@ -140,7 +140,7 @@ def when_iced(assessed: MonthlyAssessment, months: Sequence[int]) -> tuple[Iced,
 
 
 def _hours_until(
-    share: float, assessed: MonthlyAssessment, month: int, iced: Moments | None
+    share: float, assessed: MonthlyAssessment, month: int, snowed_in: NestReadings | None
 ) -> float | None:
     """Return after how many hours without the shut openings CO2 comes to a share by volume.
 
@@ -152,22 +152,22 @@ def _hours_until(
     volume, begin = float(model.terms.volume_m3[0]), float(open_.co2_volume_share[NEST, month])
     if begin >= share:
         return 0.0
-    if iced is None:
+    if snowed_in is None:
         return volume * (share - begin) / litres / 3600
-    settled = float(iced.co2_volume_share[NEST, 0])
+    settled = float(snowed_in.co2_volume_share[NEST, 0])
     if settled <= share:
         return None
     return volume * settled / litres * log((settled - begin) / (settled - share)) / 3600
 
 
-def _alone(assessed: MonthlyAssessment, month: int) -> Moments | None:
+def _alone(assessed: MonthlyAssessment, month: int) -> NestReadings | None:
     try:
         return _frozen(assessed, [month])[0]
     except NotBalancedError:
         return None
 
 
-def _frozen(assessed: MonthlyAssessment, months: Sequence[int]) -> list[Moments]:
+def _frozen(assessed: MonthlyAssessment, months: Sequence[int]) -> list[NestReadings]:
     """Return the hive of each month with its low openings shut, one condition each."""
     models = []
     for month in months:
@@ -180,5 +180,5 @@ def _frozen(assessed: MonthlyAssessment, months: Sequence[int]) -> list[Moments]
     bees = colony_at(assessed.colony, at)
     names = [assessed.design.name]
     balance = solve(stack_terms([m.terms for m in models], owner), bees, outside, names)
-    whole = Moments(tuple(models), owner, outside, bees, balance)
-    return [whole.take(np.array([k])) for k in owner]
+    readings = NestReadings(tuple(models), owner, outside, bees, balance)
+    return [readings.take(np.array([k])) for k in owner]

@@ -16,7 +16,7 @@ FloatArray = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Told:
+class SensorReadings:
     """Hours of a year at the probes.
 
     Attributes
@@ -41,15 +41,15 @@ class Told:
     south: bool
 
 
-def told_of(run: YearRun | Told) -> Told:
+def sensor_readings(run: YearRun | SensorReadings) -> SensorReadings:
     """Return what a year tells; what is told already stays as it is."""
-    if isinstance(run, Told):
+    if isinstance(run, SensorReadings):
         return run
     s = run.series
     degc = s[:, cl.S_T : cl.S_T + 3].T
     outside = run.weather.temperature_degc
     saturated = saturation_pressure_unchecked_pa(outside)
-    return Told(
+    return SensorReadings(
         degc=degc.copy(),
         humidity=s[:, cl.S_P : cl.S_P + 3].T / saturation_pressure_unchecked_pa(degc),
         co2=s[:, cl.S_CO2 : cl.S_CO2 + 2].T.copy(),

@@ -38,7 +38,7 @@ _USUAL = {
 }
 
 
-class TargetDialog(StoppableDialog):
+class OpeningSizeDialog(StoppableDialog):
     """Asks for a goal, finds the size in the background, and takes it on demand."""
 
     def __init__(
@@ -60,9 +60,9 @@ class TargetDialog(StoppableDialog):
         what = "diameter" if opening.round else "height" if opening.shape == "lid gap" else "width"
         self._what = what
         self.goal = Choice("goal", [(g, g) for g in get_args(Goal)], self._suggest)
-        self.wanted = QLineEdit()
-        self.wanted.setAccessibleName("wanted value")
-        self.said = label(wrap=True)
+        self.target = QLineEdit()
+        self.target.setAccessibleName("wanted value")
+        self.caption = label(wrap=True)
         self.progress = QProgressBar()
         self.progress.setRange(0, 0)
         self.progress.hide()
@@ -78,7 +78,7 @@ class TargetDialog(StoppableDialog):
         grid.addWidget(label(f"In {month_name} I want", "muted"), 0, 0)
         grid.addWidget(self.goal, 0, 1)
         grid.addWidget(label("of", "muted"), 0, 2)
-        grid.addWidget(self.wanted, 0, 3)
+        grid.addWidget(self.target, 0, 3)
         grid.setColumnStretch(1, 2)
         grid.setColumnStretch(3, 1)
         buttons = QHBoxLayout()
@@ -90,14 +90,14 @@ class TargetDialog(StoppableDialog):
         column.setContentsMargins(16, 14, 16, 12)
         column.setSpacing(10)
         column.addLayout(grid)
-        column.addWidget(self.said, 1)
+        column.addWidget(self.caption, 1)
         column.addWidget(self.progress)
         column.addLayout(buttons)
         self.hear(jobs.refused, self._refused)
         self._suggest("fresh air")
 
     def _suggest(self, goal: str) -> None:
-        self.wanted.setText(self._units.write(_USUAL[goal], _QUANTITY[goal]))
+        self.target.setText(self._units.write(_USUAL[goal], _QUANTITY[goal]))
 
     def begin(self) -> None:
         """Look for the size."""
@@ -105,12 +105,12 @@ class TargetDialog(StoppableDialog):
         quantity = _QUANTITY[goal]
         try:
             target = parse_quantity(
-                self.wanted.text(), quantity, self._units.unit(quantity), "wanted value"
+                self.target.text(), quantity, self._units.unit(quantity), "wanted value"
             )
         except CalvethError as error:
             self._refused(str(error))
             return
-        self.said.setText("Trying sizes … Esc stops it")
+        self.caption.setText("Trying sizes … Esc stops it")
         self.progress.show()
         self.take_button.setEnabled(False)
         find = self._find
@@ -121,32 +121,34 @@ class TargetDialog(StoppableDialog):
         self.progress.hide()
         self.answer = answer
         self.take_button.setEnabled(answer.size_m is not None)
-        self.said.setText(self._sentence(answer))
+        self.caption.setText(self._sentence(answer))
 
     def _sentence(self, answer: TargetAnswer) -> str:
         u, quantity = self._units, _QUANTITY[answer.goal]
         digits = 1 if quantity == "fraction" else None
-        wanted = u.write(answer.target, quantity, digits)
+        target = u.write(answer.target, quantity, digits)
         if answer.size_m is not None:
-            said = (
+            sentence = (
                 f"A {self._what} of {u.write(answer.size_m, 'length', 1)} gives {answer.goal} of "
                 f"{u.write(answer.reached, quantity, digits)}."
             )
             if answer.jumps_from is not None:
                 before = u.write(answer.jumps_from, quantity, digits)
-                said += f" A hair smaller it would be {before}: the air of this hive tips there."
-            return said
+                sentence += (
+                    f" A hair smaller it would be {before}: the air of this hive tips there."
+                )
+            return sentence
         low, high = (u.write(v, quantity, digits) for v in (answer.at_smallest, answer.at_largest))
         sizes = (u.write(v, "length") for v in (answer.smallest_m, answer.largest_m))
         small, large = sizes
         return (
-            f"No size gives {answer.goal} of {wanted}: from {small} to {large} it goes from {low} "
+            f"No size gives {answer.goal} of {target}: from {small} to {large} it goes from {low} "
             f"to {high}. Change another opening, or the wall."
         )
 
     def _refused(self, sentence: str) -> None:
         self.progress.hide()
-        self.said.setText(sentence)
+        self.caption.setText(sentence)
 
     def _taken(self) -> None:
         if self.answer is not None and self.answer.size_m is not None:

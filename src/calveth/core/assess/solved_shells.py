@@ -113,7 +113,7 @@ def solved_shells(
         if spots:
             _ = solved[key].coldest
         report((number + 1) / len(keys))
-    corrections = {key: correction_of(key, winter, found) for key, found in solved.items()}
+    corrections = {key: correction_of(key, winter, shells) for key, shells in solved.items()}
     return SolvedShells(solved=solved, corrections=corrections)
 
 

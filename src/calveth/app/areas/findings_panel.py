@@ -14,7 +14,7 @@ from calveth.app.theme.theme import current
 from calveth.app.widgets.labels import clear, label, rule
 from calveth.app.widgets.pages import LateArea
 from calveth.core.advice.remedies import Remedy
-from calveth.texts.findings import Said
+from calveth.texts.findings import Sentence
 from calveth.texts.remedies import effect, what_is_done
 from calveth.texts.units import METRIC, UnitSystem
 
@@ -53,7 +53,7 @@ class Mark(QWidget):
         paint_verdict(painter, QPointF(8, 10), _MARK[self._tone], current(), 5.0)
 
 
-def finding_row(finding: Said, act: Callable[[Said], object] | None = None) -> QLayout:
+def finding_row(finding: Sentence, act: Callable[[Sentence], object] | None = None) -> QLayout:
     """Return a line for a finding; a click on one that speaks of a surface calls ``act``."""
     line = QHBoxLayout()
     line.setSpacing(6)
@@ -67,26 +67,28 @@ def finding_row(finding: Said, act: Callable[[Said], object] | None = None) -> Q
     return line
 
 
-def _acting(act: Callable[[Said], object], finding: Said) -> Callable[[QMouseEvent], None]:
+def _acting(act: Callable[[Sentence], object], finding: Sentence) -> Callable[[QMouseEvent], None]:
     def press(_: QMouseEvent) -> None:
         act(finding)
 
     return press
 
 
-def worst_first(said: Sequence[Said]) -> list[Said]:
+def worst_first(sentences: Sequence[Sentence]) -> list[Sentence]:
     """Return findings with the bad ones first, else in their order."""
-    return sorted(said, key=lambda finding: _ORDER[finding.tone])
+    return sorted(sentences, key=lambda finding: _ORDER[finding.tone])
 
 
-class SaysPanel(LateArea):
+class FindingsPanel(LateArea):
     """All findings of the month, their causes, and the remedies that were tried."""
 
-    def __init__(self, take: Callable[[Remedy], object], show: Callable[[Said], object]) -> None:
+    def __init__(
+        self, take: Callable[[Remedy], object], show: Callable[[Sentence], object]
+    ) -> None:
         super().__init__()
         self._take, self._point = take, show
-        self._said: list[Said] = []
-        self._said_shown: list[Said] = []
+        self._said: list[Sentence] = []
+        self._said_shown: list[Sentence] = []
         self._tried: tuple[Sequence[Remedy] | None, UnitSystem, bool] = (None, METRIC, False)
         self._tried_shown: object = None
         self._findings, self._remedies = QVBoxLayout(), QVBoxLayout()
@@ -104,9 +106,9 @@ class SaysPanel(LateArea):
         column.addWidget(self.state)
         column.addStretch()
 
-    def show_findings(self, said: Sequence[Said]) -> None:
+    def show_findings(self, sentences: Sequence[Sentence]) -> None:
         """Show findings with their causes and what helps."""
-        self._said = list(said)
+        self._said = list(sentences)
         self._show()
 
     def show_remedies(

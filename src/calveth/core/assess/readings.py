@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.airflow.draught import draught_at_comb_m_s
 from calveth.core.climate.air import dew_point_unchecked_degc, saturation_pressure_unchecked_pa
-from calveth.core.colony.colony import ColonyMoment
+from calveth.core.colony.colony import ColonyState
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import outer_film_m2k_w
 from calveth.core.hive.design import Face
@@ -35,13 +35,13 @@ CrownVerdict = Literal["dry", "wet ring", "wet"]
 
 
 @dataclass(frozen=True, eq=False)
-class Moments:
+class NestReadings:
     """The hive at N conditions with the figures that are read off them."""
 
     models: tuple[HiveModel, ...]
     owner: NDArray[np.int_]
     outside: Outside
-    bees: ColonyMoment
+    bees: ColonyState
     balance: Balance
 
     @property
@@ -53,9 +53,9 @@ class Moments:
         """Return the hive as it is set at condition ``i``."""
         return self.models[int(self.owner[i])]
 
-    def take(self, index: NDArray[np.int_]) -> Moments:
+    def take(self, index: NDArray[np.int_]) -> NestReadings:
         """Return the conditions at ``index``."""
-        return Moments(
+        return NestReadings(
             self.models,
             self.owner[index],
             self.outside.take(index),
@@ -113,15 +113,15 @@ class Moments:
     @property
     def lid_g_day(self) -> FloatArray:
         """Water condensing on the middle and the rim of the lid [N] [g/day]."""
-        found: FloatArray = self.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0)
-        return found
+        grams: FloatArray = self.condensing_g_day[[LID_MIDDLE, LID_RIM]].sum(axis=0)
+        return grams
 
     @property
     def elsewhere_g_day(self) -> FloatArray:
         """Water condensing on walls, floor, window, combs and as fog [N] [g/day]."""
         combs = self.balance.comb_kg_s.sum(axis=0) * 8.64e7
-        found: FloatArray = self.condensing_g_day.sum(axis=0) - self.lid_g_day + combs
-        return found
+        grams: FloatArray = self.condensing_g_day.sum(axis=0) - self.lid_g_day + combs
+        return grams
 
     @cached_property
     def co2_volume_share(self) -> FloatArray:
@@ -182,14 +182,14 @@ class Moments:
         model, flow = self.model_at(i), self.balance.flows
         te, pressure = float(self.outside.temperature_degc[i]), self.outside.pressure_pa
         zone_t = self.balance.temperature_degc[:, i]
-        found = []
+        airs = []
         for opening in colony_openings(model.design):
             parts = [k for k, key in enumerate(model.paths.part_ids) if key == opening.id]
             into = sum(float(flow.opening_in[k, i]) for k in parts)
             out = sum(float(flow.opening_out[k, i]) for k in parts)
             area = sum(float(model.paths.part_area_m2[k, 0]) for k in parts)
             inside = float(zone_t[model.paths.part_zone[parts[0]]])
-            found.append(
+            airs.append(
                 OpeningAir(
                     opening=opening.id,
                     in_l_h=_litres_hour(into, pressure, te),
@@ -207,7 +207,7 @@ class Moments:
                     ),
                 )
             )
-        return found
+        return airs
 
     def joints_l_h(self, i: int) -> float:
         """Return the air that enters through joints at condition ``i`` [L/h]."""
@@ -259,14 +259,14 @@ def _litres_hour(mass_kg_s: float, pressure_pa: float, temperature_degc: float) 
     return litres_per_hour(float(mass_kg_s) / density)
 
 
-def crown_verdict(moments: Moments, i: int) -> CrownVerdict:
+def crown_verdict(readings: NestReadings, i: int) -> CrownVerdict:
     """Return what a beekeeper finds under the lid at condition ``i``.
 
     ``dry``; ``wet ring`` along the rim with a dry middle; ``wet`` when the middle is wet too and
     drips on the cluster.
     """
-    water = moments.condensing_g_day[:, i]
-    seen = moments.model.parameters.visible_g_day
+    water = readings.condensing_g_day[:, i]
+    seen = readings.model.parameters.visible_g_day
     if water[LID_MIDDLE] >= seen:
         return "wet"
     return "wet ring" if water[LID_RIM] >= seen else "dry"

@@ -17,11 +17,11 @@ def larder_kg(assessed: MonthlyAssessment) -> dict[int, float]:
     if not any(days):
         return {}
     first = month_of_day(day_after_week(assessed.place.last_forage_week))
-    left, found = assessed.colony.stores_kg, {}
+    left, larder = assessed.colony.stores_kg, {}
     for step in range(12):
         k = (first + step) % 12
         if days[k] <= 0:
             continue
         left -= float(assessed.honey_kg_month[k]) * days[k] / DAYS_IN_MONTH[k]
-        found[k] = left
-    return found
+        larder[k] = left
+    return larder

@@ -11,7 +11,7 @@ from calveth.core.case import HiveCase
 from calveth.core.compare.sweep import insulation_of, with_thickness
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import FACES, Design
-from calveth.core.hive.forms import HollowTree, cavity_height_m
+from calveth.core.hive.forms import cavity_height_m
 from calveth.core.hive.opening import is_high
 from calveth.core.materials import Material
 from calveth.core.year.questions import vented_twin
@@ -70,7 +70,7 @@ def _variants(design: Design) -> Iterator[Design]:
 def _breathing(design: Design) -> Iterator[Design]:
     """Give a design as it breathes, with a hole under the lid, and with nothing open above."""
     yield design
-    if isinstance(design.form, HollowTree):
+    if not design.form.of_boards:
         return
     height = cavity_height_m(design.form)
     low = tuple(o for o in design.openings if not is_high(o, height))

@@ -13,11 +13,11 @@ from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design, Shell, Tightness
 from calveth.core.hive.forms import (
-    BarTrough,
     Form,
-    HollowTree,
     StackedBoxes,
     cavity_height_m,
+    has_neighbour,
+    is_divided,
     side_spans_m,
 )
 from calveth.core.hive.joinery import Joinery
@@ -146,7 +146,7 @@ def _low_slot(form: Form) -> Opening:
 def _neighbours(form: Form) -> Opening:
     """Return an entrance of the second colony: in the front of its own room."""
     span = side_spans_m(form)[0]
-    divided = isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use > 0
+    divided = is_divided(form)
     begin = form.colony_width_m if divided else 0.5 * span
     low = _low_slot(form)
     room = max(span - begin, 0.05)
@@ -211,11 +211,10 @@ def _lid_gap(_: Form) -> Opening:
 
 
 def _screen(form: Form) -> Opening:
-    width, length = side_spans_m(form)
-    if isinstance(form, StackedBoxes | BarTrough) and form.beyond == "second colony":
+    width = form.spans_m[0]
+    if has_neighbour(form):
         width = form.colony_width_m  # the neighbour has its own
-    if isinstance(form, BarTrough):
-        length = form.section[0][0]  # a floor between leaning sides is narrower than the trough
+    length = form.section[0][0]  # a floor between leaning sides is narrower than the trough
     return Opening(
         id="screen",
         name="screened floor",
@@ -288,7 +287,7 @@ def make_design(make_up: MakeUp, frames: Frames, design_id: str = "", name: str 
     if isinstance(form, StackedBoxes) and make_up.rack_m:
         form = replace(form, rack_m=make_up.rack_m)
     kinds = make_up.openings
-    tree = isinstance(form, HollowTree)
+    tree = not form.of_boards
     if tree:
         kinds = ("knot hole",)
     return Design(

@@ -25,7 +25,7 @@ from cattrs.v import transform_error
 from calveth.core.calendar import HOURS_IN_YEAR
 from calveth.core.climate.hours import HourArray, HourlyWeather
 from calveth.core.errors import DomainError, plain, printable
-from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import FORMS, Form
 from calveth.core.records.blob import Blob
 from calveth.store.errors import DocumentError
 
@@ -88,12 +88,7 @@ def _shown(value: Any) -> str:
     return plain(json.dumps(value, ensure_ascii=False, default=str), 40)
 
 
-_FORMS: dict[str, type[StackedBoxes | BarTrough | LittleBoxes | HollowTree]] = {
-    "stacked boxes": StackedBoxes,
-    "trough under bars": BarTrough,
-    "little boxes": LittleBoxes,
-    "hollow tree": HollowTree,
-}
+_FORMS: dict[str, type[Form]] = {form.kind: form for form in FORMS}
 
 
 def _hours(column: Any) -> HourArray:
@@ -167,8 +162,7 @@ def _make(blob_out: Callable[[Blob], dict[str, str]]) -> cattrs.Converter:
         return form
 
     def form_out(form: Form) -> dict[str, Any]:
-        kind = next(name for name, cls in _FORMS.items() if isinstance(form, cls))
-        return {"kind": kind, **converter.unstructure(form, type(form))}
+        return {"kind": form.kind, **converter.unstructure(form, type(form))}
 
     def hours_in(value: Any, _: Any) -> HourlyWeather:
         columns = value.get("columns") if isinstance(value, dict) else None

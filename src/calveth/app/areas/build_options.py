@@ -17,7 +17,7 @@ from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import change_design, needs_timber, set_joinery
 from calveth.core.hive.details import Grips, Strap
-from calveth.core.hive.forms import HollowTree, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import LittleBoxes, StackedBoxes
 from calveth.core.hive.joinery import CornerCut, FrameRest, Stand
 from calveth.core.materials import Material
 
@@ -163,11 +163,11 @@ class BuildOptions(DesignPanel):
         """Show how a design is built; a trunk has no choice."""
         super().show_design(design_id)
         design = self._design()
-        built = not isinstance(design.form, HollowTree)
+        built = design.form.of_boards
         for field, _, _, _ in _JOINTS:
             self.choices[field].show_id(getattr(design.joinery, field))
             self.choices[field].setEnabled(built)
-        self.choices["frame_rest"].setEnabled(isinstance(design.form, StackedBoxes))
+        self.choices["frame_rest"].setEnabled(design.form.has_frames)
         for field, _, _, _ in _DETAILS:
             self.choices[field].show_id(getattr(design.details, field))
             self.choices[field].setEnabled(built)
@@ -180,7 +180,7 @@ class BuildOptions(DesignPanel):
         self.high.setEnabled(legs)
         self.spread.setEnabled(legs)
         form = design.form
-        self.feed.setEnabled(isinstance(form, StackedBoxes))
-        self.feed.set_value(form.feed_room_m if isinstance(form, StackedBoxes) else 0.0)
+        self.feed.setEnabled(form.has_frames)
+        self.feed.set_value(form.feed_room_m)
         self.nest_bars.setVisible(isinstance(form, LittleBoxes))
         self.nest_bars.setChecked(isinstance(form, LittleBoxes) and form.nest_bars)

@@ -38,7 +38,6 @@ from calveth.core.compare.order import ordered_designs
 from calveth.core.compare.table import CompareRow
 from calveth.core.edits import set_school
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import StackedBoxes
 from calveth.core.school import SCHOOLS
 from calveth.core.solids.build import build_solids
 from calveth.core.solids.quantities import outer_size_m
@@ -304,7 +303,7 @@ class CompareArea(LateArea):
     def _pictures(self, designs: list[Design], month: int) -> None:
         """Draw the boxes to one scale; a tree too tall for it is drawn as large as it fits."""
         project = self._document.project
-        boxes = [d for d in designs if isinstance(d.form, StackedBoxes)]
+        boxes = [d for d in designs if d.form.has_frames]
         sizes = [outer_size_m(build_solids(d)) for d in boxes or designs]
         room = max(
             60.0,

@@ -13,12 +13,14 @@ from calveth.app.widgets.labels import label
 from calveth.app.widgets.quantity import QuantityField
 from calveth.app.widgets.spin import CountBox
 from calveth.core.hive.forms import (
+    FORMS,
     BarTrough,
     Beyond,
     Form,
     HollowTree,
     LittleBoxes,
     StackedBoxes,
+    is_divided,
 )
 
 Kind = Literal["count", "length", "beyond"]
@@ -61,6 +63,8 @@ FIELDS: dict[type, tuple[Field, ...]] = {
         ("height of the hollow", "cavity_height_m", "height of the hollow", "length"),
     ),
 }
+if set(FIELDS) != set(FORMS):
+    raise TypeError(f"FIELDS knows {set(FIELDS)}; the forms are {FORMS}")
 _MOST_KNOTS = 8
 _MOST = {"frame_count": 40, "box_count": 8, "bar_count": 80, "frames_in_use": 79}
 
@@ -155,7 +159,7 @@ class FormPage(QWidget):
                 widget.show_value(value)
             elif isinstance(widget, Choice):
                 widget.show_id(value)
-                widget.setEnabled(getattr(form, "frames_in_use", 0) > 0)
+                widget.setEnabled(is_divided(form))
         section = form.section if isinstance(form, BarTrough) else ()
         for k, (width, height) in enumerate(self._section):
             for widget in (width, height):

@@ -26,7 +26,7 @@ from calveth.catalogue.library import (
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import change_design, put_design, set_window
 from calveth.core.hive.design import Window
-from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
+from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.materials import Layer
 from calveth.core.project import Project
@@ -169,7 +169,7 @@ class HivePanel(DesignPanel):
         self.cavity.setCurrentIndex(0)
         window = design.window
         self.window_kind.show_id(_kind_of(window))
-        self.window_kind.setEnabled(not isinstance(form, HollowTree))
+        self.window_kind.setEnabled(form.of_boards)
         for name, field in self.window_fields.items():
             field.setEnabled(window is not None)
             if window is not None:

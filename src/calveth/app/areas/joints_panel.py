@@ -18,7 +18,6 @@ from calveth.app.widgets.quantity import QuantityField
 from calveth.catalogue.shipped import shipped_materials
 from calveth.core.edits import MORTAR, needs_timber, set_joinery, set_joints
 from calveth.core.hive.design import LidShape, Tightness
-from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.joinery import (
     BlockJoint,
     CornerJoint,
@@ -144,7 +143,7 @@ class JointsPanel(DesignPanel):
         """Show the joints of a design; a trunk has none."""
         super().show_design(design_id)
         design = self._design()
-        built = not isinstance(design.form, HollowTree)
+        built = design.form.of_boards
         for field, choice in self.choices.items():
             choice.show_id(getattr(design.joinery, field))
             choice.setEnabled(built and (field != "window_frame" or design.window is not None))

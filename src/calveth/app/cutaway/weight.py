@@ -15,7 +15,6 @@ from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import HollowTree
 from calveth.core.materials import Material
 from calveth.core.solids.build import build_solids
 from calveth.core.workshop.lifting import LiftVerdict, judge
@@ -32,7 +31,7 @@ def _weighed(
     """Return what each part weighs, and how the hive stands in February; remembered."""
     materials, hive = dict(table), build_solids(design)
     lifts = tuple(judge(x, design) for x in lifts_of(design, hive, materials, colony))
-    if place is None or isinstance(design.form, HollowTree):
+    if place is None or not design.form.of_boards:
         return lifts, None
     try:
         return lifts, standing(design, hive, materials, colony, place, "february")

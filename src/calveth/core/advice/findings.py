@@ -15,7 +15,6 @@ from calveth.core.assess.solved_shells import conduction_in
 from calveth.core.climate.place import days_without_forage, has_forage
 from calveth.core.constants import DRAUGHT_SPEED, RSE, RSI_EDGE
 from calveth.core.hive.design import FACES
-from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.zones import CROWN
 from calveth.core.message import Message, Value, message
 from calveth.core.nest.network import SURFACES, WINDOW
@@ -317,7 +316,7 @@ def _draught(assessed: MonthlyAssessment, month: int) -> list[Finding]:
 
 def _has_rack(assessed: MonthlyAssessment) -> bool:
     form = assessed.design.form
-    return isinstance(form, StackedBoxes) and form.rack_m > 0
+    return form.rack_m > 0
 
 
 def _depth(month: int, depth: Depth) -> list[Finding]:

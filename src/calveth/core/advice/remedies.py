@@ -16,7 +16,7 @@ from calveth.core.case import HiveCase
 from calveth.core.errors import CalvethError, CancelledError, DomainError
 from calveth.core.hive.by_month import in_month
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.forms import HollowTree, StackedBoxes, cavity_height_m
+from calveth.core.hive.forms import cavity_height_m
 from calveth.core.hive.opening import Opening, is_high
 from calveth.core.hive.zones import NEST
 from calveth.core.kept import kept
@@ -308,7 +308,7 @@ def _scaled(design: Design, opening_id: str, factor: float) -> Design:
 
 
 def _tighter(design: Design) -> _Made | None:
-    if design.joints in ("filled", "propolised") or not isinstance(design.form, StackedBoxes):
+    if design.joints in ("filled", "propolised") or not design.form.has_frames:
         return None
     return message("seal the joints"), replace(design, joints="propolised"), ()
 
@@ -330,7 +330,7 @@ def _floor_within(design: Design) -> _Made | None:
 
 def _has_core(design: Design, face: Face) -> bool:
     """Tell whether a face has anything outside of its inner board."""
-    return not isinstance(design.form, HollowTree) and len(design.shell.stack(face)) > 1
+    return design.form.of_boards and len(design.shell.stack(face)) > 1
 
 
 def _with(design: Design, openings: tuple[Opening, ...]) -> Design:

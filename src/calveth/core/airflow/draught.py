@@ -47,9 +47,7 @@ def draught_at_comb_m_s(
     distance = comb_distance_m(design, opening)
     share = min(1.0, c.JET_DECAY.value * diameter / distance)
     form = design.form
-    below = opening.level or (
-        isinstance(form, StackedBoxes) and opening.bottom_m < form.frames_from_m
-    )
-    if isinstance(form, StackedBoxes) and form.rack_m > 0 and below:
+    below = opening.level or opening.bottom_m < form.frames_from_m
+    if form.rack_m > 0 and below:
         share *= slats_share
     return speed * share

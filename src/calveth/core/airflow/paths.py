@@ -17,7 +17,7 @@ from calveth.core import constants as c
 from calveth.core.climate.air import wind_pressure_coefficient
 from calveth.core.climate.place import Place
 from calveth.core.hive.design import Design, Tightness
-from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
+from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
 from calveth.core.hive.opening import WALL_SIDES, Opening, OpeningPart, opening_parts
 from calveth.core.hive.zones import BASE, CROWN, zone_at, zone_tops_m
@@ -276,7 +276,7 @@ def _joints(design: Design, hive: HiveSolids) -> list[tuple[float, float]]:
     areas = face_areas(hive)
     form, joinery = design.form, design.joinery
     height = cavity_height_m(form)
-    if isinstance(form, HollowTree):
+    if not form.of_boards:
         # A trunk has no joints but cracks and old knots: counted as one ring under the top.
         return [(height, areas["lid"].edge_m)]
     lengths = [(0.0, areas["floor"].edge_m * LEAK_FACTOR[joinery.floor])]

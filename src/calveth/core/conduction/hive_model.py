@@ -20,7 +20,7 @@ from calveth.core.errors import DomainError
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import air_gap_resistance_m2k_w, plane_layers
 from calveth.core.hive.design import FACES, Design, Face
-from calveth.core.hive.forms import BarTrough, StackedBoxes
+from calveth.core.hive.forms import has_neighbour
 from calveth.core.hive.opening import Side
 from calveth.core.hive.zones import zone_tops_m
 from calveth.core.materials import Material
@@ -86,9 +86,7 @@ def hive_parts(
     outside_films: dict[Way, float] = dict.fromkeys(("up", "horizontal", "down"), c.RSE.value)
     if design.joinery.stand == "slab":
         outside_films["up"] = 0.0  # the underside of the floor lies on it
-    second = isinstance(design.form, StackedBoxes | BarTrough) and (
-        design.form.beyond == "second colony"
-    )
+    second = has_neighbour(design.form)
     inside = _rooms(hive, films, second=second)
     recess = _recess(design, hive, around)
     if recess is not None:

@@ -23,7 +23,7 @@ from calveth.core.conduction.solve import solve_conduction
 from calveth.core.heat.shell import DIRECTIONS
 from calveth.core.heat.slab import INNER_FILM_M2K_W, plane_layers
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.forms import BarTrough, HollowTree, StackedBoxes
+from calveth.core.hive.forms import BarTrough, StackedBoxes
 from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.kept import kept
 from calveth.core.materials import Material
@@ -108,7 +108,7 @@ def _solved_joints(design: Design, used: tuple[Material, ...], conductance_w_k: 
     if design.window is not None:
         faces += _window_u(design, materials) * glass
     joints: list[JointHeat] = []
-    if not isinstance(design.form, HollowTree):
+    if design.form.of_boards:
         joints = [
             _edge(design, materials, hive, "lid", areas["lid"].edge_m - board.top_m),
             _edge(design, materials, hive, "floor", areas["floor"].edge_m - board.foot_m),

@@ -28,7 +28,6 @@ from calveth.core.heat.slab import (
     vapour_layers_m,
 )
 from calveth.core.hive.design import FACES, Design, Face
-from calveth.core.hive.forms import HollowTree
 from calveth.core.materials import Material
 from calveth.core.solids.build import HiveSolids
 from calveth.core.solids.quantities import FaceArea, face_areas
@@ -167,7 +166,7 @@ def _face_heat(
         sum(layer.thickness_m for layer, r in zip(stack, plane, strict=True) if r > 0), 1e-3
     )
     sd = vapour_layers_m(stack, materials, layers)
-    if isinstance(design.form, HollowTree) and face == "walls":
+    if not design.form.of_boards and face == "walls":
         return _trunk(design, hive, layers, sd, area)
     conductivity = thickness / max(sum(plane), 1e-6)
     corners = 0.0 if isinstance(hive.cavity, Ring) else _CORNERS[face]

@@ -7,13 +7,7 @@ from itertools import pairwise
 from math import floor
 
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import (
-    BarTrough,
-    BoxForm,
-    LittleBoxes,
-    StackedBoxes,
-    colony_from_m,
-)
+from calveth.core.hive.forms import BoxForm, colony_from_m, has_neighbour
 from calveth.core.solids.insets import fittings_of, quilt_rim
 from calveth.core.solids.openings_cut import (
     cuts_of,
@@ -74,8 +68,8 @@ def build_boxes(design: Design, form: BoxForm) -> HiveSolids:
 
 def bend_of(design: Design, form: BoxForm) -> SectionMap | None:
     """Return what makes the hive of its box, None where it is one."""
-    width, height = form.spans_m[1], form.height_m
-    section = form.section if isinstance(form, BarTrough) else ((width, 0.0), (width, height))
+    width = form.spans_m[1]
+    section = form.section
     if design.lid_slope_deg == 0 and len({w for w, _ in section}) == 1:
         return None
     # The slope of a lid is in the topmost box: those below stay square.
@@ -170,7 +164,7 @@ def _rooms(
     high = low + form.colony_width_m
     if high >= shell.x1 - 1e-9:
         return shell, (), []
-    second = isinstance(form, StackedBoxes | BarTrough) and form.beyond == "second colony"
+    second = has_neighbour(form)
     timber = inset_timber(design.shell.walls, design.joinery.timber)
     board_id = PartId(role="divider" if second else "follower board")
     end = min(high + FOLLOWER_M, shell.x1)
@@ -187,50 +181,21 @@ def _rooms(
 
 def _frames(form: BoxForm) -> tuple[Cuboid, ...]:
     """Return the frames or combs in use."""
-    in_use = getattr(form, "frames_in_use", 0)
-    count = form.bar_count if isinstance(form, BarTrough) else getattr(form, "frame_count", 0)
-    return _hung(form, colony_from_m(form), in_use or count)
+    return _hung(form, colony_from_m(form), form.frames_in_use or form.comb_count)
 
 
 def neighbour_frames(form: BoxForm) -> tuple[Cuboid, ...]:
     """Return the frames of a second colony behind the divider, as many as fit its room."""
-    if not isinstance(form, StackedBoxes | BarTrough) or form.beyond != "second colony":
+    if not has_neighbour(form):
         return ()
     begin = form.colony_width_m + FOLLOWER_M
-    pitch = form.frame_pitch_m if isinstance(form, StackedBoxes) else form.bar_width_m
-    beside = 2 * form.side_clearance_m if isinstance(form, StackedBoxes) else 0.0
-    return _hung(form, begin, max(0, floor((form.spans_m[0] - begin - beside) / pitch + 1e-9)))
+    room = form.spans_m[0] - begin - 2 * form.beside_combs_m
+    return _hung(form, begin, max(0, floor(room / form.comb_pitch_m + 1e-9)))
 
 
 def _hung(form: BoxForm, begin: float, count: int) -> tuple[Cuboid, ...]:
     """Return so many frames or combs from a place along the hive [m]."""
-    if isinstance(form, LittleBoxes):
-        return ()
-    if isinstance(form, BarTrough):
-        near, (_, length) = form.comb_clearance_m, form.spans_m
-        return tuple(
-            Cuboid(
-                x0=begin + (i + 0.5) * form.bar_width_m - _COMB_M / 2,
-                x1=begin + (i + 0.5) * form.bar_width_m + _COMB_M / 2,
-                y0=near,
-                y1=length - near,
-                z0=form.frames_from_m,
-                z1=form.height_m,
-            )
-            for i in range(count)
-        )
-    length = form.spans_m[1]
     return tuple(
-        Cuboid(
-            x0=x - form.frame_thickness_m / 2,
-            x1=x + form.frame_thickness_m / 2,
-            y0=form.end_clearance_m,
-            y1=length - form.end_clearance_m,
-            z0=form.frames_from_m + box * form.box_height_m,
-            z1=form.frames_from_m + box * form.box_height_m + form.frame_height_m,
-        )
-        for box in range(form.box_count)
-        for x in (
-            begin + form.side_clearance_m + (i + 0.5) * form.frame_pitch_m for i in range(count)
-        )
+        Cuboid(x0=c.x0, x1=c.x1, y0=c.y0, y1=c.y1, z0=c.z0, z1=c.z1)
+        for c in form.combs(begin, count)
     )

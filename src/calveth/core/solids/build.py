@@ -9,9 +9,10 @@ sides or lid are not upright and flat are those of a box; its `SectionMap` puts 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import assert_never
 
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.forms import HollowTree
+from calveth.core.hive.forms import BarTrough, HollowTree, LittleBoxes, StackedBoxes
 from calveth.core.remembered import remembered
 from calveth.core.solids.boxes import build_boxes
 from calveth.core.solids.openings_cut import cuts_of
@@ -37,9 +38,13 @@ def build_solids(design: Design) -> HiveSolids:
     >>> sorted({s.role for s in hive.solids})
     ['box', 'floor', 'lid']
     """
-    if isinstance(design.form, HollowTree):
-        return _tree(design, design.form)
-    return build_boxes(design, design.form)
+    match design.form:
+        case HollowTree() as tree:
+            return _tree(design, tree)
+        case StackedBoxes() | BarTrough() | LittleBoxes() as boxes:
+            return build_boxes(design, boxes)
+        case other:
+            assert_never(other)
 
 
 def _tree(design: Design, form: HollowTree) -> HiveSolids:

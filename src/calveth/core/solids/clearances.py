@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import floor
-from typing import Literal
+from typing import Literal, assert_never
 
 from calveth.core.constants import (
     BEE_SPACE_HIGH,
@@ -19,7 +19,14 @@ from calveth.core.constants import (
     WOOD_SHRINKAGE,
 )
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BarTrough, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import (
+    BarTrough,
+    HiveForm,
+    HollowTree,
+    LittleBoxes,
+    StackedBoxes,
+    is_divided,
+)
 from calveth.core.message import Message, Value, message
 from calveth.core.solids.faults import covered_openings
 
@@ -55,20 +62,25 @@ def clearances(design: Design) -> list[Clearance]:
     """Return the gaps and fits of a design; none for a hollow tree."""
     form = design.form
     gaps: list[Clearance] = []
-    if isinstance(form, StackedBoxes):
-        gaps += _of_frames(form)
-    elif isinstance(form, BarTrough):
-        gaps.append(bee_space("comb to slope", form.comb_clearance_m))
-    elif isinstance(form, LittleBoxes):
-        gaps.append(
-            Clearance(
-                id="behind plates",
-                gap_m=form.plate_gap_m,
-                verdict="note",
-                message=message("small bees pass"),
+    match form:
+        case StackedBoxes():
+            gaps += _of_frames(form)
+        case BarTrough():
+            gaps.append(bee_space("comb to slope", form.comb_clearance_m))
+        case LittleBoxes():
+            gaps.append(
+                Clearance(
+                    id="behind plates",
+                    gap_m=form.plate_gap_m,
+                    verdict="note",
+                    message=message("small bees pass"),
+                )
             )
-        )
-    if isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use:
+        case HollowTree():
+            pass
+        case _:
+            assert_never(form)
+    if is_divided(form):
         gaps.append(_divider(form))
     gaps += _stack_up(design)
     return gaps
@@ -109,7 +121,7 @@ def _side(form: StackedBoxes) -> float:
     return max(0.0, BEE_SPACE_LOW.value - (form.frame_pitch_m - form.frame_thickness_m) / 2)
 
 
-def _divider(form: StackedBoxes | BarTrough) -> Clearance:
+def _divider(form: HiveForm) -> Clearance:
     """Return how much play a divider may have when its boards dry."""
     wide = max(form.height_m, 0.05)
     shrinks = wide * WOOD_SHRINKAGE.value * WOOD_MOISTURE_SWING.value

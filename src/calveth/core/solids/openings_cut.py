@@ -6,13 +6,11 @@ from math import pi, sqrt
 
 from calveth.core.hive.design import Design, Face
 from calveth.core.hive.forms import (
-    BarTrough,
-    BoxForm,
     Form,
-    HollowTree,
-    StackedBoxes,
+    HiveForm,
     cavity_height_m,
     colony_from_m,
+    has_neighbour,
     side_spans_m,
 )
 from calveth.core.hive.opening import WALL_SIDES, Opening, Side, opening_parts
@@ -23,26 +21,26 @@ from calveth.core.solids.shapes import Cuboid
 _SLEEVE_M = 0.004
 
 
-def owns_rim(form: Form) -> bool:
+def owns_rim(form: HiveForm) -> bool:
     """Return whether the floor has a rim of its own round the space under the frames."""
-    return isinstance(form, StackedBoxes) and form.frames_from_m > 0
+    return form.has_frames and form.frames_from_m > 0
 
 
-def wall_joints_m(form: BoxForm) -> tuple[float, ...]:
+def wall_joints_m(form: HiveForm) -> tuple[float, ...]:
     """Return the heights where walls come apart: over the floor's rim, between boxes [m]."""
     rim = (form.frames_from_m,) if owns_rim(form) else ()
     return (*rim, *form.levels_m)
 
 
-def part_at(height_m: float, form: Form) -> PartId:
+def part_at(height_m: float, form: HiveForm) -> PartId:
     """Return the part a height in the wall belongs to."""
-    if isinstance(form, HollowTree):
+    if not form.of_boards:
         return PartId(role="trunk")
-    if isinstance(form, BarTrough):
+    if form.has_bars:
         return PartId(role="trough")
     if owns_rim(form) and height_m < form.frames_from_m:
         return PartId(role="floor")
-    if isinstance(form, StackedBoxes) and form.feed_room_m > 0 and height_m >= form.levels_m[-1]:
+    if form.feed_room_m > 0 and height_m >= form.levels_m[-1]:
         return PartId(role="eke")
     return PartId(role="box", number=1 + sum(height_m >= level for level in form.levels_m))
 
@@ -50,7 +48,7 @@ def part_at(height_m: float, form: Form) -> PartId:
 def cuts_of(design: Design) -> tuple[Cut, ...]:
     """Return what openings and window take out of every layer they go through."""
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
-    tree = isinstance(design.form, HollowTree)
+    tree = not design.form.of_boards
     cuts = []
     for opening in design.openings:
         if opening.shape == "lid gap":
@@ -149,7 +147,7 @@ def colony_openings(design: Design) -> tuple[Opening, ...]:
     front, back, lid or floor, or into the wall at its end, is the neighbour's.
     """
     form = design.form
-    if not isinstance(form, StackedBoxes | BarTrough) or form.beyond != "second colony":
+    if not has_neighbour(form):
         return design.openings
     end = form.colony_width_m
 
@@ -163,7 +161,7 @@ def colony_openings(design: Design) -> tuple[Opening, ...]:
 
 def _middle(form: Form, side: Side) -> float:
     """Return the share of a wall's span at which the middle of the colony's room lies."""
-    if side not in ("front", "back") or isinstance(form, HollowTree):
+    if side not in ("front", "back") or not form.of_boards:
         return 0.5
     return (colony_from_m(form) + form.colony_width_m / 2) / form.spans_m[0]
 
@@ -195,7 +193,7 @@ def _lining(design: Design, opening: Opening) -> list[Solid]:
     joinery = design.joinery
     if joinery.entrance == "bare" or opening.shape not in ("slot", "hole") or opening.level:
         return []
-    if isinstance(design.form, HollowTree):
+    if not design.form.of_boards:
         return []
     more = joinery.block_m if joinery.entrance == "solid block" else _SLEEVE_M
     wide, high = _hole_size(opening)

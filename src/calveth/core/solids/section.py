@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.forms import StackedBoxes, cavity_height_m, side_spans_m
+from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import opening_parts
 from calveth.core.remembered import remembered
 from calveth.core.solids.build import HiveSolids, build_solids
@@ -200,9 +200,10 @@ def _panes(hive: HiveSolids, design: Design) -> tuple[Pane, ...]:
 
 def _rack(design: Design, room: Rect) -> Rect | None:
     form = design.form
-    if not isinstance(form, StackedBoxes) or form.rack_m == 0:
+    if form.rack_m == 0:
         return None
-    return Rect(y0=room.y0, y1=room.y1, z0=form.bottom_space_m, z1=form.frames_from_m)
+    top = form.frames_from_m
+    return Rect(y0=room.y0, y1=room.y1, z0=top - form.rack_m, z1=top)
 
 
 def _ring_rect(ring: Ring) -> Rect:

@@ -59,7 +59,7 @@ def _timber(design: Design, materials: Mapping[str, Material]) -> Material:
 
 def needs_strips(design: Design, pieces: Sequence[Piece]) -> bool:
     """Return whether frames hang on strips: asked for, or walls too thin or too soft."""
-    if not isinstance(design.form, StackedBoxes):
+    if not design.form.has_frames:
         return False
     walls = [
         p for p in pieces if p.role == "box" and p.side == "front" and p.place in ("whole", "inner")

@@ -10,7 +10,7 @@ from itertools import pairwise
 from calveth.core import constants_building as cb
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Design, Face
-from calveth.core.hive.forms import BoxForm, HollowTree
+from calveth.core.hive.forms import HiveForm
 from calveth.core.hive.joinery import BLOCK_LEAST_M
 from calveth.core.materials import Material
 from calveth.core.solids.openings_cut import part_at
@@ -99,7 +99,7 @@ def block_walls(
         When no block is in the stock list for the wall's thickness.
     """
     form = design.form
-    if isinstance(form, HollowTree):
+    if not form.of_boards:
         return ()
     walls = []
     left = at_hand(workshop)
@@ -221,7 +221,7 @@ def _blocks_for(
     return fits
 
 
-def _bodies(form: BoxForm) -> list[tuple[PartId, float]]:
+def _bodies(form: HiveForm) -> list[tuple[PartId, float]]:
     """Return what is laid as one wall, with its height: each box, the floor's rim in the first."""
     levels = (0.0, *form.levels_m, form.height_m)
     return [(part_at((a + b) / 2 + 1e-9, form), b - a) for a, b in pairwise(levels)]

@@ -8,7 +8,7 @@ from math import ceil
 from calveth.core import constants_building as cb
 from calveth.core.constants_building import STUD_WIDE
 from calveth.core.hive.design import FACES, Design
-from calveth.core.hive.forms import HollowTree, StackedBoxes
+from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import BLOCK_JOINT_SHARE
 from calveth.core.materials import Material, SoldAs
 from calveth.core.message import Value, message
@@ -36,17 +36,17 @@ def bulk_of(
 def _trunk(design: Design, hive: HiveSolids, materials: Mapping[str, Material]) -> list[Bulk]:
     """Return the one line of a hollow trunk: how to hollow it."""
     form = design.form
-    if not isinstance(form, HollowTree):
+    if form.of_boards:
         return []
     wall, lid = design.shell.thickness_m("walls"), design.shell.thickness_m("lid")
-    outer = form.inner_diameter_m + 2 * wall
-    long = form.cavity_height_m + lid + design.shell.thickness_m("floor")
+    outer = form.spans_m[0] + 2 * wall
+    long = form.height_m + lid + design.shell.thickness_m("floor")
     note = message(
         "hollow a trunk",
         across=Value(outer, "length"),
         long=Value(long, "length"),
-        hollow=Value(form.inner_diameter_m, "length"),
-        deep=Value(form.cavity_height_m, "length"),
+        hollow=Value(form.spans_m[0], "length"),
+        deep=Value(form.height_m, "length"),
         foot=Value(design.shell.thickness_m("floor"), "length"),
         top=Value(lid, "length"),
     )

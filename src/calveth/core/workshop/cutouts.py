@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import pi
 
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import HollowTree, cavity_height_m, side_spans_m
+from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import Opening
 from calveth.core.remembered import remembered
 from calveth.core.solids.openings_cut import along_m, in_wall
@@ -35,7 +35,7 @@ class Way:
 @remembered(64)
 def ways_of(design: Design) -> tuple[Way, ...]:
     """Return every hole through the shell as it is sawn or drilled, and the window."""
-    if isinstance(design.form, HollowTree):
+    if not design.form.of_boards:
         return ()
     ways = []
     for opening in design.openings:

@@ -9,7 +9,6 @@ from math import atan2, degrees
 from calveth.core import constants_building as cb
 from calveth.core.constants_building import FINGER_PROUD, FRAME_REST_HIGH, FRAME_REST_WIDE
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import LittleBoxes, StackedBoxes
 from calveth.core.materials import Material
 from calveth.core.message import Message, Value, message
 from calveth.core.solids.parts import Solid
@@ -164,7 +163,7 @@ def strip_in_wall(design: Design) -> bool:
 def hangs_frames(design: Design, solid: Solid, place: str) -> bool:
     """Return whether frames hang on a board: the inner one of front or back of a box."""
     return (
-        isinstance(design.form, StackedBoxes)
+        design.form.has_frames
         and solid.role == "box"
         and solid.side in ("front", "back")
         and place in ("whole", "inner")
@@ -209,8 +208,7 @@ def detail_work(
 
 
 def _one_box(design: Design) -> bool:
-    form = design.form
-    return not isinstance(form, StackedBoxes | LittleBoxes) or form.box_count == 1
+    return design.form.box_count == 1
 
 
 def places_of(stack_groups: Sequence[bool]) -> list[str]:

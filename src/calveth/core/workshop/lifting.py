@@ -14,7 +14,7 @@ from calveth.core import constants_lifting as cl
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import CalvethError, require_between
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BarTrough, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import StackedBoxes
 from calveth.core.materials import Material
 from calveth.core.message import Message, Value, message
 from calveth.core.solids.build import build_solids
@@ -108,7 +108,7 @@ def single_comb_kg(design: Design) -> float | None:
         return full_comb_kg(
             form.frame_length_m, form.frame_height_m, form.frame_thickness_m, cl.COMB_FILL.value
         )
-    if isinstance(form, BarTrough):
+    if form.has_bars:
         hive = build_solids(design)
         honey = cl.HONEY_DENSITY.value * cl.COMB_FILL.value
         return honey * volume_m3(hive.frames[0], hive.bend) + cl.TOP_BAR.value
@@ -167,4 +167,4 @@ def _lighter(form: StackedBoxes) -> list[tuple[StackedBoxes, str]]:
 
 def can_be_lifted(design: Design) -> bool:
     """Return whether a hive comes apart into what a person lifts; a trunk does not."""
-    return isinstance(design.form, StackedBoxes | BarTrough | LittleBoxes)
+    return design.form.of_boards

@@ -13,7 +13,6 @@ from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.errors import CalvethError, DomainError
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import HollowTree
 from calveth.core.hive.joinery import BLOCK_LEAST_M
 from calveth.core.materials import Material, SoldAs
 from calveth.core.message import Message
@@ -130,7 +129,7 @@ def build_plan(
     casts = cast_parts(pieces, materials)
     lifts = tuple(judge(x, design) for x in lifts_of(design, hive, materials, colony))
     stands: list[Standing] = []
-    if not isinstance(design.form, HollowTree):
+    if design.form.of_boards:
         for state in STATES:
             ask = partial(standing, design, hive, materials, colony, place, state)
             stands += _tried(lambda ask=ask: (ask(),), problems)  # type: ignore[misc]

@@ -8,12 +8,19 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, assert_never
 
 from calveth.core import constants as c
 from calveth.core import constants_building as cb
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BOTH, BarTrough, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import (
+    BOTH,
+    BarTrough,
+    HollowTree,
+    LittleBoxes,
+    StackedBoxes,
+    is_divided,
+)
 from calveth.core.materials import Material
 from calveth.core.message import Message, Value, message
 from calveth.core.solids.clearances import PITCHES_M, Verdict, bee_space, frames_that_fit
@@ -72,21 +79,26 @@ def stack_up(
     gaps: list[StackGap] = []
     moves = _moves_m(design, materials)
     spread = 2 * workshop.tolerance_m
-    if isinstance(form, StackedBoxes):
-        gaps = _of_boxes(form, spread, moves)
-    elif isinstance(form, LittleBoxes):
-        gaps = [
-            StackGap(
-                kind="plate gap",
-                number=k + 1,
-                z0_m=z - form.plate_m,
-                z1_m=z,
-                low_m=form.plate_m,
-                high_m=form.plate_m,
-                verdict="note",
-            )
-            for k, z in enumerate(form.levels_m)
-        ]
+    match form:
+        case StackedBoxes():
+            gaps = _of_boxes(form, spread, moves)
+        case LittleBoxes():
+            gaps = [
+                StackGap(
+                    kind="plate gap",
+                    number=k + 1,
+                    z0_m=z - form.plate_m,
+                    z1_m=z,
+                    low_m=form.plate_m,
+                    high_m=form.plate_m,
+                    verdict="note",
+                )
+                for k, z in enumerate(form.levels_m)
+            ]
+        case BarTrough() | HollowTree():
+            pass  # nothing is stacked
+        case _:
+            assert_never(form)
     says = [*_says_of_frames(form), *_says_of_lid(design), *_says_of_divider(design, walls)]
     says += _says_of_rooms(design)
     if moves > 0.0005:
@@ -100,8 +112,7 @@ def _moves_m(design: Design, materials: Mapping[str, Material]) -> float:
     if not inner or not inner[-1].has_grain:
         return 0.0
     form = design.form
-    high = form.box_height_m if isinstance(form, StackedBoxes | LittleBoxes) else form.height_m
-    return high * c.WOOD_SHRINKAGE.value * c.WOOD_MOISTURE_SWING.value
+    return form.lifted_high_m * c.WOOD_SHRINKAGE.value * c.WOOD_MOISTURE_SWING.value
 
 
 def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]:
@@ -146,8 +157,6 @@ def _of_boxes(form: StackedBoxes, spread: float, moves: float) -> list[StackGap]
 
 
 def _says_of_frames(form: object) -> list[Message]:
-    if isinstance(form, BarTrough):
-        return []
     if not isinstance(form, StackedBoxes):
         return []
     deeper = form.box_height_m - form.frame_height_m - c.BEE_SPACE_LOW.value
@@ -183,7 +192,7 @@ def _says_of_lid(design: Design) -> list[Message]:
 def _says_of_rooms(design: Design) -> list[Message]:
     """Return what is said of the room behind a board: no entrance of its own, a way to look."""
     form = design.form
-    if not isinstance(form, StackedBoxes | BarTrough) or not form.frames_in_use:
+    if not is_divided(form):
         return []
     if form.beyond == "second colony":
         shut = len(colony_openings(design)) == len(design.openings)
@@ -196,7 +205,7 @@ def _says_of_rooms(design: Design) -> list[Message]:
 def _says_of_divider(design: Design, walls: Sequence[BlockWall]) -> list[Message]:
     """Return whether a divider keeps a queen back along all of its edge."""
     form = design.form
-    if not isinstance(form, StackedBoxes | BarTrough) or not form.frames_in_use:
+    if not is_divided(form):
         return []
     upright = [w for w in walls if not w.flat]
     if not upright:

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BarTrough, HollowTree, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import LittleBoxes, is_divided
 from calveth.core.materials import Material
 from calveth.core.message import Message, Value, message
 from calveth.core.workshop.block_walls import BlockWall
@@ -47,7 +47,7 @@ def steps_of(
     casts: Sequence[CastPart],
 ) -> tuple[Step, ...]:
     """Return the assembly in steps."""
-    if isinstance(design.form, HollowTree):
+    if not design.form.of_boards:
         messages = [b.message for b in bulk if b.what == "trunk" and b.message is not None]
         return tuple(Step(act=m, cautions=(ROOM,)) for m in messages)
     return (
@@ -141,7 +141,7 @@ def _joining(design: Design, rows: Sequence[Row]) -> list[Step]:
     rest = tuple(r.number for r in rows if r.piece.role == "frame strip")
     if rest:
         steps.append(Step(act=message("screw strips"), rows=rest))
-    if isinstance(form, StackedBoxes | BarTrough) and form.frames_in_use:
+    if is_divided(form):
         boards = tuple(r.number for r in rows if r.piece.role in ("divider", "follower board"))
         steps.append(Step(act=message("fit divider"), rows=boards))
     if isinstance(form, LittleBoxes):

@@ -13,7 +13,7 @@ from typing import Literal
 from calveth.core import constants_lifting as cl
 from calveth.core.colony.colony import Colony
 from calveth.core.hive.design import Design
-from calveth.core.hive.forms import BarTrough, LittleBoxes, StackedBoxes
+from calveth.core.hive.forms import LittleBoxes
 from calveth.core.materials import Material
 from calveth.core.remembered import remembered
 from calveth.core.solids.openings_cut import part_at
@@ -141,7 +141,7 @@ def _load(
     combs = (*hive.frames, *hive.neighbours)
     for comb in combs:
         wide, high = comb.y1 - comb.y0, comb.z1 - comb.z0
-        if isinstance(form, StackedBoxes):
+        if form.has_frames:
             honey = honey_in_frame_kg(wide, high, comb.x1 - comb.x0, fill)
             frame = empty_frame_kg(wide, high)
         else:
@@ -290,8 +290,6 @@ LONG_HIVE_FRAMES = 14
 
 def is_trough(design: Design) -> bool:
     """Return whether a hive is opened comb by comb and never lifted with its bees."""
-    return isinstance(design.form, BarTrough) or (
-        isinstance(design.form, StackedBoxes)
-        and design.form.box_count == 1
-        and design.form.frame_count >= LONG_HIVE_FRAMES
-    )
+    form = design.form
+    long = form.has_frames and form.box_count == 1 and form.comb_count >= LONG_HIVE_FRAMES
+    return form.has_bars or long

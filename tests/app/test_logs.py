@@ -23,7 +23,7 @@ from calveth.app.widgets.log_plot import Curve, LogPlot, Strip, sound_samples
 from calveth.catalogue.apiary import apiary_project
 from calveth.core.diary import calibrate as calibrate_module
 from calveth.core.diary.reduce import edges_of, reduced
-from calveth.core.diary.season import place_time, utc_hours
+from calveth.core.diary.season import clock_h, utc_hours
 from calveth.core.diary.stand_in import stand_in
 from calveth.core.edits_diary import set_diary
 from calveth.core.project import Project
@@ -226,7 +226,7 @@ class AWinterLogged(LogTest):
         place = w.document.project.place
         utc = int(utc_hours(place, 2024)[w.view.hour])
         assert plot.hand is not None
-        self.assertEqual(place_time(place, 60 * utc).hour, plot.hand % 1440 // 60)
+        self.assertEqual((utc + clock_h(place)) % 24, plot.hand % 1440 // 60)
         before = w.view.hour
         QTest.keyClick(plot, Qt.Key.Key_Right)
         self.assertEqual(w.view.hour, (before + 1) % 8760)

@@ -12,8 +12,8 @@ from calveth.core.heat.slab import (
     Direction,
     air_gap_resistance_m2k_w,
     cylinder_resistance_m2k_w,
-    layer_resistances_m2k_w,
     outer_film_m2k_w,
+    plane_layers,
     radiative_coefficient_w_m2k,
     transmittance_w_m2k,
 )
@@ -44,8 +44,8 @@ class AirGaps(unittest.TestCase):
         board = Layer(material="softwood", thickness_m=0.019)
         gap = Layer(material="air-gap", thickness_m=0.025)
         foil = Layer(material="foil", thickness_m=0.0001)
-        plain = layer_resistances_m2k_w((board, gap, board), TABLE, "horizontal")[1]
-        shiny = layer_resistances_m2k_w((board, gap, foil), TABLE, "horizontal")[1]
+        plain = plane_layers((board, gap, board), TABLE, "horizontal").resistances_m2k_w[1]
+        shiny = plane_layers((board, gap, foil), TABLE, "horizontal").resistances_m2k_w[1]
         self.assertAlmostEqual(plain, air_gap_resistance_m2k_w(0.025, "horizontal"))
         self.assertAlmostEqual(shiny, air_gap_resistance_m2k_w(0.025, "horizontal", 0.9, 0.1))
 
@@ -89,7 +89,7 @@ class Layers(unittest.TestCase):
             Layer(material="xps", thickness_m=0.040),
             Layer(material="softwood", thickness_m=0.012),
         )
-        resistances = layer_resistances_m2k_w(stack, TABLE, "horizontal")
+        resistances = plane_layers(stack, TABLE, "horizontal").resistances_m2k_w
         self.assertAlmostEqual(sum(resistances), 2 * 0.0923077 + 1.1764706, places=6)
         u = transmittance_w_m2k(resistances, "horizontal")
         self.assertAlmostEqual(u, 1 / (0.13 + 1.3610860 + 0.04), places=6)
@@ -97,7 +97,8 @@ class Layers(unittest.TestCase):
     def test_plain_board(self) -> None:
         # 19 mm softwood, wall: 1/(0.13 + 0.1462 + 0.04) = 3.163 W/(m²·K).
         stack = (Layer(material="softwood", thickness_m=0.019),)
-        u = transmittance_w_m2k(layer_resistances_m2k_w(stack, TABLE, "horizontal"), "horizontal")
+        layers = plane_layers(stack, TABLE, "horizontal")
+        u = transmittance_w_m2k(layers.resistances_m2k_w, "horizontal")
         self.assertAlmostEqual(u, 3.163, places=3)
 
     def test_wood_handbook(self) -> None:

@@ -12,7 +12,6 @@ from calveth.core.edits_diary import refuse_change, refuse_removal
 from calveth.core.errors import DomainError, of_field
 from calveth.core.hive.by_month import change_month
 from calveth.core.hive.design import Design, Face, Tightness, Window
-from calveth.core.hive.forms import StackedBoxes
 from calveth.core.hive.joinery import BLOCK_JOINT_SHARE, BLOCK_LEAST_M, Joinery
 from calveth.core.hive.opening import Opening
 from calveth.core.hive.plans import by_rules
@@ -253,28 +252,6 @@ def remove_opening(project: Project, design_id: str, opening_id: str) -> Project
         seasons = design.seasons.each(lambda s: s.without(opening_id))
         kept = tuple(o for o in design.openings if o.id != opening_id)
         return replace(design, openings=kept, seasons=seasons)
-
-    return change_design(project, design_id, change)
-
-
-def set_boxes(
-    project: Project,
-    design_id: str,
-    *,
-    frame_count: int | None = None,
-    box_count: int | None = None,
-) -> Project:
-    """Return the project with more or fewer frames or boxes."""
-
-    def change(design: Design) -> Design:
-        if not isinstance(design.form, StackedBoxes):
-            raise DomainError("form", design.name, "has no boxes; choose a stacked-box design")
-        form = replace(
-            design.form,
-            frame_count=design.form.frame_count if frame_count is None else frame_count,
-            box_count=design.form.box_count if box_count is None else box_count,
-        )
-        return replace(design, form=form)
 
     return change_design(project, design_id, change)
 

@@ -31,7 +31,6 @@ from calveth.core.edits import (
 )
 from calveth.core.heat.seasons import winter_materials
 from calveth.core.hive.by_month import in_month
-from calveth.core.hive.design import Face
 from calveth.core.hive.season_plan import SeasonPlan
 from calveth.core.nest.steady import NotBalancedError
 from calveth.core.project import Project
@@ -148,11 +147,6 @@ def delete(c: Context) -> None:
     at = ids.index(gone)
     c.frame.choose(ids[at + 1] if at + 1 < len(ids) else ids[at - 1])
     c.attempt(lambda: c.document.edit("delete design", lambda p: remove_design(p, gone)))
-
-
-def sweep_layer(c: Context, face: Face, layer: int) -> None:
-    """Show what each centimetre of a layer brings."""
-    c.frame.ask_sweep(face, layer)
 
 
 def find_size(c: Context, opening_id: str) -> None:

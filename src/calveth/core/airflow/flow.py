@@ -39,17 +39,6 @@ def path_arrays(p: AirPaths, hives: int) -> tuple[FloatArray, FloatArray, FloatA
     return strips, parts, joints, tops
 
 
-def net_inflow_kg_s(flow: Flows) -> FloatArray:
-    """Return air in minus air out over all paths [N] [kg/s]."""
-    net: FloatArray = (
-        flow.opening_in.sum(axis=0)
-        + flow.joint_in.sum(axis=0)
-        - flow.opening_out.sum(axis=0)
-        - flow.joint_out.sum(axis=0)
-    )
-    return net
-
-
 def balanced_pressure_pa(
     paths: AirPaths,
     outside_density: FloatArray,

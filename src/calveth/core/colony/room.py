@@ -45,11 +45,6 @@ class RoomAir:
     humidity_at_co2_exchange: float
     heating_w: float
 
-    @property
-    def needed_m3_h(self) -> float:
-        """The larger of the two exchanges [m³/h]."""
-        return max(self.for_humidity_m3_h or 0.0, self.for_co2_m3_h)
-
 
 def co2_by_month(place: Place) -> FloatArray:
     """Return the CO2 round a hive in each month [12], by mass; that of the room while it has one.

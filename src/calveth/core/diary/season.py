@@ -7,7 +7,7 @@ on south of it. Its hours are those of the place's own clock, standard time all 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 
 import numpy as np
 from numpy.typing import NDArray
@@ -67,11 +67,6 @@ def utc_hours(place: Place, season: int) -> IntArray:
         after = (index >= _LEAP_DAY_H) & leap
         index_of[part] = (first + index + HOURS_IN_DAY * after)[part]
     return index_of - clock_h(place)
-
-
-def place_time(place: Place, minutes: int) -> datetime:
-    """Return the clock of a place at a UTC minute since 1970."""
-    return datetime(1970, 1, 1) + timedelta(minutes=minutes + 60 * clock_h(place))
 
 
 def utc_minute(place: Place, when: datetime) -> int:

@@ -65,10 +65,3 @@ def face_matrix(
 def transmittance_and_admittance(matrix: ComplexArray) -> tuple[complex, complex]:
     """Return periodic transmittance Y12 = -1/Z12 and admittance Y11 = -Z11/Z12 [W/(m²·K)]."""
     return complex(-1 / matrix[0, 1]), complex(-matrix[0, 0] / matrix[0, 1])
-
-
-def decrement_and_lag_h(matrix: ComplexArray, steady_w_m2k: float) -> tuple[float, float]:
-    """Return the decrement factor [-] and the time lag [h] of a face, EN ISO 13786, 8.3."""
-    y12 = -1 / matrix[0, 1]
-    lag = float(np.angle(matrix[0, 1] * -1) % (2 * pi)) / (2 * pi) * 24.0
-    return float(abs(y12)) / steady_w_m2k, lag

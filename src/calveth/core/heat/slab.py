@@ -232,13 +232,6 @@ def _ventilated(
     )
 
 
-def layer_resistances_m2k_w(
-    stack: Sequence[Layer], materials: Mapping[str, Material], direction: Direction
-) -> tuple[float, ...]:
-    """Return the resistance of every layer of a plane face [m²·K/W], in the order of the stack."""
-    return plane_layers(stack, materials, direction).resistances_m2k_w
-
-
 def transmittance_w_m2k(layers_m2k_w: Sequence[float], direction: Direction) -> float:
     """Return U [W/(m²·K)] of plane layers with the table films of EN ISO 6946."""
     return 1.0 / (INNER_FILM_M2K_W[direction] + sum(layers_m2k_w) + c.RSE.value)

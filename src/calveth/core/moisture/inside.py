@@ -80,13 +80,6 @@ class InsideYear:
         left = float(self.held_g_m2[(self.first_month - 1) % 12].sum())
         return left if left > _RESIDUE_G_M2 else 0.0
 
-    def wet_layers(self) -> tuple[int, ...]:
-        """Return the layers at whose inner side water is held in the worst month."""
-        if self.first_month < 0:
-            return ()
-        wet = self.held_g_m2[self.worst_month] > _NO_WATER_G_M2
-        return tuple(dict.fromkeys(int(k) for k in self.nodes.layer[wet] if k >= 0))
-
 
 def inside_year(
     stack: Sequence[Layer],

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from calveth.core.hive.design import Design, Face
+from calveth.core.hive.design import Design
 from calveth.core.materials import Material
 from calveth.core.solids.build import HiveSolids, build_solids
 from calveth.core.solids.quantities import face_areas
@@ -32,12 +32,3 @@ def material_cost_eur(
             if materials[layer.material].kind == "film":
                 total += area.inner_m2 * materials[layer.material].price_eur_m3
     return total
-
-
-def layer_area_m2(design: Design, face: Face, index: int, hive: HiveSolids | None = None) -> float:
-    """Return the mean area of a layer: its volume over its thickness [m²]."""
-    hive = hive or build_solids(design)
-    volume = sum(
-        volume_m3(s.shape, hive.bend) for s in hive.solids if s.face == face and s.layer == index
-    )
-    return volume / design.shell.stack(face)[index].thickness_m

@@ -66,7 +66,7 @@ def application() -> QApplication:
     if isinstance(existing, QApplication):
         return existing
     app = QApplication(["calveth-tests"])
-    theme.apply(app)
+    theme.prepare(app, theme.current())
     cache = os.environ.get("XDG_CACHE_HOME", "")
     if "calveth-tests" in cache:  # what one process of the run has solved the others read
         keep_with(ShellCache(Path(cache) / "shells-of-windows"))
@@ -165,9 +165,9 @@ class ScriptedPrompts(Prompts):
         return self.projects.pop(0)
 
     def accept_weather(
-        self, parent: QWidget, found: WeatherImport, units: UnitSystem
+        self, parent: QWidget, imported: WeatherImport, units: UnitSystem
     ) -> BeesMove | None:
-        dialog = WeatherDialog(found, units, parent)
+        dialog = WeatherDialog(imported, units, parent)
         self.told.append("\n".join([dialog.head.text(), dialog.notes.text()]))
         dialog.deleteLater()
         return dialog.bees if self.weather_is_wanted else None
@@ -204,15 +204,22 @@ class WindowTest(unittest.TestCase):
     """Gives each test a folder and, on demand, a window on some hives of the demo.
 
     Every hive of a window is worked out anew with each change of the place, so a test has those
-    it names; ``hives`` without any is the whole demo.
+    it names; ``hives`` without any is the whole demo. Two thirds of the time a window takes to
+    come up go into its style sheet, so only what is about looks or sizes wears it (``dressed``).
     """
 
     hives: ClassVar[tuple[str, ...]] = ("polystyrene", "timber", "composite")
+    dressed: ClassVar[bool] = False
 
     def setUp(self) -> None:
         self.app = application()
         if theme.current() is not LIGHT:  # a test before this one went dark
             theme.choose(self.app, dark=False)
+        if self.dressed != bool(self.app.styleSheet()):
+            if self.dressed:
+                theme.dress(self.app)
+            else:
+                self.app.setStyleSheet("")
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
@@ -261,7 +268,10 @@ class WindowTest(unittest.TestCase):
         return window
 
     def settle(self, window: MainWindow) -> None:
-        """Let everything that was begun finish."""
+        """Let everything that was begun finish; what comes in between is not painted each time."""
+        window.setUpdatesEnabled(False)
+        settle(self.app, window)
+        window.setUpdatesEnabled(True)
         settle(self.app, window)
         self.assertEqual(window.under_way(), [])
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import argparse
+import shutil
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 
 from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
@@ -13,7 +15,9 @@ from calveth.core.hive.design import Design
 from calveth.core.kept import kept
 from calveth.core.project import Project
 from calveth.store.records import compare_record
+from calveth.texts.measures import MEASURES
 from calveth.texts.summary import summary_sentences
+from calveth.texts.units import METRIC
 
 _THREADS = 2
 
@@ -45,6 +49,31 @@ def _worked_out(case: HiveCase, at: int) -> CompareRow:
     return compare_row(monthly, assess_nights(monthly), at, snow)
 
 
+def side_by_side(rows: Sequence[CompareRow], width: int = 0) -> list[str]:
+    """Return every measure of some hives, as many hives side by side as there is room for.
+
+    The rows are those of the window's Compare (`texts.measures.MEASURES`).
+    """
+    width = width or max(shutil.get_terminal_size((100, 24)).columns, 60)
+    names = [m.name.replace("\n", ", ") for m in MEASURES]
+    cells = [[" ".join(m.write(r, METRIC).split()) for m in MEASURES] for r in rows]
+    first = max(map(len, names))
+    wide = [max(len(r.name), *map(len, c)) + 2 for r, c in zip(rows, cells, strict=True)]
+    lines: list[str] = []
+    begin = 0
+    while begin < len(rows):
+        end = begin + 1
+        while end < len(rows) and first + sum(wide[begin : end + 1]) <= width:
+            end += 1
+        block = range(begin, end)
+        lines.append(" " * first + "".join(rows[k].name.rjust(wide[k]) for k in block))
+        for at, name in enumerate(names):
+            lines.append(name.ljust(first) + "".join(cells[k][at].rjust(wide[k]) for k in block))
+        lines.append("")
+        begin = end
+    return lines[:-1]
+
+
 def run(args: argparse.Namespace) -> int:
     """Print the comparison."""
     project = read_project(args.file)
@@ -60,17 +89,7 @@ def run(args: argparse.Namespace) -> int:
     else:
         for sentence in sentences:
             print(sentence)
-        print(
-            f"\n{'design':<26}{'crown':<10}{'margin':>7}{'rim':>6}{'W/K':>7}{'kg·K/W':>8}"
-            f"{'winter honey kg':>20}{'wet nights':>12}{'rim':>5}{'air L/h':>9}{'CO2 %':>7}"
-        )
-        for r in rows:
-            low, high = r.winter_honey_range_kg or (float("nan"), float("nan"))
-            print(
-                f"{r.name:<26}{r.crown:<10}{r.crown_margin_k:>+6.1f}K{r.rim_margin_k:>+5.1f}K"
-                f"{r.conductance_w_k:>7.2f}{r.mass_to_conductance_kg_k_w:>8.2f}"
-                f"{r.winter_honey_kg:>8.1f} ({low:.1f} to {high:.1f})"
-                f"{r.crown_wet_nights or 0:>9.0f}{r.rim_wet_nights or 0:>7.0f}"
-                f"{r.air_l_h:>8.0f}{100 * r.co2_share:>7.2f}"
-            )
+        print()
+        for line in side_by_side(rows):
+            print(line)
     return 0

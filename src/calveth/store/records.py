@@ -10,6 +10,7 @@ from calveth.core.assess.nights import NightAssessment
 from calveth.core.assess.readings import NestReadings, crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
+from calveth.core.compare.figures import FIGURES
 from calveth.core.compare.sweep import SweepPoint
 from calveth.core.compare.table import CompareRow
 from calveth.core.hive.design import FACES
@@ -154,9 +155,8 @@ def month_rows(record: dict[str, Any]) -> list[dict[str, Any]]:
 
 
 def compare_record(row: CompareRow) -> dict[str, Any]:
-    """Return a compare row with unit-bearing keys."""
-    low, high = row.winter_honey_range_kg or (None, None)
-    return {
+    """Return a compare row with unit-bearing keys; ranges are None until they are worked out."""
+    record: dict[str, Any] = {
         "design": row.design_id,
         "name": row.name,
         "benchmark": row.benchmark,
@@ -164,50 +164,20 @@ def compare_record(row: CompareRow) -> dict[str, Any]:
         "crown": row.crown,
         "crown_in_so_many_of_ten": None if row.sure is None else row.sure.of_ten,
         "crown_of_most_draws": None if row.sure is None else row.sure.verdict,
-        "crown_dew_margin_k": _r(row.crown_margin_k),
-        "rim_dew_margin_k": _r(row.rim_margin_k),
-        "crown_relative_humidity": _r(row.crown_humidity, 3),
-        "nest_degc": _r(row.nest_degc),
-        "water_on_lid_g_day": _r(row.water_on_lid_g_day),
-        "water_elsewhere_g_day": _r(row.water_elsewhere_g_day),
-        "outside_air_l_h": _r(row.air_l_h, 1),
-        "co2_volume_share": _r(row.co2_share, 4),
-        "month_honey_kg": _r(row.month_honey_kg, 3),
-        "winter_honey_kg": _r(row.winter_honey_kg),
-        "winter_honey_low_kg": None if low is None else _r(low),
-        "winter_honey_high_kg": None if high is None else _r(high),
-        "crown_wet_nights": None if row.crown_wet_nights is None else _r(row.crown_wet_nights, 1),
-        "rim_wet_nights": None if row.rim_wet_nights is None else _r(row.rim_wet_nights, 1),
-        "shell_conductance_w_k": _r(row.conductance_w_k, 3),
-        "mass_to_conductance_kg_k_w": _r(row.mass_to_conductance_kg_k_w, 3),
-        "cavity_l": _r(row.litres, 1),
-        "empty_weight_kg": _r(row.weight_kg),
-        "heaviest_part_kg": _r(row.heaviest_part_kg),
-        "material_cost_eur": _r(row.cost_eur),
-        "draught_at_comb_m_s": _r(row.draught_m_s, 3),
-        "under_snow": None if row.snow is None else row.snow.air,
-        "under_snow_bad_after_h": None
-        if row.snow is None or row.snow.hours is None
-        else _r(row.snow.hours, 1),
-        **_ranges(row),
     }
-
-
-def _ranges(row: CompareRow) -> dict[str, float | None]:
-    """Return low and high ends of the figures that carry a range; None until it is worked out."""
-    b, k = row.bands, row.month
-    by_name: dict[str, float | None] = {}
-    for key, band, digits in (
-        ("water_on_lid_{}_g_day", None if b is None else b.lid_g_day[:, k], 2),
-        ("water_elsewhere_{}_g_day", None if b is None else b.elsewhere_g_day[:, k], 2),
-        ("outside_air_{}_l_h", None if b is None else b.air_l_h[:, k], 1),
-        ("co2_volume_share_{}", None if b is None else b.co2_share[:, k], 4),
-        ("crown_wet_nights_{}", None if b is None else b.middle_wet_nights, 1),
-        ("rim_wet_nights_{}", None if b is None else b.rim_wet_nights, 1),
-    ):
-        for end, at in (("low", 0), ("high", 1)):
-            by_name[key.format(end)] = None if band is None else _r(float(band[at]), digits)
-    return by_name
+    for figure in FIGURES:
+        value = figure.of(row)
+        record[figure.key] = None if value is None else _r(value, figure.digits)
+        if figure.ends is not None:
+            ends = figure.range_of(row)
+            for key, end in zip(figure.range_keys(), ends or (None, None), strict=True):
+                record[key] = None if end is None else _r(end, figure.digits)
+    snow = row.snow
+    record["under_snow"] = None if snow is None else snow.air
+    record["under_snow_bad_after_h"] = (
+        None if snow is None or snow.hours is None else _r(snow.hours, 1)
+    )
+    return record
 
 
 def sweep_record(point: SweepPoint) -> dict[str, Any]:

@@ -15,7 +15,8 @@ from calveth.texts.units import UnitSystem
 class Measure:
     """One row: its name, how a value is written, which end is better (0: neither).
 
-    ``figure`` names its working, empty where there is none.
+    ``figure`` names its working, empty where there is none; ``keys`` the figures it shows
+    (`core.compare.figures`).
     """
 
     name: str
@@ -28,6 +29,7 @@ class Measure:
     share: float = 0.0
     tells_crown: bool = False
     tells_snow: bool = False
+    keys: tuple[str, ...] = ()
 
     def differ(self, one: CompareRow, two: CompareRow) -> bool:
         """Return whether two hives differ beyond what the figures are good for.
@@ -153,6 +155,7 @@ MEASURES = (
         "Burnt from the last to the first forage week; the range holds eight of ten hives "
         "built alike, as wood, bees and joints are not known exactly.",
         share=0.03,
+        keys=("winter_honey_kg",),
     ),
     Measure(
         "lid middle above dew",
@@ -162,6 +165,7 @@ MEASURES = (
         1,
         "Surface minus dew point of the air under the lid.",
         apart=0.2,
+        keys=("crown_dew_margin_k",),
     ),
     Measure(
         "lid rim above dew",
@@ -171,6 +175,7 @@ MEASURES = (
         1,
         "At the edge, where the wet ring starts.",
         apart=0.2,
+        keys=("rim_dew_margin_k",),
     ),
     Measure(
         "lid, coldest night",
@@ -180,6 +185,7 @@ MEASURES = (
         1,
         "The colder of middle and rim in the coldest night to be expected.",
         apart=0.2,
+        keys=("coldest_night_dew_margin_k",),
     ),
     Measure(
         "water on the lid",
@@ -194,6 +200,7 @@ MEASURES = (
         "Condensing on middle and rim.",
         apart=0.5,
         share=0.1,
+        keys=("water_on_lid_g_day",),
     ),
     Measure(
         "water lower down",
@@ -209,6 +216,7 @@ MEASURES = (
         lambda r: r.water_elsewhere_g_day,
         0,
         "On walls, floor and combs: some leave it for the bees to drink, others want none.",
+        keys=("water_elsewhere_g_day",),
     ),
     Measure(
         "wet nights\nmiddle / rim, range",
@@ -218,6 +226,7 @@ MEASURES = (
         -1,
         "Winter nights on which water is seen at middle and rim of the lid.",
         apart=10.0,
+        keys=("crown_wet_nights", "rim_wet_nights"),
     ),
     Measure(
         "heat loss",
@@ -228,6 +237,7 @@ MEASURES = (
         "Whole shell with its joints, solved in three dimensions; "
         "estimated while it changes. Plain 19 mm boards lose about 4.",
         share=0.03,
+        keys=("shell_conductance_w_k",),
     ),
     Measure(
         "bees per heat loss",
@@ -237,6 +247,7 @@ MEASURES = (
         1,
         "Kilograms of bees for each W/K; board hives have under 0.8.",
         share=0.03,
+        keys=("mass_to_conductance_kg_k_w",),
     ),
     Measure(
         "fresh air",
@@ -245,6 +256,7 @@ MEASURES = (
         lambda r: r.air_l_h,
         0,
         "Outside air through openings and joints.",
+        keys=("outside_air_l_h",),
     ),
     Measure(
         "draught at the comb",
@@ -254,6 +266,7 @@ MEASURES = (
         -1,
         "The strongest of all openings (estimate); under 0.1 nobody feels it.",
         apart=0.05,
+        keys=("draught_at_comb_m_s",),
     ),
     Measure(
         "CO2 beside the bees",
@@ -262,6 +275,7 @@ MEASURES = (
         lambda r: r.co2_share,
         0,
         "By volume; 0.3 to 4 % is usual in winter, over 8 % is bad.",
+        keys=("co2_volume_share",),
     ),
     Measure(
         "empty / heaviest part",
@@ -272,6 +286,7 @@ MEASURES = (
         lambda r: r.heaviest_part_kg,
         0,
         "Without bees, combs and honey.",
+        keys=("empty_weight_kg", "heaviest_part_kg"),
     ),
     Measure(
         "material",
@@ -281,5 +296,6 @@ MEASURES = (
         -1,
         "Rough price of the material; edit it in your materials.",
         share=0.1,
+        keys=("material_cost_eur",),
     ),
 )

@@ -8,6 +8,7 @@ from pathlib import Path
 from calveth.cli.edit import edit_project, refuse_json
 from calveth.cli.files import Commands, add_format, print_json, read_project
 from calveth.cli.log_import import find_hive
+from calveth.cli.progress import part
 from calveth.core.diary.calibrate import factors_of
 from calveth.core.diary.hive_season import hive_season
 from calveth.core.edits_diary import take_over
@@ -40,10 +41,10 @@ def run(args: argparse.Namespace) -> int:
     if args.season is not None and not args.season.isdecimal():
         raise DomainError("--season", args.season, "is no year; write 2024")
     season = hive_season(project, hive.id, int(args.season) if args.season else None)
-    explained = season.explained()
+    explained = season.explained(part(0.0, 0.5))
     calibration, sentence = None, ""
     try:
-        calibration = season.calibrated(explained.run, lambda _: None)
+        calibration = season.calibrated(explained.run, part(0.5, 1.0))
     except DomainError as error:
         sentence = str(error)
     if args.format == "json":

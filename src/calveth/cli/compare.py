@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 
 from calveth.cli.files import Commands, add_format, month_index, print_csv, print_json, read_project
+from calveth.cli.progress import report
 from calveth.core.case import HiveCase, estimated_case
 from calveth.core.climate.place import has_forage
 from calveth.core.compare.table import CompareRow
@@ -80,7 +81,10 @@ def run(args: argparse.Namespace) -> int:
     at = month_index(args.month, project.place)
     # Solvers and the compiled balance let other threads run.
     with ThreadPoolExecutor(_THREADS) as pool:
-        rows = list(pool.map(lambda design: row_of(project, design, at), project.designs))
+        rows = []
+        for row in pool.map(lambda design: row_of(project, design, at), project.designs):
+            rows.append(row)
+            report(len(rows) / len(project.designs))
     sentences = summary_sentences(rows, at, forage=has_forage(project.place, at))
     if args.format == "json":
         print_json({"summary": sentences, "designs": [compare_record(row) for row in rows]})

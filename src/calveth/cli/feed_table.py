@@ -7,7 +7,8 @@ from math import isfinite
 
 from calveth.catalogue.library import named, shipped_places
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
-from calveth.cli.year import cases_of, draws_of, show_share
+from calveth.cli.progress import report
+from calveth.cli.year import cases_of, draws_of
 
 
 def add_parser(commands: Commands) -> None:
@@ -30,7 +31,7 @@ def run(args: argparse.Namespace) -> int:
     count = draws_of(args.draws)
     known = shipped_places()
     places = [named("place", args.place, known).place] if args.place else [s.place for s in known]
-    cells = feed_table(cases_of(project, args.design), places, draws=count, report=show_share)
+    cells = feed_table(cases_of(project, args.design), places, draws=count, report=report)
     if args.format != "text":
         records = [feed_record(cell) for cell in cells]
         (print_json if args.format == "json" else print_csv)(records)

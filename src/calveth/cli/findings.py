@@ -15,6 +15,7 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
+from calveth.cli.progress import part
 from calveth.core.advice.dossier import Dossier, make_dossier
 from calveth.core.advice.findings import findings
 from calveth.core.case import estimated_case
@@ -38,7 +39,14 @@ def run(args: argparse.Namespace) -> int:
     month = month_index(args.month, project.place)
     chosen = [find_design(project, args.design)] if args.design else project.designs
     catalogue = {m.id: m for m in shipped_materials()}
-    wholes = [make_dossier(estimated_case(project, d), catalogue=catalogue) for d in chosen]
+    wholes = [
+        make_dossier(
+            estimated_case(project, d),
+            catalogue=catalogue,
+            report=part(k / len(chosen), (k + 1) / len(chosen)),
+        )
+        for k, d in enumerate(chosen)
+    ]
     records = [_record(assessment, month) for assessment in wholes]
     if args.format == "json":
         print_json(records)

@@ -15,6 +15,7 @@ from importlib import import_module
 from typing import TextIO
 
 from calveth import __version__
+from calveth.cli.progress import progress
 from calveth.core.errors import CalvethError, plain
 
 _COMMANDS = (
@@ -52,6 +53,7 @@ _COMMANDS = (
 )
 _MODULES = {"open": "open_project", "import": "import_json"}
 """Modules that could not be named as their command is."""
+_WINDOWS = ("start", "open")
 STOPPED = 130
 
 
@@ -92,8 +94,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
     command = plain(given[0], 40)
     try:
         args = build_parser(given[0]).parse_args(given)
-        code: int = args.run(args)
-        sys.stdout.flush()
+        # A window tells of its own work.
+        with contextlib.nullcontext() if command in _WINDOWS else progress(command):
+            code: int = args.run(args)
+            sys.stdout.flush()
         return code
     except CalvethError as error:
         return _refuse(command, str(error))

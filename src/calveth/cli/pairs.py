@@ -5,7 +5,8 @@ from __future__ import annotations
 import argparse
 
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
-from calveth.cli.year import cases_of, draws_of, show_share
+from calveth.cli.progress import report
+from calveth.cli.year import cases_of, draws_of
 from calveth.core.errors import DomainError
 
 
@@ -30,7 +31,7 @@ def run(args: argparse.Namespace) -> int:
         raise DomainError("--draws", args.draws, "pair nothing; type 1 to 200")
     if args.figure not in WORDS:
         raise DomainError("--figure", args.figure, f"is not known; use {', '.join(WORDS)}")
-    rows = year_bands(cases_of(project, None), count, show_share)
+    rows = year_bands(cases_of(project, None), count, report)
     ordered = sorted(rows, key=lambda r: getattr(r.likely, args.figure))
     table = [
         {

@@ -17,7 +17,8 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
-from calveth.cli.year import draws_of, show_share
+from calveth.cli.progress import report
+from calveth.cli.year import draws_of
 from calveth.core.case import estimated_case
 from calveth.core.edits import add_design
 from calveth.core.errors import DomainError
@@ -63,7 +64,7 @@ def run(args: argparse.Namespace) -> int:
         materials=frozenset(m.strip() for m in (args.materials or "").split(",") if m.strip()),
     )
     case = estimated_case(project, find_design(project, args.design))
-    search = propose(candidates(case), limits, draws=count, report=show_share)
+    search = propose(candidates(case), limits, draws=count, report=report)
     rows = [
         {
             **year_record(p.bands),

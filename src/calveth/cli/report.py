@@ -13,10 +13,14 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
+from calveth.cli.progress import part
 from calveth.core.advice.dossier import make_dossier
 from calveth.core.case import estimated_case
 from calveth.core.year.draws import REPORT_DRAWS
 from calveth.texts.units import INCH, METRIC
+
+# How much of the work is done when every hive is assessed; years and pages follow.
+_HIVES = 0.5
 
 
 def add_parser(commands: Commands) -> None:
@@ -37,8 +41,14 @@ def run(args: argparse.Namespace) -> int:
     project = read_project(args.file)
     month = month_index(args.month, project.place)
     catalogue = {m.id: m for m in shipped_materials()}
+    count = len(project.designs)
     wholes = [
-        make_dossier(estimated_case(project, d), catalogue=catalogue) for d in project.designs
+        make_dossier(
+            estimated_case(project, d),
+            catalogue=catalogue,
+            report=part(_HIVES * k / count, _HIVES * (k + 1) / count),
+        )
+        for k, d in enumerate(project.designs)
     ]
     if path.suffix.lower() == ".xlsx":
         from calveth.store.report_tables import report_tables
@@ -55,7 +65,7 @@ def run(args: argparse.Namespace) -> int:
         from calveth.core.year.draws import kept_year_bands
 
         units = INCH if args.inch else METRIC
-        years = kept_year_bands([w.monthly.case for w in wholes], REPORT_DRAWS)
+        years = kept_year_bands([w.monthly.case for w in wholes], REPORT_DRAWS, part(_HIVES, 0.9))
         pages = write_report(
             path, project, wholes, month=month, units=units, years=years, tables=args.tables
         )

@@ -6,7 +6,8 @@ import argparse
 from typing import get_args
 
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
-from calveth.cli.year import cases_of, draws_of, show_share
+from calveth.cli.progress import report
+from calveth.cli.year import cases_of, draws_of
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES
 from calveth.core.year.sweeps import What, swept_cases
@@ -49,7 +50,7 @@ def run(args: argparse.Namespace) -> int:
     cases = swept_cases(
         case, args.of, opening=args.opening, face=args.face, layer=int(args.layer) - 1
     )
-    years = swept_years(cases, draws=count, report=show_share)
+    years = swept_years(cases, draws=count, report=report)
     if args.format != "text":
         key = "thickness_m" if args.of == "layer" else "share"
         records = [{key: round(y.size, 6), **year_record(y.bands)} for y in years]

@@ -6,7 +6,8 @@ import argparse
 
 from calveth.catalogue.library import shipped_places
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
-from calveth.cli.year import cases_of, draws_of, show_share
+from calveth.cli.progress import report
+from calveth.cli.year import cases_of, draws_of
 from calveth.core.colony.curves import STRENGTHS
 
 
@@ -32,7 +33,7 @@ def run(args: argparse.Namespace) -> int:
     if all(place.name != project.place.name for place in places):
         places = [project.place, *places]
     cases = cases_of(project, args.design)
-    grid = travel(cases, places, strength=args.colony, draws=count, report=show_share)
+    grid = travel(cases, places, strength=args.colony, draws=count, report=report)
     if args.format != "text":
         records = [year_record(cell) for row in grid for cell in row]
         (print_json if args.format == "json" else print_csv)(records)

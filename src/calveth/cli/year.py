@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import argparse
-import sys
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -19,6 +18,7 @@ from calveth.cli.files import (
     print_json,
     read_project,
 )
+from calveth.cli.progress import report
 from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase, estimated_case
 from calveth.core.errors import DomainError
@@ -60,13 +60,6 @@ def draws_of(text: str) -> int:
     return int(count)
 
 
-def show_share(share: float) -> None:
-    """Tell on a terminal how much is done."""
-    if sys.stderr.isatty():
-        end = "\n" if share >= 1.0 else ""
-        print(f"\r{100 * share:3.0f} %", end=end, file=sys.stderr, flush=True)
-
-
 def run(args: argparse.Namespace) -> int:
     """Print the year."""
     project = read_project(args.file)
@@ -94,7 +87,7 @@ def run(args: argparse.Namespace) -> int:
     from calveth.core.year.draws import year_bands
     from calveth.store.year_records import year_record
 
-    rows = year_bands(cases, count, show_share)
+    rows = year_bands(cases, count, report)
     if args.format == "json":
         print_json([year_record(row) for row in rows])
     elif args.format == "csv":

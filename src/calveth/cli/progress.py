@@ -12,8 +12,8 @@ from typing import TextIO
 AFTER_S = 2.0
 """A command that answers within this shows nothing [s]."""
 _EVERY_S = 0.25
-_KNOWN = "{desc} {percentage:3.0f} % |{bar:30}| {elapsed} of about {postfix}"
-_UNKNOWN = "{desc} {elapsed}"
+_KNOWN = "{desc}{percentage:3.0f} % |{bar:30}| {elapsed}, about {remaining} more"
+_UNKNOWN = "{desc}{elapsed}"
 
 
 class _Line:
@@ -32,15 +32,20 @@ class _Line:
         # Its import takes longer than most commands.
         from tqdm import tqdm
 
-        with tqdm(total=100, desc=self._what, file=self._stream, leave=False, ncols=80) as bar:
+        with tqdm(
+            total=100,
+            desc=self._what,
+            file=self._stream,
+            leave=False,
+            ncols=80,
+            bar_format=_UNKNOWN,
+        ) as bar:
             bar.start_t -= self._after_s
             while True:
                 share = self.share
                 bar.bar_format = _UNKNOWN if share is None else _KNOWN
                 if share:
                     bar.n = round(100 * min(share, 1.0))
-                    whole_s = bar.format_dict["elapsed"] / share
-                    bar.set_postfix_str(tqdm.format_interval(whole_s), refresh=False)
                 bar.refresh()
                 if self._done.wait(_EVERY_S):
                     return
@@ -96,7 +101,7 @@ def progress(command: str, after_s: float = AFTER_S) -> Iterator[None]:
     if not stream.isatty():
         yield
         return
-    line = _Line(f"calveth {command}:", stream, after_s)
+    line = _Line(f"calveth {command}", stream, after_s)
     _lines.append(line)
     try:
         if sys.stdout.isatty():

@@ -380,6 +380,8 @@ class Inspector(WindowTest):
 
 
 class Units(WindowTest):
+    dressed = True
+
     def test_at_a_key_everywhere(self) -> None:
         w = self.window()
         w.shell.show_tab("lid")

@@ -143,6 +143,7 @@ class Best(WindowTest):
 
 class SmallScreens(WindowTest):
     hives = ()
+    dressed = True
 
     def test_pages_of_compare_ask_for_no_more_than_they_have(self) -> None:
         w = self.window()

@@ -39,6 +39,8 @@ def _shades(widget: QWidget) -> int:
 
 
 class Colours(WindowTest):
+    dressed = True
+
     def test_text_can_be_read(self) -> None:
         # WCAG 2.1, 1.4.3: 4.5 : 1 for text.
         for text, ground in itertools.product(
@@ -61,6 +63,8 @@ class Colours(WindowTest):
 
 
 class Type(WindowTest):
+    dressed = True
+
     def test_the_shipped_face_is_used_and_has_every_sign(self) -> None:
         self.assertEqual(font_family(), "Calveth Sans")
         raw = QRawFont.fromFont(font())
@@ -74,6 +78,8 @@ class Type(WindowTest):
 
 
 class DarkAndLight(WindowTest):
+    dressed = True
+
     def shades(self, window: MainWindow) -> set[str]:
         """Return the colours that fill the window: its ground, and the sheets on it."""
         image = window.grab().toImage()
@@ -103,6 +109,8 @@ class DarkAndLight(WindowTest):
 
 
 class Hatches(WindowTest):
+    dressed = True
+
     def test_each_differs_from_each_in_black_and_white(self) -> None:
         kinds = sorted({m.hatch for m in shipped_materials()} - {"plain", "air"})
         pictures = {k: _tile(k, LIGHT, 1.0).toImage() for k in kinds}
@@ -119,6 +127,8 @@ class Hatches(WindowTest):
 
 
 class Pictures(WindowTest):
+    dressed = True
+
     hives = ()
 
     def test_the_window_holds_at_1280_by_800(self) -> None:
@@ -170,6 +180,8 @@ class Pictures(WindowTest):
 
 
 class Platform(WindowTest):
+    dressed = True
+
     def test_void_calls_do_not_eat_references(self) -> None:
         """A Qt version that loses a reference to None at such calls kills the process here."""
         label = QLabel()

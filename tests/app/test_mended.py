@@ -121,6 +121,8 @@ class Words(WindowTest):
 
 
 class Room(WindowTest):
+    dressed = True
+
     def test_a_name_never_makes_the_window_wider(self) -> None:
         w = self.window(only("composite", "timber"))
         for length in (35, 48, 140, 200):

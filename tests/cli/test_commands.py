@@ -347,7 +347,7 @@ class Process(Base):
             "nodes.remedies = lambda *asked: ()\n"
             "from functools import partial\n"
             "from calveth.app import season_years\n"
-            "from calveth.core.assess import shells\n"
+            "from calveth.core.assess import solved_shells as shells\n"
             "from calveth.core.diary import calibrate\n"
             "season_years.DRAWS = 1\n"
             "calibrate._STARTS, calibrate._MOST_RUNS = (0.7,), 1\n"

@@ -45,7 +45,7 @@ class EveryQuantity(unittest.TestCase):
                 unit, (factor, offset) = next(iter(facts.units.items()))
                 values = _values(quantity)
                 path = Path(folder) / "log.csv"
-                with path.open("w", newline="") as stream:
+                with path.open("w", newline="", encoding="utf-8") as stream:
                     writer = csv.writer(stream)
                     writer.writerow(["time UTC", f"{facts.words[0]} ({unit})"])
                     for k, value in enumerate(values):

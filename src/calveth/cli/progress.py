@@ -101,7 +101,7 @@ def progress(command: str, after_s: float = AFTER_S) -> Iterator[None]:
     if not stream.isatty():
         yield
         return
-    line = _Line(f"calveth {command}", stream, after_s)
+    line = _Line(f"calveth {command}: ", stream, after_s)
     _lines.append(line)
     try:
         if sys.stdout.isatty():

@@ -116,6 +116,53 @@ class Examples(unittest.TestCase):
         missing = {k for k in written if f"`{k}`" not in FORMATS and f'"{k}"' not in FORMATS}
         self.assertEqual(missing, set())
 
+    def test_the_format_page_tells_the_version_that_is_written(self) -> None:
+        from calveth.store.json_file import SCHEMA
+
+        told = re.findall(
+            r'"schema": (\d+),\n "project"|`schema` is (\d+)|`user_version` (\d+)', FORMATS
+        )
+        self.assertEqual([int("".join(each)) for each in told], [SCHEMA] * 3)
+        self.assertIn(f"(1 to {SCHEMA - 1} are read too", FORMATS)
+        kept = {p.name for p in (ROOT / "tests" / "projects").iterdir()}
+        for version in range(1, SCHEMA):
+            self.assertTrue(any(f"{version}." in name for name in kept), (version, kept))
+
+    def test_defaults_of_the_format_page_are_those_of_the_code(self) -> None:
+        """A number in brackets behind a key is what is taken where the key is left out."""
+        from dataclasses import fields
+
+        from calveth.core.climate.place import Place, WinterRoom
+        from calveth.core.colony.colony import Colony
+        from calveth.core.hive.design import Design
+        from calveth.core.hive.details import Details
+        from calveth.core.hive.forms import FORMS
+        from calveth.core.hive.joinery import Joinery
+        from calveth.core.hive.opening import Opening
+        from calveth.core.workshop.stock import Workshop
+
+        known: dict[str, set[float]] = {}
+        for kind in (
+            *FORMS,
+            Joinery,
+            Details,
+            Opening,
+            Design,
+            Colony,
+            WinterRoom,
+            Place,
+            Workshop,
+        ):
+            for field in fields(kind):
+                if isinstance(field.default, int | float):
+                    known.setdefault(field.name, set()).add(float(field.default))
+        checked = 0
+        for name, number in re.findall(r"`([a-z0-9_]+)` \((\d[\d.]*)(?=[,;)])", FORMATS):
+            if name in known:
+                checked += 1
+                self.assertIn(float(number), known[name], name)
+        self.assertGreaterEqual(checked, 25)
+
     def test_units_of_the_format_page_are_those_of_the_values(self) -> None:
         """A key the page gives a unit in has the unit its docstring gives."""
         from calveth.core.materials import Material

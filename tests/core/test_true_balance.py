@@ -352,7 +352,7 @@ class HowSure(unittest.TestCase):
             found, dry = bands(case), dry_of_ten(case)
         assert found is not None
         self.assertEqual((found.answered, dry), (16, 5))
-        self.assertFalse(found.sureness(0).told)
+        self.assertFalse(found.sureness(0).can_be_told)
 
     def test_walls_that_are_said_to_be_dry_hold_no_air_damp(self) -> None:
         for key, held in (("composite", False), ("timber", True)):
@@ -370,7 +370,7 @@ class HowSure(unittest.TestCase):
         near = bands(estimated_case(PROJECT, PROJECT.design("timber")))
         assert dry is not None and near is not None
         sure, unsure = dry.sureness(0), near.sureness(0)
-        self.assertEqual((sure.verdict, sure.sure, sure.told), ("dry", True, True))
+        self.assertEqual((sure.verdict, sure.sure, sure.can_be_told), ("dry", True, True))
         self.assertEqual(unsure.verdict, "wet")
         self.assertFalse(unsure.sure)
         share = float(near.crown[VERDICTS.index("wet"), 0])

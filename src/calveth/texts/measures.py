@@ -55,7 +55,7 @@ def _crown(row: CompareRow, _: UnitSystem) -> str:
     """Return what is found under the lid, and in how many of ten draws where it is not sure."""
     if row.sure is None:
         return row.crown
-    if not row.sure.told:
+    if not row.sure.can_be_told:
         return "cannot be told"
     return row.sure.verdict if row.sure.sure else f"{row.sure.verdict}\nin {row.sure.of_ten} of 10"
 

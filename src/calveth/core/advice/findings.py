@@ -218,7 +218,7 @@ def _sureness(assessed: MonthlyAssessment, month: int, depth: Depth | None) -> l
     }
     return [
         Finding(
-            message=message("lid in so many of ten" if sure.told else "lid untold", **tens),
+            message=message("lid in so many of ten" if sure.can_be_told else "lid untold", **tens),
             tone="note",
             surface="lid rim",
             cause=message("not known exactly"),

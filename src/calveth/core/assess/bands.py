@@ -61,7 +61,7 @@ class Sureness:
         return self.of_ten >= 10
 
     @property
-    def told(self) -> bool:
+    def can_be_told(self) -> bool:
         """Whether it can be told at all: six of ten agree."""
         return self.of_ten >= 10 * _UNTOLD
 

@@ -252,7 +252,7 @@ def tell_sides(
     row: FloatArray,
     work: Work,
 ) -> None:
-    """Put how much warmer each side of the upper wall is than their mean into ``told`` [8].
+    """Put how much warmer each side of the upper wall is than their mean into ``row`` [8].
 
     The sides are built alike and look at the same air inside, so that what differs is sun and
     drying rain outside; walls answer in proportion, and the differences move by the same modes,

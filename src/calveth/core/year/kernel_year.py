@@ -128,7 +128,7 @@ class Room(NamedTuple):
     felt: FloatArray
     drying_w_m2: FloatArray
     row: FloatArray
-    told: FloatArray
+    sides: FloatArray
     taking: FloatArray
 
 
@@ -326,7 +326,7 @@ def begin_hour(
     felt, drying = room.felt, room.drying_w_m2
     rain_on_faces(shell, held, hour, felt[_MIDDLE, 4], felt[0, 4], exposed, drying)
     remember_walls(hive, shell, held, hour, work, drying, felt)
-    tell_sides(shell, held, hour, drying, felt, room.told, work)
+    tell_sides(shell, held, hour, drying, felt, room.sides, work)
     remember_stores(hive, shell, held, work, room.taking)
     return close_hour(hive, hour, work, room)
 
@@ -354,7 +354,7 @@ def end_hour(
     book(hive, hour, x, work, ledger)
     keep_quilt(shell, held, hour, ledger, row)
     keep_films(shell, held, work, ledger, row)
-    write_row(held, work, felt, room.told, row)
+    write_row(held, work, felt, room.sides, row)
 
 
 @making

@@ -16,7 +16,7 @@ from calveth.core.year.questions import Centimetre, Helped
 from calveth.core.year.result import YearRun
 from calveth.core.year.sweeps import SweptYear
 from calveth.texts.remedies import what_is_done
-from calveth.texts.units import METRIC, UnitSystem
+from calveth.texts.units import METRIC, UnitSystem, to_unit
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,6 +128,18 @@ def write(name: str, value: float, units: UnitSystem = METRIC) -> str:
     if word.unit in _QUANTITIES:
         return units.write(value, word.unit, word.digits)
     return f"{value:.{word.digits}f} {word.unit}"
+
+
+def shown(name: str, value: float, units: UnitSystem = METRIC) -> float:
+    """Return a figure of the year as a number in the unit it is shown in."""
+    unit = WORDS[name].unit
+    return to_unit(value, unit, units.unit(unit)) if unit in _QUANTITIES else value
+
+
+def unit_of(name: str, units: UnitSystem = METRIC) -> str:
+    """Return the unit a figure of the year is shown in; nothing for a day of the year."""
+    unit = WORDS[name].unit
+    return "" if unit == "day" else units.unit(unit) if unit in _QUANTITIES else unit
 
 
 def write_band(bands: YearBands, name: str, units: UnitSystem = METRIC) -> str:

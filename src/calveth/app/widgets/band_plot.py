@@ -11,9 +11,11 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
+from calveth.app.widgets.axis import draw_upright
+from calveth.app.widgets.year_axis import year_axis
 from calveth.core.year.sweeps import SweptYear
 from calveth.texts.units import METRIC, UnitSystem
-from calveth.texts.year import WORDS, write
+from calveth.texts.year import WORDS, unit_of, write
 
 CHARTS = (
     "winter_honey_kg",
@@ -98,7 +100,7 @@ class BandPlot(QWidget):
         painter.setFont(font(12, bold=True))
         painter.setPen(p.color("ink"))
         title = WORDS[name].name
-        _, _, unit = write(name, 2.0, self._units).partition(" ")
+        unit = unit_of(name, self._units)
         title += f", {unit}" if unit else ""
         if WORDS[name].unit == "temperature":
             title += " (axis not from zero)"
@@ -107,7 +109,7 @@ class BandPlot(QWidget):
             Qt.AlignmentFlag.AlignVCenter,
             title,
         )
-        self._axes(painter, box, body, (name, low, high), p)
+        self._axes(painter, body, (name, low, high), p)
         x_now = at(self._now, low).x()
         painter.setPen(QPen(p.color("accent"), 1.2, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(x_now, body.top()), QPointF(x_now, body.bottom()))
@@ -129,7 +131,6 @@ class BandPlot(QWidget):
     def _axes(
         self,
         painter: QPainter,
-        box: QRectF,
         body: QRectF,
         scale: tuple[str, float, float],
         p: Palette,
@@ -138,15 +139,9 @@ class BandPlot(QWidget):
         painter.setPen(QPen(p.color("line"), 1))
         painter.drawLine(body.bottomLeft(), body.bottomRight())
         painter.drawLine(body.bottomLeft(), body.topLeft())
+        draw_upright(painter, body, year_axis(name, (low, high), self._units), p, _LEFT)
         painter.setFont(font(11))
         painter.setPen(p.color("muted"))
-        for value, y in ((low, body.bottom()), (high, body.top())):
-            end = QRectF(box.left(), y - 10, _LEFT - 5, 16)
-            painter.drawText(
-                end,
-                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                write(name, value, self._units).partition(" ")[0],
-            )
         sizes = [y.size for y in self._years]
         span = max(max(sizes) - min(sizes), 1e-9)
         free = -1e9

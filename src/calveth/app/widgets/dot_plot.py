@@ -12,9 +12,11 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
+from calveth.app.widgets.axis import draw_along
+from calveth.app.widgets.year_axis import year_axis
 from calveth.core.year.draws import YearBands, less_in
 from calveth.texts.units import METRIC, UnitSystem
-from calveth.texts.year import WORDS, write, write_band
+from calveth.texts.year import WORDS, unit_of, write_band
 
 _LEFT, _RIGHT, _TOP = 190.0, 300.0, 34.0
 _ROW, _BRIEF_ROW = 44.0, 24.0
@@ -82,24 +84,21 @@ class DotPlot(QWidget):
         def x_of(value: float) -> float:
             return float(_LEFT + (value - low) / (high - low) * wide)
 
-        painter.setFont(font(11))
-        painter.setPen(p.color("muted"))
-        for end, align in ((low, Qt.AlignmentFlag.AlignLeft), (high, Qt.AlignmentFlag.AlignRight)):
-            box = QRectF(_LEFT, 6, wide, 18)
-            painter.drawText(box, align, write(self._figure, end, self._units))
-        painter.setPen(QPen(p.color("line"), 1))
         bottom = _TOP + len(self._rows) * self._tall
-        for x in (_LEFT, _LEFT + wide):
-            painter.drawLine(QPointF(x, _TOP - 8), QPointF(x, bottom))
+        axis = year_axis(self._figure, (low, high), self._units)
+        draw_along(painter, QRectF(_LEFT, _TOP - 8, wide, bottom - _TOP + 8), axis, p)
         for k, row in enumerate(self._rows):
             self._row(painter, p, k, row, x_of)
         painter.setFont(font(11))
         painter.setPen(p.color("muted"))
         painter.drawText(
             QRectF(_LEFT, bottom + 6, wide + _RIGHT, 18),
-            "dot: likely; line: 8 of 10 built alike"
-            if self._rows[0].values.size
-            else "no ranges yet",
+            (
+                "dot: likely; line: 8 of 10 built alike"
+                if self._rows[0].values.size
+                else "no ranges yet"
+            )
+            + (f"; in {unit}" if (unit := unit_of(self._figure, self._units)) else ""),
         )
 
     def _row(self, painter: QPainter, p: Palette, k: int, row: YearBands, x_of: object) -> None:

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
+from calveth.app.widgets.copying import can_be_copied
 from calveth.app.widgets.labels import plain_tip
 
 LEFT = 154.0
@@ -75,6 +76,19 @@ class FigureGrid(QWidget):
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(name)
+        can_be_copied(self, self.rows_of_text)
+
+    def rows_of_text(self) -> list[list[str]]:
+        """Return all of it as it is read: the heads, then a row a measure with its marks."""
+        heads = ["", *(head.replace("\n", ", ") for head in self._heads)]
+        rows = [
+            [
+                row.name,
+                *(f"{c.text} ({c.mark})" if c.mark in _MARK_WORDS else c.text for c in row.cells),
+            ]
+            for row in self._rows
+        ]
+        return [heads, *rows]
 
     @property
     def cell(self) -> tuple[int, int]:
@@ -152,7 +166,8 @@ class FigureGrid(QWidget):
         hit = self._hit(event.position())
         if hit is not None:
             self._go(*hit)
-            self.asked.emit(*hit)
+            if event.button() == Qt.MouseButton.LeftButton:
+                self.asked.emit(*hit)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         hit = self._hit(event.position())

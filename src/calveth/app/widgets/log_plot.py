@@ -20,6 +20,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from calveth.app.theme.theme import current, font
+from calveth.app.widgets.axis import Axis, draw_upright
 from calveth.core.diary.reduce import reduced
 from calveth.texts.time_scale import time_ticks
 
@@ -288,13 +289,10 @@ class LogPlot(QWidget):
         self, painter: QPainter, strip: Strip, box: QRectF, ends: tuple[float, float]
     ) -> None:
         p = current()
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(p.color("line"), 1))
         painter.drawRect(box)
-        painter.setFont(font(11))
-        painter.setPen(p.color("muted"))
-        side = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        for value, y in ((ends[0], box.bottom() - 6), (ends[1], box.top() + 6)):
-            painter.drawText(QRectF(0, y - 8, _LEFT - 5, 16), side, f"{value:.{strip.digits}f}")
+        draw_upright(painter, box, Axis.of(*ends), p, _LEFT)
         painter.setFont(font(12, bold=True))
         painter.setPen(p.color("ink"))
         row = QRectF(box.left(), box.top() - 18, box.width(), 17)

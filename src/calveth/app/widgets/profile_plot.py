@@ -13,6 +13,7 @@ from calveth.app.cutaway.hatches import fill_color
 from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.app.view_state import ViewState
+from calveth.app.widgets.axis import Axis, draw_upright
 from calveth.core.hive.design import Face
 from calveth.core.materials import Layer, Material
 from calveth.core.moisture.profile import Profile
@@ -104,8 +105,7 @@ class ProfilePlot(QWidget):
         painter: QPainter,
         area: QRectF,
         title: str,
-        low: float,
-        high: float,
+        axis: Axis,
         p: Palette,
         *,
         sides: bool = False,
@@ -117,12 +117,7 @@ class ProfilePlot(QWidget):
         if sides:
             painter.drawText(heading, Qt.AlignmentFlag.AlignLeft, "outside")
             painter.drawText(heading, Qt.AlignmentFlag.AlignRight, "inside")
-        for value, y in ((high, area.top() + 6), (low, area.bottom() - 6)):
-            painter.drawText(
-                QRectF(0, y - 8, _LEFT - 5, 16),
-                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                f"{round(value) + 0:d}",
-            )
+        draw_upright(painter, area, axis, p, _LEFT)
 
     def _temperature(self, painter: QPainter, area: QRectF, p: Palette) -> None:
         assert self._profile is not None
@@ -140,9 +135,9 @@ class ProfilePlot(QWidget):
         painter.setPen(QPen(p.color("heat"), 2))
         painter.drawPolyline(QPolygonF(points))
         units = self._view.units
-        low, high = (to_unit(v, "temperature", units.unit("temperature")) for v in (low, high))
         unit = units.unit("temperature")
-        self._frame_text(painter, area, f"temperature {unit}", low, high, p, sides=True)
+        axis = Axis.of(low, high, lambda v: to_unit(v, "temperature", unit))
+        self._frame_text(painter, area, f"temperature {unit}", axis, p, sides=True)
 
     def _vapour(self, painter: QPainter, area: QRectF, p: Palette) -> None:
         assert self._profile is not None
@@ -166,4 +161,4 @@ class ProfilePlot(QWidget):
         painter.setBrush(p.color("water"))
         for k in np.flatnonzero(profile.condensing_g_m2_day > 0):
             painter.drawEllipse(QPointF(x[k], y(float(profile.vapour_pressure_pa[k]))), 5, 5)
-        self._frame_text(painter, area, "vapour Pa: — saturated  - - actual", low, top, p)
+        self._frame_text(painter, area, "vapour Pa: — saturated  - - actual", Axis.of(low, top), p)

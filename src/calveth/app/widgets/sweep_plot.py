@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -11,8 +12,9 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
+from calveth.app.widgets.axis import Axis, draw_upright
 from calveth.core.compare.sweep import SweepPoint, doubt_from, last_that_pays, within_doubt
-from calveth.texts.units import METRIC, UnitSystem
+from calveth.texts.units import METRIC, UnitSystem, to_unit
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 62.0, 30.0, 26.0, 80.0
 
@@ -76,17 +78,13 @@ class SweepPlot(QWidget):
         first, last = self._points[0].thickness_m, self._points[-1].thickness_m
         return body.left() + 16 + (size_m - first) / (last - first) * (body.width() - 32)
 
-    def _axis(self, painter: QPainter, body: QRectF, title: str, most: str, color: str) -> None:
-        """Write what a panel shows, and the ends of its axis, which begins at nought."""
+    def _title(self, painter: QPainter, body: QRectF, title: str, color: str) -> None:
+        """Write what a panel shows."""
         p = current()
         painter.setFont(font(12))
         painter.setPen(p.color(color))
         head = QRectF(body.left(), body.top() - 19, body.width(), 18)
         painter.drawText(head, Qt.AlignmentFlag.AlignLeft, title)
-        painter.setFont(font(11))
-        for text, y in ((most, body.top()), ("0", body.bottom() - 14)):
-            box = QRectF(0, y, _LEFT - 6, 16)
-            painter.drawText(box, Qt.AlignmentFlag.AlignRight, text)
 
     def _steps(self, painter: QPainter, body: QRectF) -> None:
         """Draw for every step the honey it saves (in €) beside what it costs, per centimetre."""
@@ -96,23 +94,27 @@ class SweepPlot(QWidget):
             for q in self._points[1:]
         ]
         most = max(max(saved, cost) for _, saved, cost in pairs) or 1.0
+        draw_upright(
+            painter, body, Axis.of(0.0, most * body.height() / (body.height() - 4)), p, _LEFT
+        )
         for size, saved, cost in pairs:
             x = self._x(body, size)
             for off, value, color in ((-8.5, saved, "honey"), (0.5, cost, "muted")):
                 height = max(0.0, (body.height() - 4) * value / most)
                 rect = QRectF(x + off, body.bottom() - height, 8, height)
                 painter.fillRect(rect, p.color(color, 150))
-        self._axis(
+        self._title(
             painter,
             body,
             "€ per centimetre: ochre the honey it saves in all years of use, grey what it costs",
-            f"{most:.1f} €",
             "muted",
         )
 
     def _honey(self, painter: QPainter, body: QRectF) -> None:
         p = current()
         most = 1.08 * max(q.winter_honey_kg for q in self._points) or 1.0
+        shown = partial(to_unit, quantity="mass", unit=self._units.unit("mass"))
+        draw_upright(painter, body, Axis.of(0.0, most, shown), p, _LEFT)
         line = [
             QPointF(
                 self._x(body, q.thickness_m),
@@ -125,7 +127,7 @@ class SweepPlot(QWidget):
         painter.setBrush(p.color("heat"))
         for point in line:
             painter.drawEllipse(point, 2.6, 2.6)
-        self._axis(painter, body, "winter honey", self._units.write(most, "mass"), "heat")
+        self._title(painter, body, f"winter honey, {self._units.unit('mass')}", "heat")
 
     def _now(self, painter: QPainter, body: QRectF) -> None:
         now = self._x(body, self._now_m)

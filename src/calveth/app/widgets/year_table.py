@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -12,9 +12,10 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from calveth.app.ribbon.verdict import paint_verdict
 from calveth.app.theme.theme import current, font
 from calveth.app.view_state import ViewState
+from calveth.app.widgets.copying import can_be_copied
 from calveth.app.widgets.plan_grid import LEFT, RIGHT, month_width
 from calveth.core.advice.dossier import FollowUp
-from calveth.core.assess.readings import NestReadings, crown_verdict
+from calveth.core.assess.readings import crown_verdict
 from calveth.core.assess.result import MonthlyAssessment
 from calveth.core.calendar import MONTH_NAMES
 from calveth.core.climate.place import Place, days_with_snow
@@ -73,6 +74,8 @@ class YearTable(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("the year of the hive")
         self.setToolTip("coldest: the coldest night to be expected at the place")
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        can_be_copied(self, self.rows_of_text)
 
     def sizeHint(self) -> QSize:
         return QSize(700, self.height())
@@ -90,6 +93,44 @@ class YearTable(QWidget):
     def _has_window(self) -> bool:
         return self._monthly is not None and self._monthly.design.window is not None
 
+    def rows_of_text(self) -> list[list[str]]:
+        """Return all of it as it is read: months, then a row a figure; the coldest night last."""
+        rows = [["", *(name[:3] for name in MONTH_NAMES), "coldest night"]]
+        if self._monthly is not None:
+            crown = [crown_verdict(self._monthly.months, k) for k in range(12)]
+            rows.append(["under the lid", *crown])
+        rows += [[name, *texts] for name, texts in (*self._figures(), *self._words())]
+        unit = self._view.units.unit("temperature difference")
+        for name, margins in self._margins():
+            shown = (self._view.units.margin(m) for m in margins)
+            rows.append([f"{name} above the dew point {unit}", *shown])
+        return rows
+
+    def _figures(self) -> list[tuple[str, list[str]]]:
+        """Return names and twelve figures of what the months say."""
+        known, units = self._monthly, self._view.units
+        return [
+            (
+                self._with_unit(name),
+                ["…"] * 12 if known is None else [write(known, k, units) for k in range(12)],
+            )
+            for name, write in _ROWS
+        ]
+
+    def _margins(self) -> list[tuple[str, list[float]]]:
+        """Return how far surfaces are above the dew point, in months and the coldest night [K]."""
+        rows = []
+        for surface, name in enumerate(SURFACES):
+            if surface == WINDOW and not self._has_window():
+                continue
+            margins: list[float] = []
+            if self._monthly is not None:
+                margins += self._monthly.months.margin_k[surface].tolist()
+            if self._monthly is not None and self._deep is not None:
+                margins.append(float(self._deep.nights.coldest_night.margin_k[surface, 0]))
+            rows.append((name, margins))
+        return rows
+
     def paintEvent(self, _: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -101,9 +142,7 @@ class YearTable(QWidget):
         painter.setBrush(p.color("chosen"))
         painter.drawRoundedRect(column, 3, 3)
         painter.setPen(p.color("muted"))
-        for k in range(12):
-            box = QRectF(LEFT + k * width, 0, width, _HEAD)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, MONTH_NAMES[k][:3])
+        self._cells(painter, 0.0, [name[:3] for name in MONTH_NAMES])
         y = _HEAD
         self._name(painter, y, "under the lid")
         if self._monthly is not None:
@@ -111,47 +150,40 @@ class YearTable(QWidget):
                 c = QPointF(LEFT + (k + 0.5) * width, y + _ROW / 2)
                 paint_verdict(painter, c, crown_verdict(self._monthly.months, k), p, 5.5)
         y += _ROW
-        for name, write in _ROWS:
-            self._name(painter, y, self._with_unit(name))
+        for name, texts in (*self._figures(), *self._words()):
+            self._name(painter, y, name)
             painter.setPen(p.color("ink"))
-            for k in range(12):
-                text = "…" if self._monthly is None else write(self._monthly, k, self._view.units)
-                box = QRectF(LEFT + k * width, y, width, _ROW)
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+            self._cells(painter, y, texts)
             y += _ROW
-        y = self._words(painter, y, width)
-        self._dew(painter, y + 2, width)
+        self._dew(painter, y + 2)
 
-    def _dew(self, painter: QPainter, y: float, width: float) -> None:
+    def _cells(self, painter: QPainter, y: float, texts: Sequence[str]) -> None:
+        width = month_width(self.width())
+        for k, text in enumerate(texts):
+            box = QRectF(LEFT + k * width, y, width if k < 12 else RIGHT, _ROW)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def _dew(self, painter: QPainter, y: float) -> None:
         """Write how far each surface is above the dew point, in every month and the coldest night.
 
         What is wet has a minus before it and the ink of water.
         """
-        p, units = current(), self._view.units
+        p, units, width = current(), self._view.units, month_width(self.width())
         unit = units.unit("temperature difference")
         self._name(painter, y, f"above the dew point {unit}")
         painter.drawText(
             QRectF(LEFT + 12 * width, y, RIGHT, _ROW), Qt.AlignmentFlag.AlignCenter, "coldest"
         )
-        cells: list[tuple[int, NestReadings, int]] = []
-        if self._monthly is not None:
-            cells += [(k, self._monthly.months, k) for k in range(12)]
-        if self._deep is not None:
-            cells.append((12, self._deep.nights.coldest_night, 0))
-        for surface, name in enumerate(SURFACES):
-            if surface == WINDOW and not self._has_window():
-                continue
+        for name, margins in self._margins():
             y += _ROW
             self._name(painter, y, name)
-            for column, readings, at in cells:
-                margin = float(readings.margin_k[surface, at])
+            for column, margin in enumerate(margins):
                 painter.setPen(p.color("water" if margin < 0 else "ink"))
                 box = QRectF(LEFT + column * width, y, width if column < 12 else RIGHT, _ROW)
                 painter.drawText(box, Qt.AlignmentFlag.AlignCenter, units.margin(margin))
 
-    def _words(self, painter: QPainter, y: float, width: float) -> float:
-        """Write where mould may grow, how full the quilt is, and days of snow."""
-        p = current()
+    def _words(self) -> list[tuple[str, list[str]]]:
+        """Return where mould may grow, days of snow, and how full the quilt is."""
         follow_up = self._deep
         quilt = follow_up.damp.quilt if follow_up is not None else None
         rows: list[tuple[str, list[str]]] = [
@@ -166,14 +198,7 @@ class YearTable(QWidget):
         if quilt is not None:
             full = quilt.held_kg / max(quilt.capacity_kg, 1e-9)
             rows.append(("quilt filled %", [f"{100 * v:.0f}" for v in full]))
-        for name, texts in rows:
-            self._name(painter, y, name)
-            painter.setPen(p.color("ink"))
-            for k, text in enumerate(texts):
-                box = QRectF(LEFT + k * width, y, width, _ROW)
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
-            y += _ROW
-        return y
+        return rows
 
     def _with_unit(self, name: str) -> str:
         units = self._view.units

@@ -18,7 +18,9 @@ _LEAST_GAP_PX = 22.0
 
 
 def round_ticks(low: float, high: float, most: int) -> tuple[float, ...]:
-    """Return at most so many round figures within a range, each 1, 2 or 5 times a power of ten on.
+    """Return about so many round figures within a range, 1, 2 or 5 times a power of ten apart.
+
+    Two of them at least, or nobody could tell how far apart they are.
 
     >>> round_ticks(0.0, 9.3, 5), round_ticks(-0.9, 0.4, 4), round_ticks(7.0, 7.0, 5)
     ((0.0, 2.0, 4.0, 6.0, 8.0), (-0.5, 0.0), (7.0,))
@@ -30,6 +32,8 @@ def round_ticks(low: float, high: float, most: int) -> tuple[float, ...]:
     size: float = 10.0 ** floor(log10(rough))
     step = next(s * size for s in (1.0, 2.0, 5.0, 10.0) if span / (s * size) <= most)
     first, last = ceil(low / step - 1e-9), floor(high / step + 1e-9)
+    if first >= last:
+        return round_ticks(low, high, 2 * most)
     # Through the decimals of the step, so that 0.3 is not 0.30000000000000004.
     digits = decimals(step)
     return tuple(round(k * step, digits) + 0.0 for k in range(first, last + 1))

@@ -31,6 +31,7 @@ from calveth.core.workshop.added import added_pieces
 from calveth.core.workshop.courses import course_heights_m
 from calveth.core.workshop.piece import Piece
 from calveth.core.workshop.pieces import merged_blocks, pieces_of
+from tests.cases import LONG, tenth
 from tests.core.builders import TABLE, box, layer, slot
 
 CUTS: tuple[CornerCut, ...] = ("butt", "rebate")
@@ -247,7 +248,7 @@ class HolesOfBoards(unittest.TestCase):
         """The way of the bees goes through the wall, and timber is left all round it."""
         tried = 0
         projects = [*demo_project().designs, *workshop_project().designs, *shipped()]
-        for design, lining in product(projects, LININGS):
+        for design, lining in tenth(list(product(projects, LININGS))):
             lined = replace(design, joinery=replace(design.joinery, entrance=lining))
             try:
                 _, pieces, _ = sawn(lined)
@@ -267,7 +268,7 @@ class HolesOfBoards(unittest.TestCase):
                     sides = {p.side for p in pieces if p.role == "entrance block"}
                     self.assertNotIn(None, sides)
                 tried += 1
-        self.assertGreater(tried, 300)
+        self.assertGreater(tried, 300 if LONG else 25)
 
 
 class BlockWalls(unittest.TestCase):

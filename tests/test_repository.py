@@ -147,6 +147,26 @@ class House(unittest.TestCase):
                         said = ast.get_docstring(node) or ""
                         self.assertRegex(said, r"^(Return|Raise)")
 
+    def test_parameters_of_formulas_are_those_of_the_code_with_their_units(self) -> None:
+        told = 0
+        for path in (p for p in SOURCES if "core" in p.parts):
+            for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+                if not isinstance(node, ast.FunctionDef):
+                    continue
+                text = ast.get_docstring(node) or ""
+                if "Parameters\n---" not in text:
+                    continue
+                section = re.split(r"\n\n(?=\S)", text.split("Parameters\n----------\n")[1])[0]
+                rows = re.findall(r"^(\w+) : (.+)\n    (.+)", section, re.M)
+                names = [a.arg for a in (*node.args.args, *node.args.kwonlyargs) if a.arg != "self"]
+                with self.subTest(file=path.name, function=node.name):
+                    self.assertEqual([name for name, _, _ in rows], names)
+                    for name, kind, words in rows:
+                        if re.match("float|array", kind):
+                            self.assertRegex(words, r"\[.+\]\.$", name)
+                told += 1
+        self.assertGreaterEqual(told, 60)
+
     def test_arrays_of_the_public_core_have_shapes_and_units(self) -> None:
         """A public function or method that takes or gives arrays says their shape or unit."""
         for path in SOURCES:

@@ -17,6 +17,13 @@ def comb_distance_m(design: Design, opening: Opening) -> float:
     Through the floor and from low entrances it is the space under the frames, slatted rack
     included; through a wall beside the combs it is the clearance at the ends or sides of the
     frames; under the lid the bee space above them.
+
+    Parameters
+    ----------
+    design : Design
+        The hive.
+    opening : Opening
+        What the air goes through.
     """
     form = design.form
     if not isinstance(form, StackedBoxes):
@@ -37,6 +44,19 @@ def draught_at_comb_m_s(
 
     A free jet keeps its speed for six diameters and then falls as 6·D/x; a slatted rack lets
     ``slats_share`` of it through.
+
+    Parameters
+    ----------
+    design : Design
+        The hive.
+    opening : Opening
+        What the air goes through.
+    inflow_m3_s : float
+        Air that comes in through the opening [m³/s].
+    area_m2 : float
+        Free area of the opening [m²].
+    slats_share : float
+        Share of the speed a slatted rack lets through [-].
     """
     if area_m2 <= 0:
         return 0.0

@@ -46,6 +46,17 @@ def head_pa(z: float, dp0: float, tops: FloatArray, lighter: FloatArray) -> floa
     """Return outside minus inside pressure at a height, without wind [Pa].
 
     ``tops`` [2] are the tops of base and nest, ``lighter`` [3] outside less inside density.
+
+    Parameters
+    ----------
+    z : float
+        Height above the floor [m].
+    dp0 : float
+        Outside less inside pressure at the floor [Pa].
+    tops : array [2]
+        Heights of the tops of base and nest [m].
+    lighter : array [3]
+        Outside less inside density of base, nest and crown [kg/m³].
     """
     low, high = tops[0], tops[1]
     # Written out: the least of two is a call where it is compiled, and this is asked most.
@@ -64,6 +75,15 @@ def speed_and_integral(pressure: float, a: float, friction: float) -> tuple[floa
     A·u² + B·u = p with A = ½ρ/Cd² and the friction B: u = 2p/(B + s), s = √(B² + 4Ap). Substituting
     d = s - B = 2A·u the integral is (B·d²/2 + d³/3)/(4A²), which does not cancel for small p.
     Nought below a pressure of nought.
+
+    Parameters
+    ----------
+    pressure : float
+        Across the opening or crack [Pa].
+    a : float
+        ½ρ/Cd² of the opening [kg/m³].
+    friction : float
+        B, pressure per speed in its tunnel [Pa·s/m].
     """
     if pressure <= 0.0:
         return 0.0, 0.0
@@ -77,6 +97,17 @@ def one_way(low: float, high: float, density: float, friction: float) -> tuple[f
 
     Only where it is above nought; and by how much it grows with that pressure. The integral of u
     over a strip grows by u at its ends; a level strip by du/dp = 1/√(B² + 4Ap).
+
+    Parameters
+    ----------
+    low : float
+        Pressure at one end of the strip [Pa].
+    high : float
+        Pressure at the other end [Pa].
+    density : float
+        Of the air that comes [kg/m³].
+    friction : float
+        B, pressure per speed in its tunnel [Pa·s/m].
     """
     if low <= 0.0 and high <= 0.0:
         return 0.0, 0.0
@@ -100,6 +131,15 @@ def joint_m3_s(pressure: float, coefficient: float, laminar: float) -> tuple[flo
     """Return C·|Δp|^0.65 [m³/s] and its growth with Δp [m³/(s·Pa)].
 
     Below the pressure ``laminar`` a crack is a narrow slit in laminar flow: linear from there on.
+
+    Parameters
+    ----------
+    pressure : float
+        Across the opening or crack [Pa].
+    coefficient : float
+        C, flow at 1 Pa [m³/(s·Pa^0.65)].
+    laminar : float
+        Pressure below which the flow is linear [Pa].
     """
     size = abs(pressure)
     if size < laminar:

@@ -214,6 +214,13 @@ def tunnel_friction_pa_s_m(opening: Opening, length_m: float) -> float:
     f·Re is 64 for a round hole (Hagen and Poiseuille) and 57 to 96 for a rectangle by its sides
     (Shah and London 1978), with the hydraulic diameter D: 2·w·h/(w + h) of a slot.
 
+    Parameters
+    ----------
+    opening : Opening
+        What the air goes through.
+    length_m : float
+        Of the tunnel [m].
+
     >>> from calveth.core.hive.opening import Opening
     >>> hole = Opening(id="h", name="hole", shape="hole", bottom_m=0.1, width_m=0.02, height_m=0.02)
     >>> round(tunnel_friction_pa_s_m(hole, 0.05), 3)  # 32·μ·L/D²

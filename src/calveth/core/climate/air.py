@@ -32,6 +32,11 @@ def saturation_pressure_pa(temperature_degc: ArrayLike) -> FloatArray:
 
     EN ISO 13788:2012, E.7 and E.8.
 
+    Parameters
+    ----------
+    temperature_degc : float or array
+        Of the air or surface, any shape [°C].
+
     Raises
     ------
     DomainError
@@ -59,7 +64,13 @@ def saturation_pressure_unchecked_pa(temperature_degc: FloatArray) -> FloatArray
 
 
 def saturation_pressure_over_water_pa(temperature_degc: ArrayLike) -> FloatArray:
-    """Return saturation over water [Pa] at any temperature, as weather stations report it."""
+    """Return saturation over water [Pa] at any temperature, as weather stations report it.
+
+    Parameters
+    ----------
+    temperature_degc : float or array
+        Of the air or surface, any shape [°C].
+    """
     t = np.asarray(temperature_degc, dtype=float)
     return np.asarray(_P0 * np.exp(17.269 * t / (237.3 + t)))
 
@@ -68,6 +79,11 @@ def dew_point_degc(vapour_pressure_pa: ArrayLike) -> FloatArray:
     """Return the dew point (frost point below 0 °C) [°C] of a vapour pressure [Pa].
 
     Inverse of EN ISO 13788:2012, E.9 and E.10.
+
+    Parameters
+    ----------
+    vapour_pressure_pa : float or array
+        Partial pressure of the water vapour, any shape [Pa].
 
     Raises
     ------
@@ -91,12 +107,28 @@ def dew_point_unchecked_degc(vapour_pressure_pa: FloatArray) -> FloatArray:
 
 
 def vapour_pressure_pa(temperature_degc: ArrayLike, relative_humidity: ArrayLike) -> FloatArray:
-    """Return the vapour pressure [Pa] of air at a temperature [°C] and humidity (0 to 1)."""
+    """Return the vapour pressure [Pa] of air at a temperature [°C] and humidity (0 to 1).
+
+    Parameters
+    ----------
+    temperature_degc : float or array
+        Of the air or surface, any shape [°C].
+    relative_humidity : float or array
+        Share of saturation, over ice below 0 °C [-].
+    """
     return np.asarray(relative_humidity, dtype=float) * saturation_pressure_pa(temperature_degc)
 
 
 def humidity_ratio(vapour_pressure_pa: FloatArray, pressure_pa: float | FloatArray) -> FloatArray:
-    """Return kg of water vapour per kg of dry air [-]."""
+    """Return kg of water vapour per kg of dry air [-].
+
+    Parameters
+    ----------
+    vapour_pressure_pa : float or array
+        Partial pressure of the water vapour, any shape [Pa].
+    pressure_pa : float or array
+        Of the air [Pa].
+    """
     ratio = GAS_CONSTANT_DRY_AIR.value / GAS_CONSTANT_VAPOUR.value
     result: FloatArray = ratio * vapour_pressure_pa / (pressure_pa - vapour_pressure_pa)
     return result
@@ -111,6 +143,17 @@ def density_kg_m3(
     """Return the density [kg/m³] of moist air that holds CO2.
 
     Water vapour (461.5 J/(kg·K)) makes air lighter, CO2 (188.9 J/(kg·K)) heavier; ideal mixture.
+
+    Parameters
+    ----------
+    temperature_degc : float or array
+        Of the air or surface, any shape [°C].
+    vapour_pressure : array
+        Partial pressure of the water vapour, shape of the temperature [Pa].
+    co2_mass_fraction : array
+        kg of CO2 per kg of air, shape of the temperature [-].
+    pressure_pa : float or array
+        Of the air [Pa].
     """
     kelvin = temperature_degc + KELVIN_AT_0_DEGC.value
     r_dry = GAS_CONSTANT_DRY_AIR.value * (1 - co2_mass_fraction) + (
@@ -124,6 +167,11 @@ def density_kg_m3(
 
 def station_pressure_pa(altitude_m: float) -> float:
     """Return the mean air pressure [Pa] at an altitude [m], ISO 2533 standard atmosphere.
+
+    Parameters
+    ----------
+    altitude_m : float
+        Above the sea [m].
 
     >>> station_pressure_pa(0.0)
     101325.0
@@ -152,6 +200,15 @@ def wind_at_hive_m_s(wind_10m_m_s: float, place: Place, height_m: float = 0.6) -
 
     Below 0.3 m over the rough ground's own height the profile is not defined; there the wind at
     that height is taken. Log law: Eurocode EN 1991-1-4, 4.3.2. Shelter factors: estimate.
+
+    Parameters
+    ----------
+    wind_10m_m_s : float
+        Mean wind of the weather station, 10 m over open land [m/s].
+    place : Place
+        Climate, terrain and what stands round the hive.
+    height_m : float
+        Above the ground [m].
     """
     z0 = _ROUGHNESS_M[place.terrain]
     height = max(height_m, 2.0 * z0)
@@ -183,6 +240,13 @@ def rain_share(side: str, place: Place) -> float:
     """Return the share of the driving rain a wall gets by its bearing: the cosine, none in the lee.
 
     EN ISO 15927-3, 4.1.
+
+    Parameters
+    ----------
+    side : str
+        ``front``, ``right``, ``back``, ``left``, ``lid`` or ``floor``.
+    place : Place
+        Climate, terrain and what stands round the hive.
     """
     return max(cos(radians(_off_wind_deg(side, place))), 0.0)
 
@@ -199,6 +263,13 @@ def wind_pressure_coefficient(side: str, place: Place) -> float:
     Swami and Chandra 1987 for low houses: the sides are sucked at most, the back less. Each wall
     has the shelter that stands before it. The lid lies in the wake; under the floor the pressures
     of the sides even out (estimate).
+
+    Parameters
+    ----------
+    side : str
+        ``front``, ``right``, ``back``, ``left``, ``lid`` or ``floor``.
+    place : Place
+        Climate, terrain and what stands round the hive.
     """
     if side == "floor":
         return 0.0

@@ -19,6 +19,13 @@ def snow_depth_m(temperature_degc: FloatArray, rain_mm: FloatArray) -> FloatArra
 
     It melts by degree-days (`SNOW_MELT`); the density is one (`SNOW_DENSITY`). A place that is
     never free of it keeps what two years bring.
+
+    Parameters
+    ----------
+    temperature_degc : array [8760]
+        Of the air [°C].
+    rain_mm : array [8760]
+        Rain or snow, as water [mm].
     """
     falls = np.where(temperature_degc < y.SNOW_FALLS_BELOW.value, rain_mm, 0.0)
     melts = np.maximum(temperature_degc, 0.0) * y.SNOW_MELT.value / HOURS_IN_DAY
@@ -33,7 +40,13 @@ def snow_depth_m(temperature_degc: FloatArray, rain_mm: FloatArray) -> FloatArra
 
 
 def ground_degc(temperature_degc: FloatArray) -> FloatArray:
-    """Return the ground under a slab [8760] [°C]: it follows the air in `GROUND_FOLLOWS` days."""
+    """Return the ground under a slab [8760] [°C]: it follows the air in `GROUND_FOLLOWS` days.
+
+    Parameters
+    ----------
+    temperature_degc : array [8760]
+        Of the air [°C].
+    """
     from scipy.signal import lfilter
 
     hold = float(np.exp(-1.0 / (y.GROUND_FOLLOWS.value * HOURS_IN_DAY)))

@@ -95,7 +95,15 @@ def clock_ahead_h(global_w_m2: FloatArray, latitude_deg: float, longitude_deg: f
 
 
 def diffuse_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
-    """Return the diffuse part of the sun on level ground [8760] [W/m²] (Erbs 1982, pvlib)."""
+    """Return the diffuse part of the sun on level ground [8760] [W/m²] (Erbs 1982, pvlib).
+
+    Parameters
+    ----------
+    global_w_m2 : array [8760]
+        Sun on level ground [W/m²].
+    course : SunCourse
+        Where the sun stands in every hour.
+    """
     from pvlib import irradiance
 
     day = np.repeat(np.arange(1, DAYS_IN_YEAR + 1), HOURS_IN_DAY)
@@ -116,6 +124,23 @@ def on_face(
     """Return the sun on a face [8760] [W/m²]: direct, from sky (Hay and Davies 1980) and ground.
 
     ``beam`` and ``sky`` are the shares of both that come past what stands round [-].
+
+    Parameters
+    ----------
+    global_w_m2 : array [8760]
+        Sun on level ground [W/m²].
+    diffuse_w_m2 : array [8760]
+        Its diffuse part [W/m²].
+    course : SunCourse
+        Where the sun stands in every hour.
+    tilt_deg : float
+        Of the face: 0 looks up, 90 stands upright [°].
+    azimuth_deg : float
+        Bearing the face looks to, from north by east [°].
+    beam : float or array [8760]
+        Share of the direct sun that comes past what stands round [-].
+    sky : float or array [8760]
+        Share of the sky in sight [-].
     """
     from pvlib import irradiance
 
@@ -150,6 +175,15 @@ def sky_loss_w_m2(
 
     ε of the clear sky by dew point (Berdahl and Martin 1984), and by cloud the rest up to 0.8 of
     it (from memory).
+
+    Parameters
+    ----------
+    temperature_degc : array
+        Of the air, any shape [°C].
+    vapour_pressure_pa : array
+        Shape of the temperature [Pa].
+    cloud : array
+        Cloudiness, 0 to 1, shape of the temperature [-].
     """
     from calveth.core.climate.air import dew_point_unchecked_degc
 
@@ -166,6 +200,13 @@ def cloud_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
 
     From 0.75 of the sun outside the air for a clear day to 0.25 for a grey one (estimate); where
     the sun does not rise, half.
+
+    Parameters
+    ----------
+    global_w_m2 : array [8760]
+        Sun on level ground [W/m²].
+    course : SunCourse
+        Where the sun stands in every hour.
     """
     day = global_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).mean(axis=1)
     most = course.by_day_w_m2

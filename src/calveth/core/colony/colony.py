@@ -149,6 +149,11 @@ def honey_ledger(metabolic_heat_w: FloatArray) -> HoneyLedger:
     CO2. All the water is taken to leave the bees as vapour, so its latent heat does not warm
     the nest.
 
+    Parameters
+    ----------
+    metabolic_heat_w : array
+        Heat of the bees, any shape [W].
+
     >>> ledger = honey_ledger(np.array(12.7))  # a milligram a second
     >>> round(float(ledger.water_kg_s / ledger.honey_kg_s), 2)
     0.67
@@ -168,6 +173,12 @@ def honey_ledger(metabolic_heat_w: FloatArray) -> HoneyLedger:
 
 
 def cluster_radius_m(mass_kg: float) -> float:
-    """Return the radius [m] of a ball of bees and comb of that mass; an estimate for drawing."""
+    """Return the radius [m] of a ball of bees and comb of that mass; an estimate for drawing.
+
+    Parameters
+    ----------
+    mass_kg : float
+        Bees and the comb among them [kg].
+    """
     volume_m3 = mass_kg / c.CLUSTER_DENSITY.value / 1000.0
     return float((3.0 * volume_m3 / (4.0 * np.pi)) ** (1.0 / 3.0))

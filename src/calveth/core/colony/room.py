@@ -73,6 +73,21 @@ def room_air(
 
     Steady balances of water and CO2: ṁ·(x_room - x_outside) = N·source. The room itself is taken
     as loss-free, so the heating is only that of the air.
+
+    Parameters
+    ----------
+    room : WinterRoom
+        Hives, temperature and what CO2 is not to pass.
+    outside : MonthClimate
+        The month outdoors.
+    altitude_m : float
+        Above the sea [m].
+    water_kg_s : float
+        Water vapour of one hive [kg/s].
+    co2_kg_s : float
+        CO2 of one hive [kg/s].
+    heat_w : float
+        Heat of one hive [W].
     """
     pressure = station_pressure_pa(altitude_m)
     t_room = np.array([room.temperature_degc])

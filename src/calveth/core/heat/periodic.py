@@ -24,7 +24,21 @@ def layer_matrix(
     specific_heat_j_kgk: float,
     period_s: float = DAY_S,
 ) -> ComplexArray:
-    """Return the heat transfer matrix [2, 2] of a layer, EN ISO 13786:2017, 7.2.2."""
+    """Return the heat transfer matrix [2, 2] of a layer, EN ISO 13786:2017, 7.2.2.
+
+    Parameters
+    ----------
+    thickness_m : float
+        Of the layer [m].
+    conductivity_w_mk : float
+        λ [W/(m·K)].
+    density_kg_m3 : float
+        ρ [kg/m³].
+    specific_heat_j_kgk : float
+        c [J/(kg·K)].
+    period_s : float
+        Of the swing, a day unless told [s].
+    """
     depth = np.sqrt(conductivity_w_mk * period_s / (pi * density_kg_m3 * specific_heat_j_kgk))
     x = (1 + 1j) * thickness_m / depth
     z12 = -depth / conductivity_w_mk * np.sinh(x) / (1 + 1j)
@@ -33,7 +47,13 @@ def layer_matrix(
 
 
 def resistance_matrix(resistance_m2k_w: float) -> ComplexArray:
-    """Return the matrix [2, 2] of a film or an air gap, which store nothing."""
+    """Return the matrix [2, 2] of a film or an air gap, which store nothing.
+
+    Parameters
+    ----------
+    resistance_m2k_w : float
+        Of the film or gap [m²·K/W].
+    """
     return np.array([[1.0, -resistance_m2k_w], [0.0, 1.0]], dtype=complex)
 
 
@@ -43,7 +63,19 @@ def face_matrix(
     direction: Direction,
     period_s: float = DAY_S,
 ) -> ComplexArray:
-    """Return the matrix [2, 2] of a face from the air inside to the air outside."""
+    """Return the matrix [2, 2] of a face from the air inside to the air outside.
+
+    Parameters
+    ----------
+    stack : sequence of Layer
+        From the outside in.
+    materials : mapping
+        Materials by their ids, as they are in the season.
+    direction : str
+        Which way the heat flows: ``up``, ``down`` or ``horizontal``.
+    period_s : float
+        Of the swing, a day unless told [s].
+    """
     layers = plane_layers(stack, materials, direction)
     matrix = resistance_matrix(INNER_FILM_M2K_W[direction])
     for layer, resistance in reversed(list(zip(stack, layers.resistances_m2k_w, strict=True))):
@@ -63,5 +95,11 @@ def face_matrix(
 
 
 def transmittance_and_admittance(matrix: ComplexArray) -> tuple[complex, complex]:
-    """Return periodic transmittance Y12 = -1/Z12 and admittance Y11 = -Z11/Z12 [W/(m²·K)]."""
+    """Return periodic transmittance Y12 = -1/Z12 and admittance Y11 = -Z11/Z12 [W/(m²·K)].
+
+    Parameters
+    ----------
+    matrix : complex array [2, 2]
+        Heat transfer matrix of a face, complex.
+    """
     return complex(-1 / matrix[0, 1]), complex(-matrix[0, 0] / matrix[0, 1])

@@ -139,14 +139,32 @@ def whole_conductance_w_k(
     outer_film_m2k_w: ArrayLike = c.RSE.value,
     window: FaceHeat | None = None,
 ) -> FloatArray:
-    """Return L of the whole shell, window included [W/K]."""
+    """Return L of the whole shell, window included [W/K].
+
+    Parameters
+    ----------
+    faces : mapping
+        Heat of lid, walls and floor.
+    outer_film_m2k_w : float or array
+        Outer surface resistance, any shape [m²·K/W].
+    window : FaceHeat or None
+        Of a window, None for none.
+    """
     paths = [faces[face] for face in FACES] + ([window] if window is not None else [])
     total: FloatArray = np.sum([path.whole_w_k(outer_film_m2k_w) for path in paths], axis=0)
     return total
 
 
 def mass_to_conductance_kg_k_w(colony_mass_kg: float, conductance_w_k: float) -> float:
-    """Return the mass-to-conductance ratio [kg·K/W] (Mitchell, Int. J. Biometeorology 2016)."""
+    """Return the mass-to-conductance ratio [kg·K/W] (Mitchell, Int. J. Biometeorology 2016).
+
+    Parameters
+    ----------
+    colony_mass_kg : float
+        Of the bees [kg].
+    conductance_w_k : float
+        Of the whole shell [W/K].
+    """
     return colony_mass_kg / conductance_w_k
 
 
@@ -237,6 +255,17 @@ def box_shape_factor_m(
 
     S = A/d + edge·Σ edges + corner·8·d; with 0.54 and 0.15 it is the formula of Langmuir, Adams
     and Meikle (1913) for fixed surface temperatures.
+
+    Parameters
+    ----------
+    sides_m : tuple of three floats
+        Inner sides of the box [m].
+    thickness_m : float
+        Of the walls [m].
+    edge_factor : float
+        Shape factor of an edge per its length [-].
+    corner_factor : float
+        Shape factor of a corner per thickness [-].
     """
     a, b, h = sides_m
     area = 2 * (a * b + b * h + a * h)
@@ -245,5 +274,15 @@ def box_shape_factor_m(
 
 
 def cylinder_conductance_w_mk(inner_radius_m: float, outer_radius_m: float, lam: float) -> float:
-    """Return 2·π·λ/ln(r2/r1) [W/(m·K)] of a hollow cylinder of conductivity ``lam``."""
+    """Return 2·π·λ/ln(r2/r1) [W/(m·K)] of a hollow cylinder of conductivity ``lam``.
+
+    Parameters
+    ----------
+    inner_radius_m : float
+        Of the hollow [m].
+    outer_radius_m : float
+        Of the outside [m].
+    lam : float
+        Conductivity λ [W/(m·K)].
+    """
     return 2 * pi * inner_radius_m / cylinder_resistance_m2k_w(inner_radius_m, outer_radius_m, lam)

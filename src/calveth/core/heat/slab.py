@@ -27,7 +27,13 @@ INNER_FILM_M2K_W: dict[Direction, float] = {
 
 
 def radiative_coefficient_w_m2k(temperature_degc: ArrayLike) -> FloatArray:
-    """Return the black-body radiative coefficient hr0 = 4·σ·T³ [W/(m²·K)], EN ISO 6946, C.4."""
+    """Return the black-body radiative coefficient hr0 = 4·σ·T³ [W/(m²·K)], EN ISO 6946, C.4.
+
+    Parameters
+    ----------
+    temperature_degc : float or array
+        Of the air or surface, any shape [°C].
+    """
     kelvin = np.asarray(temperature_degc, dtype=float) + c.KELVIN_AT_0_DEGC.value
     result: FloatArray = 4.0 * c.STEFAN_BOLTZMANN.value * kelvin**3
     return result
@@ -37,6 +43,13 @@ def outer_film_m2k_w(wind_m_s: ArrayLike, outside_degc: ArrayLike) -> FloatArray
     """Return the outer surface resistance [m²·K/W] for a wind [m/s], EN ISO 6946, annex C.
 
     he = 4 + 4·v + ε·hr0 with ε = 0.9; the table value 0.04 is that of 4 m/s at 0 °C.
+
+    Parameters
+    ----------
+    wind_m_s : float or array
+        Mean wind at the hive, any shape [m/s].
+    outside_degc : float or array
+        Of the outside air, shape of the wind [°C].
     """
     convection = 4.0 + 4.0 * np.asarray(wind_m_s, dtype=float)
     radiation = c.EMISSIVITY_DULL.value * radiative_coefficient_w_m2k(outside_degc)
@@ -55,6 +68,19 @@ def air_gap_resistance_m2k_w(
 
     R = 1/(ha + hr) with ha by thickness and direction and hr = hr0/(1/ε1 + 1/ε2 - 1); valid up
     to 300 mm and for 5 K across the gap.
+
+    Parameters
+    ----------
+    thickness_m : float
+        Of the layer [m].
+    direction : str
+        Which way the heat flows: ``up``, ``down`` or ``horizontal``.
+    emissivity_1 : float
+        Of the face at one side, long-wave [-].
+    emissivity_2 : float
+        Of the face at the other side [-].
+    mean_degc : float
+        Mean temperature of the gap [°C].
 
     Raises
     ------
@@ -116,6 +142,15 @@ def plane_layers(
     An air gap looks at the emissivity of its two neighbours (annex D). Mixed layers: mean of
     upper and lower bound (6.7.2). Gaps open to the outside: up to 500 mm² a metre as closed, from
     1500 mm² on nothing outside of them counts, between the two straight (6.9).
+
+    Parameters
+    ----------
+    stack : sequence of Layer
+        From the outside in.
+    materials : mapping
+        Materials by their ids, as they are in the season.
+    direction : str
+        Which way the heat flows: ``up``, ``down`` or ``horizontal``.
     """
     first = [
         _one_resistance(stack, index, layer.material, materials, direction)
@@ -138,6 +173,15 @@ def vapour_layers_m(
     What lies outside of a gap that is open to the outside, even slightly, keeps no vapour back
     (EN ISO 13788:2012, 6.1 takes well ventilated gaps so; for slight ones it is our estimate). A
     mixed layer is as tight as its two materials side by side.
+
+    Parameters
+    ----------
+    stack : sequence of Layer
+        From the outside in.
+    materials : mapping
+        Materials by their ids, as they are in the season.
+    layers : PlaneLayers
+        The same layers with their resistances.
     """
     resistances = []
     for layer, share in zip(stack, layers.closed_shares, strict=True):
@@ -156,6 +200,15 @@ def gas_resistance_m(
 
     They pass open pores as vapour does (`Material.is_open_pored`), and nothing else: water goes
     through wood and foam by being dissolved in them, which other gases hardly are.
+
+    Parameters
+    ----------
+    stack : sequence of Layer
+        From the outside in.
+    materials : mapping
+        Materials by their ids, as they are in the season.
+    direction : str
+        Which way the heat flows: ``up``, ``down`` or ``horizontal``.
     """
     layers = plane_layers(stack, materials, direction)
     total = 0.0
@@ -233,7 +286,15 @@ def _ventilated(
 
 
 def transmittance_w_m2k(layers_m2k_w: Sequence[float], direction: Direction) -> float:
-    """Return U [W/(m²·K)] of plane layers with the table films of EN ISO 6946."""
+    """Return U [W/(m²·K)] of plane layers with the table films of EN ISO 6946.
+
+    Parameters
+    ----------
+    layers_m2k_w : sequence of float
+        Resistances of the layers, without films [m²·K/W].
+    direction : str
+        Which way the heat flows: ``up``, ``down`` or ``horizontal``.
+    """
     return 1.0 / (INNER_FILM_M2K_W[direction] + sum(layers_m2k_w) + c.RSE.value)
 
 
@@ -244,5 +305,14 @@ def cylinder_resistance_m2k_w(
 
     Fourier's law for a hollow cylinder, Q/H = 2·π·λ·ΔT/ln(r2/r1). The inner area is that of
     ``inner_radius_m``.
+
+    Parameters
+    ----------
+    inner_radius_m : float
+        Of the hollow [m].
+    outer_radius_m : float
+        Of the outside [m].
+    conductivity_w_mk : float
+        λ [W/(m·K)].
     """
     return inner_radius_m * log(outer_radius_m / inner_radius_m) / conductivity_w_mk

@@ -161,6 +161,19 @@ def vapour_string(
 
     At ``wet`` nodes, which hold water of months before, it is fixed to saturation.
 
+    Parameters
+    ----------
+    x : array [K]
+        Vapour resistance from the inside to each node, as still air [m].
+    saturation_pa : array [K]
+        Saturation pressure at the nodes [Pa].
+    inside_pa : float
+        Vapour pressure inside [Pa].
+    outside_pa : float
+        Vapour pressure outside [Pa].
+    wet : mask [K] or None
+        Nodes that hold water.
+
     >>> x, curve = np.array([0.0, 1.0, 2.0]), np.array([2000.0, 800.0, 600.0])
     >>> vapour_string(x, curve, 1500.0, 500.0).tolist()  # pulled down to the curve in the middle
     [1500.0, 800.0, 500.0]
@@ -179,7 +192,15 @@ def vapour_string(
 
 
 def gathering_g_m2_day(x: FloatArray, pressure_pa: FloatArray) -> FloatArray:
-    """Return the water that stays at each node [K] [g/(m²·day)]; negative where it dries."""
+    """Return the water that stays at each node [K] [g/(m²·day)]; negative where it dries.
+
+    Parameters
+    ----------
+    x : array [K]
+        Vapour resistance from the inside to each node, as still air [m].
+    pressure_pa : array [K]
+        Vapour pressure at the nodes [Pa].
+    """
     flux = -c.VAPOUR_PERMEABILITY_AIR.value * np.diff(pressure_pa) / np.diff(x)
     gathered = np.zeros_like(x)
     gathered[1:-1] = (flux[:-1] - flux[1:]) * 8.64e7

@@ -86,6 +86,17 @@ def vent_flow_m3_s(
 
     One opening breathing both ways, (Cd/3)·A·√(g·H·ΔT/T), and gusts of 0.025·A·v
     (Warren and Parkins 1984).
+
+    Parameters
+    ----------
+    vent_area_m2 : float
+        Open area of the vents [m²].
+    height_m : float
+        Of the vents [m].
+    warmer_k : array [12]
+        How much warmer the quilt is than the air outside [K].
+    wind_m_s : array [12]
+        Mean wind at the hive [m/s].
     """
     stack = np.sqrt(c.GRAVITY.value * height_m * np.maximum(warmer_k, 0.0) / c.COOL_AIR.value)
     result: FloatArray = vent_area_m2 * (

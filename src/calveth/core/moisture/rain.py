@@ -92,7 +92,17 @@ def rain_year(
 
 
 def rain_capacity_kg_m2(material: Material, thickness_m: float, fill: float) -> float:
-    """Return the rain a layer takes before it takes no more [kg/m²], by the share it fills."""
+    """Return the rain a layer takes before it takes no more [kg/m²], by the share it fills.
+
+    Parameters
+    ----------
+    material : Material
+        What the outer layer is made of.
+    thickness_m : float
+        Of the layer [m].
+    fill : float
+        Share of the pores rain fills [-].
+    """
     return fill * thickness_m * 1000.0 * _pore_share(material)
 
 

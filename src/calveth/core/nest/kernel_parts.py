@@ -67,7 +67,13 @@ DRY_W = 1.0 - WATER_W * c.LATENT_HEAT_WATER.value
 
 @compiled
 def saturation_pa(degc: float) -> float:
-    """Return the saturation pressure [Pa], over ice below 0 °C; EN ISO 13788:2012, E.7, E.8."""
+    """Return the saturation pressure [Pa], over ice below 0 °C; EN ISO 13788:2012, E.7, E.8.
+
+    Parameters
+    ----------
+    degc : float
+        Of the air or surface [°C].
+    """
     if degc >= 0.0:
         return _P0 * exp(17.269 * degc / (237.3 + degc))
     return _P0 * exp(21.875 * degc / (265.5 + degc))
@@ -75,7 +81,15 @@ def saturation_pa(degc: float) -> float:
 
 @compiled
 def saturation_slope_pa_k(degc: float, saturation: float) -> float:
-    """Return how much the saturation pressure grows with the temperature [Pa/K]."""
+    """Return how much the saturation pressure grows with the temperature [Pa/K].
+
+    Parameters
+    ----------
+    degc : float
+        Of the air or surface [°C].
+    saturation : float
+        Saturation pressure there [Pa].
+    """
     if degc >= 0.0:
         return 17.269 * 237.3 / (237.3 + degc) ** 2 * saturation
     return 21.875 * 265.5 / (265.5 + degc) ** 2 * saturation
@@ -83,14 +97,32 @@ def saturation_slope_pa_k(degc: float, saturation: float) -> float:
 
 @compiled
 def latent_j_kg(degc: float) -> float:
-    """Return the heat set free by condensing [J/kg], passing from ice to water around 0 °C."""
+    """Return the heat set free by condensing [J/kg], passing from ice to water around 0 °C.
+
+    Parameters
+    ----------
+    degc : float
+        Of the air or surface [°C].
+    """
     ice = min(max(0.5 - degc, 0.0), 1.0)
     return _WATER_J + ice * (_ICE_J - _WATER_J)
 
 
 @compiled
 def air_density(degc: float, vapour: float, co2: float, pressure: float) -> float:
-    """Return the density [kg/m³] of moist air that holds CO2, as `climate.air.density_kg_m3`."""
+    """Return the density [kg/m³] of moist air that holds CO2, as `climate.air.density_kg_m3`.
+
+    Parameters
+    ----------
+    degc : float
+        Of the air or surface [°C].
+    vapour : float
+        Partial pressure of the water vapour [Pa].
+    co2 : float
+        kg of CO2 per kg of air [-].
+    pressure : float
+        Of the air [Pa].
+    """
     kelvin = degc + _KELVIN
     dry = _R_DRY * (1.0 - co2) + _R_CO2 * co2
     return (pressure - vapour) / (dry * kelvin) + vapour / (_R_VAPOUR * kelvin)
@@ -100,7 +132,19 @@ def air_density(degc: float, vapour: float, co2: float, pressure: float) -> floa
 def density_growth(
     degc: float, vapour: float, co2: float, pressure: float
 ) -> tuple[float, float, float]:
-    """Return how the density grows with temperature, vapour pressure and CO2."""
+    """Return how the density grows with temperature, vapour pressure and CO2.
+
+    Parameters
+    ----------
+    degc : float
+        Of the air or surface [°C].
+    vapour : float
+        Partial pressure of the water vapour [Pa].
+    co2 : float
+        kg of CO2 per kg of air [-].
+    pressure : float
+        Of the air [Pa].
+    """
     kelvin = degc + _KELVIN
     dry = _R_DRY * (1.0 - co2) + _R_CO2 * co2
     density = (pressure - vapour) / (dry * kelvin) + vapour / (_R_VAPOUR * kelvin)
@@ -111,13 +155,31 @@ def density_growth(
 
 @compiled
 def kg_kg(vapour: float, pressure: float) -> float:
-    """Return kg of water vapour per kg of dry air [-]."""
+    """Return kg of water vapour per kg of dry air [-].
+
+    Parameters
+    ----------
+    vapour : float
+        Partial pressure of the water vapour [Pa].
+    pressure : float
+        Of the air [Pa].
+    """
     return _R_DRY / _R_VAPOUR * vapour / (pressure - vapour)
 
 
 @compiled
 def transfer_kg_s_m2_pa(convection: float, degc: float, pressure: float) -> float:
-    """Return β [kg/(s·m²·Pa)] from the convection at a surface by the Lewis relation."""
+    """Return β [kg/(s·m²·Pa)] from the convection at a surface by the Lewis relation.
+
+    Parameters
+    ----------
+    convection : float
+        Coefficient of convection at the surface [W/(m²·K)].
+    degc : float
+        Of the air or surface [°C].
+    pressure : float
+        Of the air [Pa].
+    """
     kelvin = degc + _KELVIN
     rho_cp = pressure / (_R_DRY * kelvin) * _CP
     return convection / (rho_cp * _LEWIS * _R_VAPOUR * kelvin)
@@ -125,7 +187,15 @@ def transfer_kg_s_m2_pa(convection: float, degc: float, pressure: float) -> floa
 
 @compiled
 def outer_film_m2k_w(wind: float, degc: float) -> float:
-    """Return the outer film [m²·K/W], EN ISO 6946, annex C: he = 4 + 4·v + ε·4σT³."""
+    """Return the outer film [m²·K/W], EN ISO 6946, annex C: he = 4 + 4·v + ε·4σT³.
+
+    Parameters
+    ----------
+    wind : float
+        Mean wind at the hive [m/s].
+    degc : float
+        Of the air or surface [°C].
+    """
     return 1.0 / (4.0 + 4.0 * wind + _RADIATION * (degc + _KELVIN) ** 3)
 
 
@@ -213,6 +283,17 @@ def exchanged(beta: float, excess: float, store: float, patch: float) -> tuple[f
 
     What dries is as much as the air takes from the share ``patch`` of the area that is wet, and
     no more than ``store`` [kg/(s·m²)], what there is over the time there is.
+
+    Parameters
+    ----------
+    beta : float
+        Mass transfer coefficient [kg/(s·m²·Pa)].
+    excess : float
+        Vapour pressure of the air over that of the surface [Pa].
+    store : float
+        What there is to dry over the time there is [kg/(s·m²)].
+    patch : float
+        Share of the area that is wet [-].
     """
     if excess >= 0.0:
         return beta * excess, beta

@@ -119,6 +119,15 @@ def gust_pressure_pa(base_wind_m_s: float, terrain: Terrain, height_m: float) ->
     kr = 0.19·(z0/0.05)^0.07, cr = kr·ln(z/z0), Iv = 1/ln(z/z0), qp = (1 + 7·Iv)·½·ρ·(cr·vb)², at
     z or at the least height of the terrain.
 
+    Parameters
+    ----------
+    base_wind_m_s : float
+        Ten minutes mean of the storm of 50 years, 10 m over open land [m/s].
+    terrain : str
+        What the land round is like (`Terrain`).
+    height_m : float
+        Above the ground [m].
+
     >>> round(gust_pressure_pa(25.0, "farmland", 10.0))
     919
     """

@@ -84,12 +84,32 @@ def full_comb_kg(length_m: float, height_m: float, thickness_m: float, fill: flo
 
 
 def empty_frame_kg(length_m: float, height_m: float) -> float:
-    """Return the weight of an empty frame with its comb [kg]."""
+    """Return the weight of an empty frame with its comb [kg].
+
+    Parameters
+    ----------
+    length_m : float
+        Of the frame [m].
+    height_m : float
+        Of the frame [m].
+    """
     return cl.FRAME_EMPTY.value * length_m * height_m / cl.FRAME_AREA.value
 
 
 def honey_in_frame_kg(length_m: float, height_m: float, thickness_m: float, fill: float) -> float:
-    """Return the honey of a full comb in a frame [kg]."""
+    """Return the honey of a full comb in a frame [kg].
+
+    Parameters
+    ----------
+    length_m : float
+        Of the frame [m].
+    height_m : float
+        Of the frame [m].
+    thickness_m : float
+        Of the comb [m].
+    fill : float
+        Share of the comb that is honey [-].
+    """
     long = max(length_m - cl.COMB_SIDE.value, 0.0)
     high = max(height_m - cl.COMB_BAR.value, 0.0)
     return cl.HONEY_DENSITY.value * fill * thickness_m * long * high

@@ -8,7 +8,9 @@ import tempfile
 import unittest
 import zipfile
 from collections import Counter
+from functools import partial
 from pathlib import Path
+from typing import Any
 from xml.etree import ElementTree as Xml
 
 import ezdxf
@@ -25,9 +27,13 @@ from calveth.catalogue.shipped import demo_project
 from calveth.core.errors import CalvethError
 from calveth.core.project import Project
 from calveth.core.workshop.plan import BuildPlan, build_plan
+from calveth.drawing.cuts import cut_drawing, front_cut
 from calveth.drawing.dxf import LAYERS
+from calveth.drawing.flat import flat_piece
 from calveth.drawing.meshes import meshes_of
+from calveth.drawing.shapes import Dim
 from calveth.drawing.sheets_out import hive_drawings, layout_drawings
+from calveth.texts.build import saw_size
 from calveth.texts.units import INCH, METRIC
 from tests.app.base import application
 from tests.random_hives import random_project
@@ -247,6 +253,49 @@ class Sheets(Files):
         self.assertEqual(len(pages), len(plates))
         for page in pages:
             self.assertTrue(any(abs(x - 100 * 72 / 25.4) < 0.02 for x in lines_pt(page)))
+
+    def test_letters_can_be_read_on_a_bench(self) -> None:
+        """No letter of a sheet is below 7 points."""
+        sizes: list[tuple[float, str]] = []
+
+        def visit(text: str, page: Any, matrix: Any, _: Any, size: float) -> None:
+            if text.strip():
+                lean = (page[0] ** 2 + page[1] ** 2) ** 0.5
+                sizes.append((size * abs(matrix[3] or matrix[1]) * lean, text))
+
+        for page in pypdf.PdfReader(self.write("plan.pdf")).pages:
+            page.extract_text(visitor_text=visit)
+        self.assertGreater(len(sizes), 200)
+        self.assertGreaterEqual(min(sizes)[0], 6.95, min(sizes))
+
+    def test_no_page_is_nearly_empty(self) -> None:
+        """Sheets flow into each other; only what comes before weights and templates may end short."""
+        pages = pypdf.PdfReader(self.write("plan.pdf")).pages
+        self.assertLessEqual(len(pages), 8)
+        for page in pages[:-1]:
+            self.assertGreater(len(page.extract_text()), 60)
+
+    def test_small_templates_share_a_page(self) -> None:
+        templates = templates_of(self.plan, METRIC)
+        self.assertGreater(len(templates), 1)
+        self.assertEqual(len(plates_of(templates)), 1)
+        for template in templates:
+            self.assertLess(template.x1 - template.x0, 178.0)
+
+    def test_middles_of_holes_and_inner_sizes_are_dimensioned(self) -> None:
+        """As a rule is laid: from the left end and the lower edge to the middle of the hole."""
+        label = partial(saw_size, units=METRIC)
+        table = dict(demo_project().material_table())
+        row = next(r for r in self.plan.rows if any(c.round for c in r.piece.cutouts))
+        hole = next(c for c in row.piece.cutouts if c.round)
+        drawing = flat_piece(row, table[row.piece.material], label)
+        dims = {m.text for m in drawing.marks if isinstance(m, Dim)}
+        self.assertLessEqual({label(hole.u_m), label(hole.v_m)}, dims)
+        self.assertLessEqual({label(row.piece.length_m), label(row.piece.width_m)}, dims)
+        front = cut_drawing(front_cut(self.plan.design, table), label)
+        wide, _ = self.plan.design.form.spans_m
+        inner = {m.text for m in front.marks if isinstance(m, Dim)}
+        self.assertLessEqual({label(wide), label(self.plan.design.form.height_m)}, inner)
 
     def test_a_long_outline_takes_several_pages(self) -> None:
         made = plan(workshop_project(), "trapezoid")

@@ -35,13 +35,14 @@ class CutPart:
 class CutView:
     """A drawing of a cut, its faces and openings for clicking, and the body's rectangle [m].
 
-    ``openings`` are marks with the id of the opening they show.
+    ``openings`` are marks with the id of the opening they show; ``room`` is the rectangle inside.
     """
 
     drawing: Drawing
     parts: tuple[CutPart, ...]
     body: tuple[float, float, float, float]
     openings: tuple[tuple[int, str], ...] = ()
+    room: tuple[float, float, float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,16 +125,29 @@ def _cut(
 
 
 def cut_drawing(view: CutView, label: Callable[[float], str]) -> Drawing:
-    """Return a cut with the overall dimensions of the body."""
+    """Return a cut with the dimensions of the body, outside and inside."""
     x0, x1, z0, z1 = view.body
     size = max(x1 - x0, z1 - z0)
     y0, _, low, _ = view.drawing.frame
     high = 0.028 * size
-    dims = (
+    dims: tuple[Dim, ...] = (
         Dim(a=(x0, low), b=(x1, low), off_m=-0.06 * size, text=label(x1 - x0), high_m=high),
         Dim(a=(y0, z0), b=(y0, z1), off_m=0.06 * size, text=label(z1 - z0), high_m=high),
     )
+    if view.room is not None:
+        dims += _inner_dims(view.room, label, high)
     return replace(view.drawing, marks=(*view.drawing.marks, *dims))
+
+
+def _inner_dims(
+    room: tuple[float, float, float, float], label: Callable[[float], str], high: float
+) -> tuple[Dim, ...]:
+    """Return width and height of the room, drawn within it where they hide least."""
+    x0, x1, z0, z1 = room
+    return (
+        Dim(a=(x0, z1), b=(x1, z1), off_m=-0.16 * (z1 - z0), text=label(x1 - x0), high_m=high),
+        Dim(a=(x1, z0), b=(x1, z1), off_m=0.10 * (x1 - x0), text=label(z1 - z0), high_m=high),
+    )
 
 
 def _level_of(hive: HiveSolids) -> float:
@@ -171,6 +185,7 @@ class _Maker:
         self._parts: list[CutPart] = []
         self._body: list[tuple[float, float]] = []
         self._openings: list[tuple[int, str]] = []
+        self._room: tuple[float, float, float, float] | None = None
 
     def mark(self, mark: Mark) -> None:
         """Add a mark that is no face."""
@@ -178,6 +193,8 @@ class _Maker:
 
     def room(self, points: tuple[tuple[float, float], ...]) -> None:
         """Add the ground of the room."""
+        across, up = [x for x, _ in points], [z for _, z in points]
+        self._room = (min(across), max(across), min(up), max(up))
         self.mark(Polygon(points=points, style=Style(fill="sheet")))
 
     def add(
@@ -219,7 +236,7 @@ class _Maker:
         xs, zs = [x for x, _ in self._body], [z for _, z in self._body]
         body = (min(xs), max(xs), min(zs), max(zs))
         drawing = Drawing(title=title, marks=tuple(self._marks))
-        return CutView(drawing, tuple(self._parts), body, tuple(self._openings))
+        return CutView(drawing, tuple(self._parts), body, tuple(self._openings), self._room)
 
 
 def _trunk(hive: HiveSolids, materials: Mapping[str, Material], *, level: bool) -> CutView:

@@ -5,7 +5,7 @@ The plane is that of a section: y to the right, z up. A writer is handed a palet
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import hypot
 from typing import Literal
 
@@ -160,6 +160,16 @@ def frame_of(marks: tuple[Mark, ...]) -> tuple[float, float, float, float]:
                 points += [(y - mark.high_m, z - mark.high_m), (y + mark.high_m, z + mark.high_m)]
     ys, zs = [p[0] for p in points], [p[1] for p in points]
     return min(ys), max(ys), min(zs), max(zs)
+
+
+def with_letters(marks: tuple[Mark, ...], least_m: float) -> tuple[Mark, ...]:
+    """Return marks whose letters are at least so high [m]."""
+    return tuple(
+        replace(mark, high_m=least_m)
+        if isinstance(mark, Text | Dim) and mark.high_m < least_m
+        else mark
+        for mark in marks
+    )
 
 
 def _round_text(text: Text) -> list[Point]:

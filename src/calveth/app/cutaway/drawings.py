@@ -21,6 +21,8 @@ from calveth.drawing.shapes import (
     Polygon,
     Text,
     dim_line,
+    frame_of,
+    with_letters,
 )
 
 _LEAST_PX = 5.0
@@ -34,6 +36,8 @@ class Placed:
     drawing: Drawing
     mapping: Mapping2D
     area: QRectF
+    least_px: float = 0.0
+    """Letters are at least so high: paper is not zoomed [px]."""
 
     def row_at(self, point: QPointF) -> int:
         """Return the row under a pixel, the topmost first; 0 for none."""
@@ -46,25 +50,46 @@ class Placed:
         return 0
 
 
-def place(drawing: Drawing, area: QRectF, largest: float = 1e9) -> Placed:
-    """Return a drawing centred in an area; ``largest`` is the largest scale [px/m]."""
-    y0, y1, z0, z1 = drawing.frame
+def place(drawing: Drawing, area: QRectF, largest: float = 1e9, least_px: float = 0.0) -> Placed:
+    """Return a drawing centred in an area; ``largest`` is the largest scale [px/m].
+
+    ``least_px`` is the least height of letters, on paper.
+    """
+    frame = drawing.frame
+    scale = _scale(frame, area, largest)
+    # Letters that are made larger want more room, which makes the scale smaller.
+    for _ in range(3 if least_px else 0):
+        frame = frame_of(with_letters(drawing.marks, least_px / scale))
+        scale = _scale(frame, area, largest)
+    y0, y1, z0, z1 = frame
     wide, high = max(y1 - y0, 1e-6), max(z1 - z0, 1e-6)
-    scale = max(1.0, min(area.width() / wide, area.height() / high, largest))
     left = area.center().x() - wide * scale / 2
     bottom = area.center().y() + high * scale / 2
-    return Placed(drawing, Mapping2D(scale, left, bottom, y0, z0), area)
+    return Placed(drawing, Mapping2D(scale, left, bottom, y0, z0), area, least_px)
+
+
+def _scale(frame: tuple[float, float, float, float], area: QRectF, largest: float) -> float:
+    y0, y1, z0, z1 = frame
+    wide, high = max(y1 - y0, 1e-6), max(z1 - z0, 1e-6)
+    return max(1.0, min(area.width() / wide, area.height() / high, largest))
 
 
 def paint_placed(painter: QPainter, placed: Placed, p: Palette, ratio: float = 1.0) -> None:
     """Draw a placed drawing."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for mark in placed.drawing.marks:
-        paint_mark(painter, mark, placed.mapping, p, ratio)
+        paint_mark(painter, mark, placed.mapping, p, ratio, placed.least_px)
 
 
-def paint_mark(painter: QPainter, mark: Mark, m: Mapping2D, p: Palette, ratio: float) -> None:
-    """Draw one mark."""
+def paint_mark(
+    painter: QPainter,
+    mark: Mark,
+    m: Mapping2D,
+    p: Palette,
+    ratio: float,
+    least_px: float = 0.0,
+) -> None:
+    """Draw one mark, its letters at least so many pixels high."""
     if isinstance(mark, Polygon | Ellipse):
         paint_shape(painter, mark, m, p, ratio)
     elif isinstance(mark, Line):
@@ -73,13 +98,13 @@ def paint_mark(painter: QPainter, mark: Mark, m: Mapping2D, p: Palette, ratio: f
         painter.setPen(QPen(color, mark.style.line_px, dash))
         painter.drawPolyline(QPolygonF([m.placed(y, z) for y, z in mark.points]))
     elif isinstance(mark, Text):
-        _paint_text(painter, mark, m, p)
+        _paint_text(painter, mark, m, p, least_px)
     else:
-        _paint_dim(painter, mark, m, p)
+        _paint_dim(painter, mark, m, p, least_px)
 
 
-def _paint_text(painter: QPainter, text: Text, m: Mapping2D, p: Palette) -> None:
-    size = text.high_m * m.scale
+def _paint_text(painter: QPainter, text: Text, m: Mapping2D, p: Palette, least_px: float) -> None:
+    size = max(text.high_m * m.scale, least_px)
     if size < _LEAST_PX:
         return
     at = m.placed(*text.at)
@@ -109,7 +134,7 @@ def _write(painter: QPainter, text: str, anchor: str, above: float) -> None:
     painter.drawText(QPointF(left, -above if above else middle), text)
 
 
-def _paint_dim(painter: QPainter, dim: Dim, m: Mapping2D, p: Palette) -> None:
+def _paint_dim(painter: QPainter, dim: Dim, m: Mapping2D, p: Palette, least_px: float) -> None:
     """Draw a dimension: lines that lead to it, the line with its ticks, the length over it."""
     ends = [m.placed(*point) for point in dim_line(dim)]
     painter.setPen(QPen(p.color("ink", 190), 0.8))
@@ -117,7 +142,7 @@ def _paint_dim(painter: QPainter, dim: Dim, m: Mapping2D, p: Palette) -> None:
     painter.drawLine(m.placed(*dim.b), ends[1])
     painter.drawLine(ends[0], ends[1])
     angle = atan2(ends[1].y() - ends[0].y(), ends[1].x() - ends[0].x())
-    size = max(dim.high_m * m.scale, 1.0)
+    size = max(dim.high_m * m.scale, least_px, 1.0)
     tick = 0.35 * size
     across = QPointF(tick * cos(angle - pi / 4), tick * sin(angle - pi / 4))
     for end in ends:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import deque
 from collections.abc import Mapping, Sequence
-from functools import partial
 from html import escape
 from pathlib import Path
 
@@ -38,7 +37,13 @@ from calveth.texts.html import table
 from calveth.texts.units import UnitSystem
 
 _WIDE, _HALF, _TITLE = 1000, 480, 26
+_WIDE_SHOWN, _HALF_SHOWN = 640, 330
 _MOST_HIGH = 1250
+_LEAST_PT = 7.0
+"""The least letters on a sheet that lies on a bench [pt]."""
+_HEADING_PT = 13.0
+_LONG = 2.6
+"""A layout so many times as long as high has a row of its own."""
 _CAUTION = (
     "Guidance for planning: sizes and weights follow from the design; local codes and licensed "
     "practice decide where people, animals or neighbours can be hurt."
@@ -64,9 +69,12 @@ def write_workshop_pdf(path: Path, plan: BuildPlan, project: Project, units: Uni
 
 
 def workshop_chapters(plan: BuildPlan, project: Project, units: UnitSystem) -> list[Chapter]:
-    """Return the chapters: hive and list, layouts, pieces, weights and steps."""
+    """Return what is printed: hive and list, layouts, pieces, weights and steps, one after another.
+
+    It flows from page to page, so that no heading begins a page of its own to leave it empty.
+    """
     materials = project.material_table()
-    chapters = [_first(plan, project, units, materials)]
+    html, pictures = _first(plan, project, units, materials)
     layouts = layout_drawings(plan, materials, units)
     lines = [
         *board_lines(plan, materials, units),
@@ -75,17 +83,17 @@ def workshop_chapters(plan: BuildPlan, project: Project, units: UnitSystem) -> l
         *cast_lines(plan, materials, units),
     ]
     if layouts or lines:
-        html, pictures = _pictured("What it is cut from", layouts, "layout", wide=True)
-        chapters.append((html + "".join(f"<p>{escape(x)}</p>" for x in lines), pictures))
+        html += _pictured("What it is cut from", layouts, "layout", pictures)
+        html += "".join(f"<p>{escape(x)}</p>" for x in lines)
     pieces = [
         d
         for d, row in zip(piece_drawings(plan, materials, units), plan.rows, strict=True)
         if row.piece.cutouts or row.piece.outline
     ]
     if pieces:
-        chapters.append(_pictured("Pieces with holes and outlines", pieces, "piece", wide=False))
-    chapters.append(_weights_and_steps(plan, project, units))
-    return chapters
+        html += _pictured("Pieces with holes and outlines", pieces, "piece", pictures)
+    html += _weights_and_steps(plan, project, units)
+    return [(html, pictures)]
 
 
 def _first(
@@ -93,7 +101,8 @@ def _first(
 ) -> Chapter:
     design = plan.design
     drawings = hive_drawings(plan, materials, units)
-    html, pictures = _pictured(design.name, drawings, "hive", wide=False)
+    pictures: dict[str, Picture] = {}
+    html = _pictured(design.name, drawings, "hive", pictures)
     unit = "mm" if units.name == "metric" else "inches"
     html += f"<h2>Cut list, sizes in {unit}, length along the grain x width x thickness</h2>"
     rows = [["no.", "count", "size", "part", "piece", "material", "work"]]
@@ -122,7 +131,7 @@ def _first(
     return html, pictures
 
 
-def _weights_and_steps(plan: BuildPlan, project: Project, units: UnitSystem) -> Chapter:
+def _weights_and_steps(plan: BuildPlan, project: Project, units: UnitSystem) -> str:
     rows = [["part", "empty", "February", "full", ""]]
     rows += [
         [
@@ -132,7 +141,8 @@ def _weights_and_steps(plan: BuildPlan, project: Project, units: UnitSystem) -> 
         ]
         for v in plan.lifts
     ]
-    html = "<h2>What each lift weighs</h2>" + table(rows, words=(0, 4))
+    html = "<h2 style='page-break-before: always'>What each lift weighs</h2>"
+    html += table(rows, words=(0, 4))
     if plan.helps:
         html += (
             f"<p>What helps: {escape('; '.join(build_message(m, units) for m in plan.helps))}.</p>"
@@ -147,41 +157,76 @@ def _weights_and_steps(plan: BuildPlan, project: Project, units: UnitSystem) -> 
         html += f"<p>{number}. {escape(build_message(step.act, units))}{names}</p>"
         html += "".join(f"<p><b>! {escape(c)}</b></p>" for c in step.cautions)
     html += f"<p>{escape(_CAUTION)} Place: {escape(project.place.name)}.</p>"
-    return html, {}
+    return html
 
 
-def _pictured(title: str, drawings: Sequence[Drawing], name: str, *, wide: bool) -> Chapter:
-    """Return drawings as pictures under a heading, two side by side where they are not wide."""
-    pictures: dict[str, Picture] = {}
-    html = f"<h1>{escape(title)}</h1>"
-    each = 1 if wide else 2
-    for at in range(0, len(drawings), each):
+def _pictured(
+    title: str, drawings: Sequence[Drawing], name: str, pictures: dict[str, Picture]
+) -> str:
+    """Return drawings under a heading, two side by side where they are not long; keep them."""
+    html = "" if drawings else f"<h1>{escape(title)}</h1>"
+    for at, group in enumerate(_in_rows(drawings)):
+        wide = len(group) == 1 and _ratio(group[0]) > _LONG
+        high = max(_high(d, _WIDE if wide else _HALF) for d in group)
         # A paragraph a row: it goes to the next page as a whole.
-        group = drawings[at : at + each]
-        keys = [f"{name}-{at + k}" for k in range(len(group))]
         html += "<p>"
-        for key, drawing in zip(keys, group, strict=True):
-            pictures[key] = picture_of(drawing, _WIDE if wide else _HALF)
-            html += f"<img src='{key}' width='{640 if wide else 330}'/>"
+        for k, drawing in enumerate(group):
+            key = f"{name}-{at}-{k}"
+            # The heading is part of the first picture, or a page could end with it.
+            head = title if at == k == 0 else ""
+            pictures[key] = picture_of(drawing, _WIDE if wide else _HALF, high, head)
+            html += f"<img src='{key}' width='{_WIDE_SHOWN if wide else _HALF_SHOWN}'/>"
         html += "</p>"
-    return html, pictures
+    return html
 
 
-def picture_of(drawing: Drawing, width: int) -> Picture:
-    """Return a drawing as a picture of a page, its title above it."""
+def _in_rows(drawings: Sequence[Drawing]) -> list[list[Drawing]]:
+    """Return drawings in rows: a long one alone, others in twos, in their order."""
+    rows: list[list[Drawing]] = []
+    for drawing in drawings:
+        long = _ratio(drawing) > _LONG
+        last = rows[-1] if rows else []
+        if not long and len(last) == 1 and _ratio(last[0]) <= _LONG:
+            last.append(drawing)
+        else:
+            rows.append([drawing])
+    return rows
+
+
+def _ratio(drawing: Drawing) -> float:
+    """Return how many times as long as high a drawing is [-]."""
     y0, y1, z0, z1 = drawing.frame
-    high = min(max(int(width * (z1 - z0) / (y1 - y0)), 60), _MOST_HIGH)
-    if width == _HALF:
-        high = _HALF - _TITLE
+    return (y1 - y0) / max(z1 - z0, 1e-6)
 
-    def paint(painter: QPainter, size: tuple[int, int]) -> None:
-        painter.setFont(font(15))
+
+def _high(drawing: Drawing, width: int) -> int:
+    """Return how high a drawing is on so wide a picture [px]."""
+    most = _MOST_HIGH if width == _WIDE else round(1.2 * _HALF)
+    return min(max(round(width / _ratio(drawing)), 60), most)
+
+
+def picture_of(drawing: Drawing, width: int, high: int = 0, heading: str = "") -> Picture:
+    """Return a drawing as a picture of a page, its title above it, a heading over that."""
+    high = high or _high(drawing, width)
+    shown = _WIDE_SHOWN if width == _WIDE else _HALF_SHOWN
+    # A pixel of a page is 1/96 of an inch; a point 1/72.
+    pixels = 96 / 72 * width / shown
+    head = round(2.2 * _HEADING_PT * pixels) if heading else 0
+
+    def paint(painter: QPainter) -> None:
         painter.setPen(LIGHT.color("ink"))
-        painter.drawText(
-            QRectF(0, 0, size[0], _TITLE), Qt.AlignmentFlag.AlignVCenter, drawing.title
-        )
-        area = QRectF(0, _TITLE, size[0], size[1] - _TITLE)
+        if heading:
+            large = font(15, bold=True)
+            large.setPixelSize(round(_HEADING_PT * pixels))
+            painter.setFont(large)
+            flags = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextDontClip
+            painter.drawText(QRectF(0, 0, width, head), flags, heading)
+        painter.setFont(font(15))
+        title = QRectF(0, head, width, _TITLE)
+        painter.drawText(title, Qt.AlignmentFlag.AlignVCenter, drawing.title)
+        area = QRectF(0, head + _TITLE, width, high)
         painter.fillRect(area, LIGHT.color("sheet"))
-        paint_placed(painter, place(drawing, area.adjusted(6, 6, -6, -6)), LIGHT)
+        placed = place(drawing, area.adjusted(6, 6, -6, -6), least_px=_LEAST_PT * pixels)
+        paint_placed(painter, placed, LIGHT)
 
-    return Picture(width, high + _TITLE, partial(paint, size=(width, high + _TITLE)))
+    return Picture(width, head + high + _TITLE, paint)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, floor
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
@@ -20,6 +20,8 @@ from calveth.texts.units import UnitSystem
 _MM = 1000.0
 _WIDE_MM, _HIGH_MM, _OVERLAP_MM, _CONTROL_MM = 178.0, 240.0, 10.0, 100.0
 _AROUND_MM = 40.0
+_HEAD_MM = 14.0
+"""Room for the title of a template that shares its page [mm]."""
 Plate = Callable[[QPainter, QPdfWriter], None]
 
 
@@ -72,6 +74,7 @@ def _opening(row: Row, what: str, units: UnitSystem) -> Template:
     """Return the holes of an opening with the nearest edges of its board and its middle."""
     piece = row.piece
     path, words = QPainterPath(), []
+    sizes: dict[str, int] = {}
     box = QRectF()
     for cutout in piece.cutouts:
         if cutout.what != what:
@@ -91,9 +94,11 @@ def _opening(row: Row, what: str, units: UnitSystem) -> Template:
         size = saw_size(cutout.wide_m, units)
         if not cutout.round:
             size += f" x {saw_size(cutout.high_m, units)}"
-        words.append((u, v + h / 2 + 9, size))
+        sizes[size] = sizes.get(size, 0) + 1
     long, wide = _MM * piece.length_m, _MM * piece.width_m
-    x0, x1 = max(0.0, box.left() - _AROUND_MM), min(long, box.right() + _AROUND_MM)
+    # As much of the board as the sheet has room for: an edge to lay it on, and no second sheet.
+    across = min(_AROUND_MM, max((_WIDE_MM - box.width()) / 2 - 1.0, 12.0))
+    x0, x1 = max(0.0, box.left() - across), min(long, box.right() + across)
     y0, y1 = max(0.0, box.top() - _AROUND_MM), min(wide, box.bottom() + _AROUND_MM)
     board = QPainterPath()
     board.addRect(QRectF(x0, y0, x1 - x0, y1 - y0))
@@ -108,7 +113,10 @@ def _opening(row: Row, what: str, units: UnitSystem) -> Template:
             else f"{saw_size(y0 / _MM, units)} above the lower edge",
         )
     )
-    title = f"{what} in no. {row.number} ({parts_text(row.parts)} · {row_name(row)}); the left "
+    made = ", ".join(f"{n} of {size}" if n > 1 else size for size, n in sizes.items())
+    title = (
+        f"{what} {made} in no. {row.number} ({parts_text(row.parts)} · {row_name(row)}); the left "
+    )
     title += f"side of this sheet lies {left} from the board's left end"
     return Template(title, x0, y0, x1, y1, path, tuple(words))
 
@@ -122,68 +130,116 @@ def _corner(plan: BuildPlan, units: UnitSystem) -> Template | None:
     piece = row.piece
     count, width = fingers(piece.net_width_m, piece.thickness_m)
     wide, thick = _MM * width, _MM * piece.thickness_m
+    # All fingers are alike: as many as a sheet holds are enough to mark the rest by.
+    shown = min(count, max(3, floor((_HIGH_MM - _HEAD_MM) / wide)))
     path = QPainterPath()
-    path.addRect(QRectF(0, 0, thick, wide * count))
-    for k in range(0, count, 2):
+    path.addRect(QRectF(0, 0, thick, wide * shown))
+    for k in range(0, shown, 2):
         path.addRect(QRectF(0, k * wide, thick, wide))
         path.moveTo(0, k * wide)
         path.lineTo(thick, (k + 1) * wide)
     title = f"fingers of no. {row.number}: {count} of {saw_size(width, units)}; hatched ones stay"
-    return Template(title, 0, 0, thick, wide * count, path)
+    return Template(title, 0, 0, thick, wide * shown, path)
 
 
 def plates_of(templates: list[Template]) -> list[Plate]:
-    """Return a page for every part of every template."""
+    """Return pages: small templates under each other as they fit, large ones over several."""
     plates: list[Plate] = []
+    page: list[tuple[Template, float]] = []
+    room = _HIGH_MM
     for template in templates:
-        step_x, step_y = _WIDE_MM - _OVERLAP_MM, _HIGH_MM - _OVERLAP_MM
-        across = max(1, ceil((template.x1 - template.x0 - _OVERLAP_MM) / step_x))
-        up = max(1, ceil((template.y1 - template.y0 - _OVERLAP_MM) / step_y))
-        count = across * up
-        for row in range(up):
-            for column in range(across):
-                at = (template.x0 + column * step_x, template.y0 + row * step_y)
-                number = row * across + column + 1
-                plates.append(_plate(template, at, number, count))
-    return plates
+        wide, high = template.x1 - template.x0, template.y1 - template.y0
+        if wide > _WIDE_MM or high + _HEAD_MM > _HIGH_MM:
+            plates += _tiles(template)
+            continue
+        if high + _HEAD_MM > room:
+            plates.append(_shelf(page))
+            page, room = [], _HIGH_MM
+        room -= high + _HEAD_MM
+        page.append((template, room))
+    return [*plates, _shelf(page)] if page else plates
 
 
-def _plate(template: Template, at: tuple[float, float], number: int, count: int) -> Plate:
+def _tiles(template: Template) -> list[Plate]:
+    """Return a page for every part of a template that is larger than a page."""
+    step_x, step_y = _WIDE_MM - _OVERLAP_MM, _HIGH_MM - _OVERLAP_MM
+    across = max(1, ceil((template.x1 - template.x0 - _OVERLAP_MM) / step_x))
+    up = max(1, ceil((template.y1 - template.y0 - _OVERLAP_MM) / step_y))
+    return [
+        _tile(
+            template,
+            (template.x0 + column * step_x, template.y0 + row * step_y),
+            row * across + column + 1,
+            across * up,
+        )
+        for row in range(up)
+        for column in range(across)
+    ]
+
+
+def _millimetres(painter: QPainter, writer: QPdfWriter, lines: Sequence[str]) -> None:
+    """Let a unit be a millimetre, and write the head of a page with the line to measure."""
+    dots = writer.logicalDpiX() / 25.4
+    painter.scale(dots, dots)
+    for number, line in enumerate(lines):
+        _words(painter, 2.0, 5.0 + 5.0 * number, line, 3.4 - 0.4 * number)
+    _control(painter)
+    # From here on y goes up, and the origin is the lower left of the page.
+    painter.translate(2.0, 22.0 + _HIGH_MM)
+
+
+_TRUE = "print at actual size, not fitted to the page"
+
+
+def _shelf(page: Sequence[tuple[Template, float]]) -> Plate:
+    """Return a page of small templates, each with how high its lower edge stands on it [mm]."""
+
     def paint(painter: QPainter, writer: QPdfWriter) -> None:
         painter.save()
-        # From here on a unit is a millimetre, y up, the origin at the lower left of the figure.
-        dots = writer.logicalDpiX() / 25.4
-        painter.scale(dots, dots)
-        _words(painter, 2.0, 5.0, template.title, 3.4)
-        _words(
-            painter,
-            2.0,
-            10.0,
-            f"page {number} of {count} · print at actual size, not fitted to the page",
-            3.0,
-        )
-        _control(painter)
-        painter.translate(2.0, 22.0 + _HIGH_MM)
+        _millimetres(painter, writer, ("Templates true to scale", _TRUE))
+        for template, low in page:
+            painter.save()
+            high = template.y1 - template.y0
+            _words(painter, 0.0, -low - high - 5.0, template.title, 3.0)
+            painter.translate(0.0, -low)
+            _figure(painter, template, (template.x0, template.y0))
+            painter.restore()
+        painter.restore()
+
+    return paint
+
+
+def _tile(template: Template, at: tuple[float, float], number: int, count: int) -> Plate:
+    """Return a page of a large template, with crosses to lay the pages on each other by."""
+
+    def paint(painter: QPainter, writer: QPdfWriter) -> None:
+        painter.save()
+        _millimetres(painter, writer, (template.title, f"page {number} of {count} · {_TRUE}"))
         painter.setClipRect(QRectF(0, -_HIGH_MM, _WIDE_MM, _HIGH_MM))
         painter.setPen(QPen(LIGHT.color("line"), 0.15, Qt.PenStyle.DashLine))
         painter.drawRect(QRectF(0, -_HIGH_MM, _WIDE_MM, _HIGH_MM))
         for x in (0.0, _WIDE_MM - _OVERLAP_MM):
             for y in (0.0, _HIGH_MM - _OVERLAP_MM):
                 _mark(painter, x + _OVERLAP_MM / 2, -y - _OVERLAP_MM / 2)
-        painter.scale(1.0, -1.0)
-        painter.translate(-at[0], -at[1])
-        painter.setPen(QPen(LIGHT.color("ink"), 0.2))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(template.path)
-        for x, y, text in template.words:
-            painter.save()
-            painter.translate(x, y)
-            painter.scale(1.0, -1.0)
-            _words(painter, 0.0, 0.0, text, 3.0, middle=True)
-            painter.restore()
+        _figure(painter, template, at)
         painter.restore()
 
     return paint
+
+
+def _figure(painter: QPainter, template: Template, at: tuple[float, float]) -> None:
+    """Draw a template so that a place of it is at the origin."""
+    painter.scale(1.0, -1.0)
+    painter.translate(-at[0], -at[1])
+    painter.setPen(QPen(LIGHT.color("ink"), 0.2))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPath(template.path)
+    for x, y, text in template.words:
+        painter.save()
+        painter.translate(x, y)
+        painter.scale(1.0, -1.0)
+        _words(painter, 0.0, 0.0, text, 3.0, middle=True)
+        painter.restore()
 
 
 def _control(painter: QPainter) -> None:

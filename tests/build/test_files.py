@@ -269,7 +269,7 @@ class Sheets(Files):
         self.assertGreaterEqual(min(sizes)[0], 6.95, min(sizes))
 
     def test_no_page_is_nearly_empty(self) -> None:
-        """Sheets flow into each other; only what comes before weights and templates may end short."""
+        """Sheets flow into each other; what comes before weights and templates may end short."""
         pages = pypdf.PdfReader(self.write("plan.pdf")).pages
         self.assertLessEqual(len(pages), 8)
         for page in pages[:-1]:

@@ -3,14 +3,17 @@
 import csv
 import tempfile
 import unittest
+from dataclasses import fields as dataclass_fields
 from pathlib import Path
 from typing import get_args
 
 import numpy as np
 
 from calveth.catalogue.shipped import demo_project
+from calveth.core.diary.channels import TOLD_INSIDE, TOLD_OUTSIDE
 from calveth.core.diary.samples import packed, unpacked
 from calveth.core.diary.season import logged_place
+from calveth.core.diary.sensor_readings import SensorReadings
 from calveth.core.diary.series import Series, find_faults
 from calveth.core.records.diary import Diary
 from calveth.core.records.log import Log
@@ -81,6 +84,14 @@ class EveryQuantity(unittest.TestCase):
                 for units in (METRIC, INCH):
                     self.assertIn(facts.title, strip_title(quantity, units))
                     self.assertEqual(drawn(quantity, values, units).shape, values.shape)
+
+    def test_the_year_says_something_of_every_probe_but_scale_and_heater(self) -> None:
+        fields = {f.name for f in dataclass_fields(SensorReadings)}
+        for quantity, facts in QUANTITIES.items():
+            for place in set(facts.places) - {"scale", "heater"}:
+                with self.subTest(quantity=quantity, place=place):
+                    table = TOLD_OUTSIDE if place == "outside" else TOLD_INSIDE
+                    self.assertIn(table[quantity], fields)
 
     def test_what_is_logged_outside_reaches_the_year(self) -> None:
         place = demo_project().place

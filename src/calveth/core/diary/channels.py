@@ -6,7 +6,9 @@ by a little for good is no finding: its offset is a nuisance with a width of its
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +20,7 @@ from calveth.core.diary.sensor_readings import SensorReadings, sensor_readings
 from calveth.core.diary.series import at_hours
 from calveth.core.records.diary import Diary
 from calveth.core.records.log import Log
-from calveth.core.records.quantity import QUANTITIES, Where
+from calveth.core.records.quantity import QUANTITIES, Quantity, Where
 from calveth.core.year.result import YearRun
 
 FloatArray = NDArray[np.float64]
@@ -28,6 +30,14 @@ _LEAST_NIGHT_H = 4
 _ZONE: dict[Where, int] = {"at the floor": 0, "among the bees": 1, "under the lid": 2}
 # A step between two hours of a scale that is the keeper's, or rain and snow, not the bees' [kg].
 _KEEPER_KG = 0.5
+TOLD_INSIDE: Mapping[Quantity, str] = MappingProxyType(
+    {"temperature": "degc", "humidity": "humidity", "co2": "co2"}
+)
+"""What a year says of a probe in the hive: the field of `SensorReadings`."""
+TOLD_OUTSIDE: Mapping[Quantity, str] = MappingProxyType(
+    {"temperature": "outside_degc", "humidity": "outside_humidity"}
+)
+"""The same for a probe outside."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -91,10 +101,12 @@ def predicted_hours(run: YearRun | SensorReadings, log: Log) -> FloatArray:
 
 def _hours(readings: SensorReadings, log: Log) -> FloatArray:
     if log.at == "outside":
-        return readings.outside_degc if log.quantity == "temperature" else readings.outside_humidity
+        outside: FloatArray = getattr(readings, TOLD_OUTSIDE[log.quantity])
+        return outside
     zone = _ZONE[log.at]
-    rows = {"temperature": readings.degc, "humidity": readings.humidity}.get(log.quantity)
-    values: FloatArray = readings.co2[max(zone - 1, 0)] if rows is None else rows[zone]
+    rows: FloatArray = getattr(readings, TOLD_INSIDE[log.quantity])
+    # Of CO2 the year keeps nest and crown alone.
+    values: FloatArray = rows[zone - 3] if zone else rows[0]
     return values
 
 

@@ -11,10 +11,11 @@ from calveth.core import (
     constants,
     constants_building,
     constants_lifting,
+    constants_tables,
     constants_year,
     parameters,
 )
-from calveth.core.constant import Constant
+from calveth.core.constant import Constant, Table
 
 PAGE = Path(__file__).resolve().parent.parent / "docs" / "nomenclature.md"
 BEGIN, END = "<!-- constants: begin -->", "<!-- constants: end -->"
@@ -28,6 +29,7 @@ def all_constants() -> dict[str, Constant]:
             constants,
             constants_building,
             constants_lifting,
+            constants_tables,
             constants_year,
             parameters,
         )
@@ -45,6 +47,15 @@ def table() -> str:
             f"| `{name}` | {item.value:.6g} | {span} | {item.unit} | {item.certainty} | "
             f"{item.source} |"
         )
+    lines += ["", "| table | values | times less or more | unit | how sure | source |"]
+    lines.append("| - | - | - | - | - | - |")
+    for name, item in vars(constants_tables).items():
+        if isinstance(item, Table):
+            values = ", ".join(f"{word} {value:.4g}" for word, value in item.values.items())
+            span = "" if item.times == 1.0 else f"{item.times:g}"
+            lines.append(
+                f"| `{name}` | {values} | {span} | {item.unit} | {item.certainty} | {item.source} |"
+            )
     return "\n".join(lines)
 
 

@@ -102,6 +102,31 @@ class Nowhere(unittest.TestCase):
         shutil.rmtree(made.parent)
 
 
+class Digest(unittest.TestCase):
+    def test_words_do_not_count_and_code_does(self) -> None:
+        """What is left of every kernel without words is its code, to the last statement."""
+        for name in compiled.KERNELS:
+            source = (compiled.CORE / name).read_text(encoding="utf-8")
+            left = compiled.without_words(source)
+            with self.subTest(file=name):
+                self.assertEqual(_code(source), _code(left))
+                self.assertLess(len(left), len(source))
+        self.assertNotEqual(
+            compiled.without_words("def f():\n    return 1\n"),
+            compiled.without_words("def f():\n    return 2\n"),
+        )
+
+
+def _code(source: str) -> list[str]:
+    """Return the statements of a source that do something, as the parser sees them."""
+    lines = []
+    for node in ast.walk(ast.parse(source)):
+        words = isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
+        if isinstance(node, ast.stmt) and not words and not hasattr(node, "body"):
+            lines.append(ast.unparse(node))
+    return lines
+
+
 class Packing(unittest.TestCase):
     def test_packed_and_unpacked_is_the_same(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

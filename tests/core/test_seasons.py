@@ -9,10 +9,10 @@ from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.result import assess_many, assess_months
 from calveth.core.climate.place import days_with_snow, days_without_forage
+from calveth.core.constants_tables import TRAY_LEAK
 from calveth.core.edits import set_month_setting, set_seasons
 from calveth.core.errors import DomainError
 from calveth.core.hive.by_month import (
-    TRAY_LEAK,
     in_month,
     kept_layers,
     month_designs,
@@ -82,7 +82,7 @@ class OfAMonth(unittest.TestCase):
         )
         design = box(openings=(slot(), screen), has_tray=True, seasons=plan(m0=Setting(tray=False)))
         self.assertEqual(in_month(design, 0).openings[1].free_share, 1.0)
-        self.assertEqual(in_month(design, 1).openings[1].free_share, TRAY_LEAK)
+        self.assertEqual(in_month(design, 1).openings[1].free_share, TRAY_LEAK.value)
         without = replace(design, has_tray=False)
         self.assertEqual(in_month(without, 1).openings[1].free_share, 1.0)
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from calveth.core import constants as c
+from calveth.core.constants_tables import TREE_GAP_M
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, equivalent_diameter_m
 
 # Air that turns from an entrance up into the combs has spread by this much on the way; estimate.
-_TREE_GAP_M = 0.1
 
 
 def comb_distance_m(design: Design, opening: Opening) -> float:
@@ -27,7 +27,7 @@ def comb_distance_m(design: Design, opening: Opening) -> float:
     """
     form = design.form
     if not isinstance(form, StackedBoxes):
-        return _TREE_GAP_M
+        return TREE_GAP_M.value
     if opening.side == "lid" or opening.shape == "lid gap":
         return max(form.box_height_m - form.frame_height_m, 0.005)
     height = 0.0 if opening.side == "floor" else opening.bottom_m + opening.lift_m

@@ -16,9 +16,10 @@ from numpy.typing import NDArray
 from calveth.core import constants as c
 from calveth.core.climate.air import wind_pressure_coefficient
 from calveth.core.climate.place import Place
-from calveth.core.hive.design import Design, Tightness
+from calveth.core.constants_tables import BLOCK_LEAK, CRACK_M3_S_M, LEAK_FACTOR
+from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m, side_spans_m
-from calveth.core.hive.joinery import BLOCK_JOINT_M_M2, BLOCK_LEAK, LEAK_FACTOR
+from calveth.core.hive.joinery import BLOCK_JOINT_M_M2
 from calveth.core.hive.opening import WALL_SIDES, Opening, OpeningPart, opening_parts
 from calveth.core.hive.zones import BASE, CROWN, zone_at, zone_tops_m
 from calveth.core.parameters import Parameters
@@ -31,18 +32,6 @@ FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int_]
 
 _STRIPS_OF_A_HOLE = 8
-
-CRACK_M3_S_M: dict[Tightness, float] = {
-    "filled": 1.0e-7,
-    "propolised": 1.0e-6,
-    "planed": 1.0e-5,
-    "re-opened": 4.0e-5,
-    "dry-laid": 1.0e-4,
-}
-"""Leakage of a joint per metre at 1 Pa [m³/(s·m·Pa^0.65)]; estimates, a factor of 3 either way.
-
-For comparison, weather-stripped to poor windows have 0.3e-4 to 3e-4 (order of magnitude from
-memory of EN 12207 classes)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -277,7 +266,7 @@ def _strips(part: OpeningPart) -> list[tuple[float, float, float]]:
 def _joints(design: Design, hive: HiveSolids) -> list[tuple[float, float]]:
     """Return height and length [m] of the level joints: under, between and above the boxes.
 
-    Lengths are those of boards laid flat that leak as much (`joinery.LEAK_FACTOR`); joints between
+    Lengths are those of boards laid flat that leak as much (`LEAK_FACTOR`); joints between
     blocks are spread over the three zones.
     """
     areas = face_areas(hive)

@@ -10,7 +10,7 @@ from math import cos, log, radians, sin
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from calveth.core.climate.place import Place, Shelter, Terrain
+from calveth.core.climate.place import Place
 from calveth.core.constants import (
     GAS_CONSTANT_CO2,
     GAS_CONSTANT_DRY_AIR,
@@ -18,6 +18,7 @@ from calveth.core.constants import (
     KELVIN_AT_0_DEGC,
     PRESSURE_SEA_LEVEL,
 )
+from calveth.core.constants_tables import LEEWARD_CP, ROUGHNESS_M, SHELTER_FACTOR, WINDWARD_CP
 from calveth.core.errors import DomainError
 
 FloatArray = NDArray[np.float64]
@@ -179,20 +180,9 @@ def station_pressure_pa(altitude_m: float) -> float:
     return float(PRESSURE_SEA_LEVEL.value * (1 - 2.25577e-5 * altitude_m) ** 5.25588)
 
 
-# Roughness length z0 [m]: Eurocode EN 1991-1-4 terrain categories 0/I, II, III and IV.
-_ROUGHNESS_M: dict[Terrain, float] = {
-    "open water or plain": 0.01,
-    "farmland": 0.05,
-    "village or orchard": 0.3,
-    "forest": 1.0,
-}
-# Share of the free wind that reaches a hive behind hedges or walls; our estimate.
-_SHELTER_FACTOR: dict[Shelter, float] = {"open": 1.0, "normal": 0.7, "sheltered": 0.4}
-
-
 def shelter_factor(place: Place) -> float:
     """Return the share of the free wind that reaches a hive behind what stands around it [-]."""
-    return _SHELTER_FACTOR[place.shelter]
+    return SHELTER_FACTOR[place.shelter]
 
 
 def wind_at_hive_m_s(wind_10m_m_s: float, place: Place, height_m: float = 0.6) -> float:
@@ -210,19 +200,12 @@ def wind_at_hive_m_s(wind_10m_m_s: float, place: Place, height_m: float = 0.6) -
     height_m : float
         Above the ground [m].
     """
-    z0 = _ROUGHNESS_M[place.terrain]
+    z0 = ROUGHNESS_M[place.terrain]
     height = max(height_m, 2.0 * z0)
     profile = np.log(height / z0) / np.log(10.0 / z0)
-    return float(wind_10m_m_s * profile * _SHELTER_FACTOR[place.shelter])
+    return float(wind_10m_m_s * profile * SHELTER_FACTOR[place.shelter])
 
 
-# Wind pressure coefficients of low walls, windward and leeward, by shelter: EN 16798-7, annex B
-# (open, normal, shielded), entered from memory.
-_CP: dict[Shelter, tuple[float, float]] = {
-    "open": (0.50, -0.70),
-    "normal": (0.25, -0.50),
-    "sheltered": (0.05, -0.30),
-}
 SIDES = ("front", "right", "back", "left")
 
 
@@ -274,8 +257,9 @@ def wind_pressure_coefficient(side: str, place: Place) -> float:
     if side == "floor":
         return 0.0
     if side == "lid":
-        return _CP[place.shelter][1]
-    windward, leeward = _CP[place.shelter_of(side)]
+        return LEEWARD_CP[place.shelter]
+    shelter = place.shelter_of(side)
+    windward, leeward = WINDWARD_CP[shelter], LEEWARD_CP[shelter]
     return leeward + (windward - leeward) * _in_the_wind(_off_wind_deg(side, place))
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+from calveth.core.constants_tables import TRAY_LEAK
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.hive.season_plan import NO_PLAN, Setting
@@ -45,15 +46,11 @@ def as_set(design: Design, setting: Setting) -> Design:
     for opening in design.openings:
         share = setting.share(opening.id, opening.free_share)
         if opening.shape == "screen" and opening.side == "floor" and design.has_tray:
-            share = min(share, TRAY_LEAK) if setting.tray else share
+            share = min(share, TRAY_LEAK.value) if setting.tray else share
         openings.append(
             opening if share == opening.free_share else replace(opening, free_share=share)
         )
     return replace(design, shell=shell, openings=tuple(openings), seasons=NO_PLAN)
-
-
-TRAY_LEAK = 0.05
-"""Share of a screen that stays open round a tray pushed in below it; estimate."""
 
 
 def change_month(design: Design, month: int, change: Callable[[Setting], Setting]) -> Design:

@@ -24,24 +24,6 @@ Stand = Literal["open", "legs", "slab"]
 CornerCut = Literal["butt", "rebate", "finger", "mitre"]
 FrameRest = Literal["rebate", "strip"]
 
-LEAK_FACTOR: dict[str, float] = {
-    "board on the rim": 1.0,
-    "insulation meets": 1.0,
-    "insulation past the rim": 0.5,
-    "telescoping rim": 0.5,
-    "rebate": 0.6,
-    "walls on the board": 1.0,
-    "walls past the floor": 0.6,
-}
-"""Leakage of a joint against boards laid flat [-]; estimate, a factor of 2 either way."""
-BLOCK_LEAK: dict[BlockJoint, float] = {
-    "none": 0.0,
-    "dry-laid": 1.0,
-    "mortar": 0.02,
-    "thin glue": 0.02,
-}
-"""Leakage of a metre of block joint against a dry-laid joint of boards [-]; estimate."""
-
 BLOCK_JOINT_SHARE: dict[BlockJoint, float] = {
     "none": 0.0,
     "dry-laid": 0.0,

@@ -16,9 +16,9 @@ from calveth.core.assess.snowed_in import closed_by_ice
 from calveth.core.climate.air import rain_share
 from calveth.core.climate.place import Place
 from calveth.core.climate.year import OWN_WIND
+from calveth.core.constants_tables import TRAY_LEAK
 from calveth.core.heat.shell import DIRECTIONS, FaceHeat
 from calveth.core.heat.slab import plane_layers
-from calveth.core.hive.by_month import TRAY_LEAK
 from calveth.core.hive.design import Face
 from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.materials import Layer
@@ -236,7 +236,7 @@ def _extra(model: HiveModel) -> FloatArray:
     extra[ka.ON_SLAB] = float(design.joinery.stand == "slab")
     extra[ka.AIR_M3] = float(model.terms.volume_m3[0])
     screened = any(
-        o.shape == "screen" and o.free_share > TRAY_LEAK for o in colony_openings(design)
+        o.shape == "screen" and o.free_share > TRAY_LEAK.value for o in colony_openings(design)
     )
     fate = floor_fate(design.tilt_deg, screened=screened)
     extra[ka.FLOOR_DRAINS] = float(fate == "drains forward")

@@ -64,9 +64,9 @@ _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 
 
 @compiled
-def course(value: float, begin: float, weight_kg: float) -> tuple[float, float]:
-    """Return how far along from ``begin`` to ``whole`` a value is, 0 to 1 smoothly; its growth."""
-    span = weight_kg - begin
+def course(value: float, begin: float, end: float) -> tuple[float, float]:
+    """Return how far along from ``begin`` to ``end`` a value is, 0 to 1 smoothly; its growth."""
+    span = end - begin
     return ramp((value - begin) / span), ramp_growth((value - begin) / span) / span
 
 

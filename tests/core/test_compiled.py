@@ -143,6 +143,14 @@ class Packing(unittest.TestCase):
             self.assertEqual(there, here)
             self.assertEqual(list(Path(folder).glob("*.part")), [])
 
+    def test_sources_that_changed_meanwhile_are_not_packed_under_the_new_name(self) -> None:
+        with (
+            tempfile.TemporaryDirectory() as folder,
+            mock.patch.object(compiled, "digest", return_value="other"),
+            self.assertRaisesRegex(ValueError, "sources changed"),
+        ):
+            compiled.pack(Path(folder) / "k.tar.xz")
+
     def test_what_is_of_other_sources_or_broken_is_left(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             packed, target = Path(folder) / "k.tar.xz", Path(folder) / "kernel-x"

@@ -142,10 +142,12 @@ def pack(target: Path) -> None:
     Raises
     ------
     ValueError
-        When not all of it is compiled.
+        When not all of it is compiled, or of sources that have changed since.
     """
     if not is_kept():
         raise ValueError("not all of the balance is compiled yet")
+    if _KEPT.name != f"kernel-{digest()}":
+        raise ValueError("the sources changed while they were compiled; compile them again")
     import tarfile
 
     part = target.with_suffix(".part")

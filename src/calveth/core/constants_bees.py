@@ -62,19 +62,62 @@ REST_HEAT = Constant(
 REST_HEAT_Q10 = Constant(
     value=2.0,
     unit="-",
-    source="rest heat of insects doubles with every 10 K of warmth; common rule of physiology, "
-    "from memory; counted above 15 °C",
+    source="rest heat of insects doubles with every 10 K of body warmth; common rule of "
+    "physiology, from memory; 2.4 in Watmough and Camazine 1995, from memory",
     certainty="estimate",
     low=1.5,
     high=2.5,
 )
-REST_HEAT_FROM = Constant(
+REST_HEAT_AT = Constant(
     value=15.0,
     unit="°C",
-    source="warmth from which the heat of resting bees grows; below it they are a cluster",
-    certainty="estimate",
+    source="body warmth the rest heat of bees is told at",
+    certainty="common practice",
+)
+MANTLE_TEMPERATURE = Constant(
+    value=12.0,
+    unit="°C",
+    source="bees in the mantle of a winter cluster, whatever the air: 10 to 14 °C, below which "
+    "they stiffen; reported by many, from memory (Southwick 1985, Stabentheiner et al. 2003)",
+    certainty="published",
     low=10.0,
-    high=18.0,
+    high=14.0,
+)
+CLUSTER_INSIDE = Constant(
+    value=0.6,
+    unit="-",
+    source="where between mantle and core the mean bee of a cluster sits, by mass: a ball with a "
+    "core of half its radius and a mantle of two bees",
+    certainty="estimate",
+    low=0.4,
+    high=0.75,
+)
+BROOD_BEES = Constant(
+    value=0.7,
+    unit="-",
+    source="how far the mean bee is from the air towards the core when bees sit spread on full "
+    "brood: most are on or beside it",
+    certainty="estimate",
+    low=0.5,
+    high=0.9,
+)
+SPREAD_NEED = Constant(
+    value=5.0,
+    unit="-",
+    source="how many times more a kelvin costs bees that are spread over full brood than a cluster "
+    "of the same bees: the comb they warm is several times its surface",
+    certainty="estimate",
+    low=2.0,
+    high=8.0,
+)
+BROODLESS_AIRS = Constant(
+    value=9.0,
+    unit="K",
+    source="how much earlier bees without brood fan for the heat than over brood: what they like "
+    "is 22 to 30 °C and nothing has to be kept warm",
+    certainty="estimate",
+    low=4.0,
+    high=12.0,
 )
 REST_HEAT_UP_TO = Constant(
     value=42.0,
@@ -125,12 +168,13 @@ FANNING_MOST = Constant(
     high=2.0e-3,
 )
 FANNING_SPEED = Constant(
-    value=1.0,
+    value=2.0,
     unit="m/s",
-    source="most speed fanning bees give the air in the half of the entrance it leaves by",
+    source="most speed fanning bees give the air in the half of the entrance it leaves by; up to 3 "
+    "m/s are reported before fanning groups (Peters et al. 2019, from memory)",
     certainty="estimate",
-    low=0.5,
-    high=2.0,
+    low=1.0,
+    high=3.0,
 )
 FANNING_COST = Constant(
     value=5.0e3,
@@ -187,6 +231,23 @@ FANNING_FOUL_ALL = Constant(
     certainty="estimate",
     low=0.03,
     high=0.06,
+)
+FANNING_DAMP_FROM = Constant(
+    value=0.35,
+    unit="-",
+    source="humidity at the brood's warmth from which bees fan for the damp",
+    certainty="estimate",
+    low=0.25,
+    high=0.45,
+)
+FANNING_DAMP_ALL = Constant(
+    value=0.55,
+    unit="-",
+    source="humidity at the brood's warmth in which they fan all they can: eggs and larvae want 40 "
+    "to 70 %, from memory (Human et al. 2006)",
+    certainty="estimate",
+    low=0.5,
+    high=0.75,
 )
 COOLING_FROM = Constant(
     value=34.5,

@@ -156,6 +156,14 @@ NECTAR_ROOM = Constant(
     low=1.0,
     high=6.0,
 )
+NECTAR_WARMTH = Constant(
+    value=0.6,
+    unit="-",
+    source="how far combs with open nectar are from the air of the nest towards the brood's warmth",
+    certainty="estimate",
+    low=0.3,
+    high=0.8,
+)
 NECTAR_DRIES = Constant(
     value=0.8,
     unit="-",

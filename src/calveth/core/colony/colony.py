@@ -71,7 +71,7 @@ class ColonyState:
     """The colony at N conditions, as arrays [N].
 
     ``activity_w`` is the honey for brood and flight as heat, wherever it is spent [W];
-    ``nectar_kg_s`` the water of nectar there is to dry [kg/s].
+    ``nectar_kg_s`` the water of nectar there is to dry [kg/s]; ``brood_share`` 0 to 1.
     """
 
     mass_kg: FloatArray
@@ -81,6 +81,7 @@ class ColonyState:
     fanning_m3_s: FloatArray
     activity_w: FloatArray
     nectar_kg_s: FloatArray
+    brood_share: FloatArray
 
     def take(self, index: NDArray[np.int_]) -> ColonyState:
         """Return the conditions at ``index``."""
@@ -92,6 +93,7 @@ class ColonyState:
             fanning_m3_s=self.fanning_m3_s[index],
             activity_w=self.activity_w[index],
             nectar_kg_s=self.nectar_kg_s[index],
+            brood_share=self.brood_share[index],
         )
 
 
@@ -127,6 +129,7 @@ def colony_moment(
         fanning_m3_s=c.FANNING.value * home * brood_share**2,
         activity_w=activity_kg_day / 86400 * c.HONEY_ENERGY.value,
         nectar_kg_s=np.broadcast_to(np.asarray(nectar_kg_day) / 86400, home.shape),
+        brood_share=np.broadcast_to(np.asarray(brood_share, dtype=float), home.shape),
     )
 
 

@@ -8,6 +8,7 @@ from calveth.core.nest.kernel_arrays import (
     AIR_W,
     BEE_FAN,
     BEE_FAN_C,
+    BEE_FAN_P,
     BEE_FAN_T,
     CARRIED_KG_S,
     CO2_OUT,
@@ -54,7 +55,7 @@ def add_air(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
     density = air_density(lane[TE], lane[PE], lane[CO2_OUT], pressure)
     fan = bees[BEE_FAN] * density
     stir_0, stir_1 = hive.scalars[MIX_BASE] / _CP + fan, hive.scalars[MIX_CROWN] / _CP
-    fans = bees[BEE_FAN_T] != 0.0 or bees[BEE_FAN_C] != 0.0
+    fans = bees[BEE_FAN_T] != 0.0 or bees[BEE_FAN_C] != 0.0 or bees[BEE_FAN_P] != 0.0
     for kind in range(3):
         outside, factor = lane[CO2_OUT], 1.0
         for z in range(3):

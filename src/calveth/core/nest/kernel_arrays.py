@@ -17,21 +17,24 @@ NINE = 9
 T, P, C, DP0 = 0, 3, 6, 9
 """Where temperatures, vapour pressures, CO2 and the floor pressure stand in a state [10]."""
 PLUME, MIX_BASE, MIX_CROWN, GUST, LAMINAR, FAN_MOST, FAN_SPEED, COOL_MOST = range(8)
-HIVE_SCALARS = 8
-"""Columns of the scalars of a hive; the last three are what its bees can do (`add_bees`)."""
+SPREAD_NEED, REST_LOG_Q10, MANTLE, BROODLESS_AIRS = range(8, 12)
+HIVE_SCALARS = 12
+"""Columns of the scalars of a hive; from `FAN_MOST` on what its bees can do and are like
+(`ask_bees`)."""
 TE, PE, WIND, PRESSURE, CORE, CLUSTER, REST, FANNING, ACTIVE, MASS, START_CO2 = range(11)
-CO2_OUT, NECTAR, WAITING = 11, 12, 13
-LANE_COLUMNS = 14
+CO2_OUT, NECTAR, WAITING, BROOD = 11, 12, 13, 14
+LANE_COLUMNS = 15
 """Columns of a condition and its bees, of the CO2 the search for a state begins with, of the CO2
-outside by mass, and of the water of nectar that is brought and that has waited [kg/s]."""
+outside by mass, of the water of nectar that is brought and that has waited [kg/s], and of how much
+brood there is, 0 to 1."""
 METABOLIC_W, AIR_W, CARRIED_KG_S, DIFFUSED_KG_S, CONDENSING_W, FAN_M3_S, COOL_KG_S = range(7)
 WORST, NECTAR_KG_S = 7, 8
 """Columns of the sums of an answer."""
 SUM_COLUMNS = 9
 BEE_HEAT, BEE_HEAT_T, BEE_FAN, BEE_FAN_T, BEE_FAN_C, BEE_COOL, BEE_COOL_T = range(7)
 BEE_SPREAD, BEE_SPREAD_T, BEE_COOL_P = 7, 8, 9
-BEE_NECTAR, BEE_NECTAR_T, BEE_NECTAR_P, BEE_HEAT_P = range(10, 14)
-BEE_COLUMNS = 14
+BEE_NECTAR, BEE_NECTAR_T, BEE_NECTAR_P, BEE_HEAT_P, BEE_FAN_P = range(10, 15)
+BEE_COLUMNS = 15
 """What bees do: heat [W], air fanned [m³/s], water evaporated [kg/s], that of nectar in it, how far
 they are spread over the combs [-]; and how it grows with temperature (``_T``), vapour pressure
 (``_P``) and CO2 by mass (``_C``) of the nest."""

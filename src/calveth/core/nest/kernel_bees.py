@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import exp, log, sqrt
+from math import exp, sqrt
 
 from calveth.core import constants as c
 from calveth.core import constants_year as y
@@ -15,6 +15,7 @@ from calveth.core.nest.kernel_arrays import (
     BEE_COOL_T,
     BEE_FAN,
     BEE_FAN_C,
+    BEE_FAN_P,
     BEE_FAN_T,
     BEE_HEAT,
     BEE_HEAT_P,
@@ -24,15 +25,20 @@ from calveth.core.nest.kernel_arrays import (
     BEE_NECTAR_T,
     BEE_SPREAD,
     BEE_SPREAD_T,
+    BROOD,
+    BROODLESS_AIRS,
     CLUSTER,
     COOL_MOST,
     CORE,
     FAN_MOST,
     FAN_SPEED,
     FANNING,
+    MANTLE,
     MASS,
     NECTAR,
     REST,
+    REST_LOG_Q10,
+    SPREAD_NEED,
     WAITING,
     C,
     FloatArray,
@@ -51,15 +57,16 @@ from calveth.core.nest.kernel_parts import (
 _LEFT_FROM, _LEFT_ALL = c.CLUSTER_LEFT_FROM.value, c.CLUSTER_LEFT_ALL.value
 _HOT_FROM, _HOT_ALL = c.FANNING_HOT_FROM.value, c.FANNING_HOT_ALL.value
 _FOUL_FROM, _FOUL_ALL = c.FANNING_FOUL_FROM.value, c.FANNING_FOUL_ALL.value
+_DAMP_FROM, _DAMP_ALL = c.FANNING_DAMP_FROM.value, c.FANNING_DAMP_ALL.value
 _COOL_FROM, _COOL_ALL = c.COOLING_FROM.value, c.COOLING_ALL.value
-_REST_FROM = c.REST_HEAT_FROM.value
-_LOG_Q10 = log(c.REST_HEAT_Q10.value)
-_SPENT = c.REST_HEAT_UP_TO.value
+_REST_AT, _SPENT = c.REST_HEAT_AT.value, c.REST_HEAT_UP_TO.value
+_INSIDE, _BROOD_BEES = c.CLUSTER_INSIDE.value, c.BROOD_BEES.value
+_BROOD_DEGC = c.CORE_TEMPERATURE_BROOD.value
+_COMB_WARMTH = y.NECTAR_WARMTH.value
 _FAN_W = c.FANNING_COST.value
 _UPTAKE, _AIR_KG_M3 = y.NECTAR_UPTAKE.value, y.AIR_DENSITY.value
 _DRIES, _STOPS = y.NECTAR_DRIES.value, y.NECTAR_STOPS.value
 _NECTAR_MOST = y.NECTAR_MOST.value
-_WATER_J = c.LATENT_HEAT_WATER.value
 _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 
 
@@ -71,39 +78,72 @@ def course(value: float, begin: float, end: float) -> tuple[float, float]:
 
 
 @folded
-def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> None:
-    """Put what the bees do in a nest of a temperature and CO2 into ``bees`` [14].
+def heat_of_bees(
+    hive: Hive, lane: FloatArray, degc: float, able: float, able_t: float
+) -> tuple[float, float]:
+    """Return the heat bees give in a nest of a temperature [W], and how it grows with that [W/K].
 
-    They keep the core warm, or rest at a rate that grows with warmth (Q10 above 15 °C); brood and
-    work come to it. Cold, their breath rises from the cluster in a plume; warm, they are all over
-    the combs. They fan for brood, and as much as they can when it is hot or, while they can
-    leave the cluster, when CO2 rises; no more than the openings let through; and evaporate water
-    when fanning does not do. To dry nectar they fan the air that takes up the water of what is
-    brought, and give the heat of what dries. Limits and courses are estimates with ranges
-    (`constants`).
+    Clustered they lose what their mantle lets through; spread over brood, ``able`` of them, a
+    kelvin costs several times more. They never give less than bees at rest do at the warmth of
+    their own bodies: mantle and core of a cluster set it, or the brood they sit on, or the air
+    where it is warmer (Q10; Southwick 1985, Watmough and Camazine 1995, both from memory).
     """
-    degc, co2 = x[T + 1], x[C + 1]
+    scalars = hive.scalars
+    core, g0 = lane[CORE], lane[CLUSTER]
+    over_brood, over_brood_t = able * lane[BROOD], able_t * lane[BROOD]
+    below = core - degc
+    more = 1.0 + scalars[SPREAD_NEED] * over_brood
+    need = g0 * more * below
+    need_t = g0 * (scalars[SPREAD_NEED] * over_brood_t * below - more)
+    body = scalars[MANTLE] + _INSIDE * (core - scalars[MANTLE])
+    body_t = 0.0
+    warmed = degc + _BROOD_BEES * over_brood * max(below, 0.0)
+    if warmed > body:
+        body, body_t = warmed, 1.0
+        if below > 0.0:
+            body_t += _BROOD_BEES * (over_brood_t * below - over_brood)
     # The heat of bees grows with warmth until they are spent.
-    tired = min(max(degc - _SPENT + 2.0, 0.0), 4.0)
-    felt = min(max(degc, _REST_FROM), _SPENT + 2.0) - tired * tired / 8.0
-    by_felt = 1.0 - tired / 4.0 if degc > _REST_FROM else 0.0
-    rest, keep = (
-        lane[REST] * exp(_LOG_Q10 * (felt - _REST_FROM) / 10.0),
-        lane[CLUSTER] * (lane[CORE] - degc),
-    )
-    by_warmth = rest * _LOG_Q10 / 10.0 * by_felt
-    heat, slope = (keep, -lane[CLUSTER]) if keep > rest else (rest, by_warmth)
-    most = hive.scalars[FAN_MOST] * lane[MASS]
+    tired = min(max(body - _SPENT + 2.0, 0.0), 4.0)
+    felt = min(body, _SPENT + 2.0) - tired * tired / 8.0
+    log_q10 = scalars[REST_LOG_Q10]
+    rest = lane[REST] * exp(log_q10 * (felt - _REST_AT) / 10.0)
+    rest_t = rest * log_q10 / 10.0 * (1.0 - tired / 4.0) * body_t
+    return (need, need_t) if need > rest else (rest, rest_t)
+
+
+@folded
+def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> None:
+    """Put what the bees do in a nest of a temperature, damp and CO2 into ``bees`` [15].
+
+    They keep their core warm or rest (`heat_of_bees`); brood and work come to it. Cold, their
+    breath rises from the cluster in a plume; warm, they are all over the combs. They fan for
+    brood, and as much as they can when it is hot, or, while they can leave the cluster, when CO2
+    rises or brood gets damp; without brood they air the nest some kelvins earlier. No more is
+    fanned than the openings let through; they evaporate water when fanning does not do. To dry
+    nectar they fan the air that takes up the water of what is brought. Limits and courses are
+    estimates with ranges (`constants`).
+    """
+    degc, vapour, co2 = x[T + 1], x[P + 1], x[C + 1]
+    brood = lane[BROOD]
     able, able_t = course(degc, _LEFT_FROM, _LEFT_ALL)
-    hot, hot_t = course(degc, _HOT_FROM, _HOT_ALL)
+    heat, slope = heat_of_bees(hive, lane, degc, able, able_t)
+    most = hive.scalars[FAN_MOST] * lane[MASS]
+    earlier = hive.scalars[BROODLESS_AIRS] * (1.0 - brood)
+    hot, hot_t = course(degc, _HOT_FROM - earlier, _HOT_ALL - earlier)
     volume = co2 / (co2 + _MOLAR * (1.0 - co2))
     volume_c = _MOLAR / (co2 + _MOLAR * (1.0 - co2)) ** 2
     foul, foul_c = course(volume, _FOUL_FROM, _FOUL_ALL)
+    at_brood = saturation_pa(_BROOD_DEGC)
+    damp, damp_p = course(vapour / at_brood, _DAMP_FROM, _DAMP_ALL)
+    damp, damp_p = brood * damp, brood * damp_p / at_brood
     fresh = lane[NECTAR] / (_UPTAKE * _AIR_KG_M3)
-    wish = lane[FANNING] + able * (fresh + most * (hot + (1.0 - hot) * foul))
-    wish_t = able_t * (fresh + most * (hot + (1.0 - hot) * foul))
-    wish_t += most * able * hot_t * (1.0 - foul)
-    wish_c = most * able * (1.0 - hot) * foul_c * volume_c
+    # Whatever moves them, no more than all of them fan.
+    calm = (1.0 - hot) * (1.0 - foul) * (1.0 - damp)
+    asked = fresh + most * (1.0 - calm)
+    wish = lane[FANNING] + able * asked
+    wish_t = able_t * asked + most * able * hot_t * (1.0 - foul) * (1.0 - damp)
+    wish_c = most * able * (1.0 - hot) * (1.0 - damp) * foul_c * volume_c
+    wish_p = most * able * (1.0 - hot) * (1.0 - foul) * damp_p
     # Half of the openings is way out.
     limit = 0.5 * open_area_m2(hive.parts) * hive.scalars[FAN_SPEED]
     over = (wish / limit) ** 4
@@ -111,19 +151,18 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     root = sqrt(sqrt(1.0 + over))
     fan = wish / root
     less = 1.0 / (root * (1.0 + over))
-    bees[BEE_FAN], bees[BEE_FAN_T], bees[BEE_FAN_C] = fan, less * wish_t, less * wish_c
+    bees[BEE_FAN], bees[BEE_FAN_T] = fan, less * wish_t
+    bees[BEE_FAN_C], bees[BEE_FAN_P] = less * wish_c, less * wish_p
     bees[BEE_SPREAD], bees[BEE_SPREAD_T] = able, able_t
     cooling = hive.scalars[COOL_MOST] * lane[MASS]
-    add_cooling(cooling, degc, x[P + 1], bees)
+    add_cooling(cooling, degc, vapour, bees)
     most_dried = _NECTAR_MOST * lane[MASS]
     there = min(lane[NECTAR] + lane[WAITING], most_dried)
-    dry_nectar(most_dried, there, able, able_t, degc, x[P + 1], bees)
-    # What drying takes they give, unless the nest is hot enough without.
-    given = _WATER_J * (1.0 - hot)
-    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan + given * bees[BEE_NECTAR]
+    dry_nectar(most_dried, there, able, able_t, degc, vapour, bees)
+    # What drying takes it takes from the air; bees answer the cold it leaves as any other.
+    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan
     bees[BEE_HEAT_T] = slope + _FAN_W * less * wish_t
-    bees[BEE_HEAT_T] += given * bees[BEE_NECTAR_T] - _WATER_J * hot_t * bees[BEE_NECTAR]
-    bees[BEE_HEAT_P] = given * bees[BEE_NECTAR_P]
+    bees[BEE_HEAT_P] = _FAN_W * less * wish_p
 
 
 @folded
@@ -157,18 +196,20 @@ def dry_nectar(
 
     They dry as much as they can: ``most`` [kg/s] when all of them are ``able``, not clustered, and
     the air is drier than `NECTAR_DRIES`; nothing in air damper than `NECTAR_STOPS`. The rest is
-    left wet.
+    left wet. It dries at the warmth of the combs it hangs in, between air and brood.
     """
     bees[BEE_NECTAR], bees[BEE_NECTAR_T], bees[BEE_NECTAR_P] = 0.0, 0.0, 0.0
     if nectar > 0.0:
-        saturation = saturation_pa(degc)
+        warmer = _COMB_WARMTH * max(_BROOD_DEGC - degc, 0.0)
+        comb, comb_t = degc + warmer, 1.0 - _COMB_WARMTH if warmer > 0.0 else 1.0
+        saturation = saturation_pa(comb)
         humidity = vapour / saturation
         eager, eager_h = course(humidity, _STOPS, _DRIES)
         over = (most * able * eager / nectar) ** 8
         root = sqrt(sqrt(sqrt(1.0 + over)))
         less = most / (root * (1.0 + over))
         by_humidity = less * able * eager_h
-        falls = humidity * saturation_slope_pa_k(degc, saturation) / saturation
+        falls = humidity * saturation_slope_pa_k(comb, saturation) / saturation * comb_t
         bees[BEE_NECTAR] = most * able * eager / root
         bees[BEE_NECTAR_T] = less * able_t * eager - by_humidity * falls
         bees[BEE_NECTAR_P] = by_humidity / saturation
@@ -189,15 +230,18 @@ def add_by_fan(
     bees = work.bees
     q = work.scratch
     parts = hive.parts
-    by_t, by_c = bees[BEE_FAN_T], bees[BEE_FAN_C]
+    by_t, by_p, by_c = bees[BEE_FAN_T], bees[BEE_FAN_P], bees[BEE_FAN_C]
     open_m2 = open_area_m2(parts)
     for k in range(parts.shape[0]):
         z = int(parts[k, PART_ZONE])
         gain = factor * density * parts[k, PART_AREA] / open_m2 * (outside - q[3, z])
         jacobian[row + z, T + 1] += gain * by_t
+        jacobian[row + z, P + 1] += gain * by_p
         jacobian[row + z, C + 1] += gain * by_c
     step = factor * density * (q[3, 0] - q[3, 1])
     jacobian[row + 1, T + 1] += step * by_t
+    jacobian[row + 1, P + 1] += step * by_p
     jacobian[row + 1, C + 1] += step * by_c
     jacobian[row, T + 1] -= step * by_t
+    jacobian[row, P + 1] -= step * by_p
     jacobian[row, C + 1] -= step * by_c

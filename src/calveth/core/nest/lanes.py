@@ -39,7 +39,7 @@ def balance_lanes(
 def packed(
     terms: NestNetwork, bees: ColonyState, out: Outside, start_co2: float = FRESH
 ) -> tuple[k.Hive, NDArray[np.int_], FloatArray]:
-    """Return the arrays of the hives, which hive each lane has, and the lanes [N, 13]."""
+    """Return the arrays of the hives, which hive each lane has, and the lanes [N, 15]."""
     n, hives = out.temperature_degc.size, terms.volume_m3.size
     owner = np.arange(n) if hives == n and n > 1 else np.zeros(n, dtype=np.int64)
     lanes = np.empty((n, k.LANE_COLUMNS))
@@ -57,7 +57,7 @@ def packed(
     # No more than so many bees can dry.
     most = NECTAR_MOST.value * lanes[:, k.MASS]
     lanes[:, k.NECTAR] = np.minimum(bees.nectar_kg_s * more, most)
-    lanes[:, k.WAITING] = 0.0
+    lanes[:, k.WAITING], lanes[:, k.BROOD] = 0.0, bees.brood_share
     return hive_arrays(terms, hives), owner, lanes
 
 
@@ -90,6 +90,9 @@ def hive_arrays(terms: NestNetwork, hives: int) -> k.Hive:
     scalars[:, k.LAMINAR] = terms.paths.laminar_pa[0]
     scalars[:, k.FAN_MOST], scalars[:, k.FAN_SPEED] = terms.fanning_most, terms.fanning_speed
     scalars[:, k.COOL_MOST] = terms.cooling_most
+    scalars[:, k.SPREAD_NEED], scalars[:, k.MANTLE] = terms.spread_need, terms.mantle_degc
+    scalars[:, k.REST_LOG_Q10] = np.log(terms.rest_q10)
+    scalars[:, k.BROODLESS_AIRS] = terms.broodless_airs_k
     return k.Hive(strips, parts, joints, tops, surfaces, paths, zones, ZONE_OF_PATH, scalars)
 
 

@@ -98,6 +98,8 @@ class NestNetwork:
         On the inner films, and on the mass of the bees.
     activity_share, fanning_most, fanning_speed, cooling_most : array [M]
         What bees spend in the hive, and can do (`Parameters`).
+    spread_need, rest_q10, mantle_degc, broodless_airs_k : array [M]
+        What their heat follows, and when they air the nest (`Parameters`).
     """
 
     paths: AirPaths
@@ -128,6 +130,10 @@ class NestNetwork:
     fanning_most: FloatArray
     fanning_speed: FloatArray
     cooling_most: FloatArray
+    spread_need: FloatArray
+    rest_q10: FloatArray
+    mantle_degc: FloatArray
+    broodless_airs_k: FloatArray
 
     @property
     def surface_convection_w_m2k(self) -> FloatArray:
@@ -307,6 +313,10 @@ def _uncertain(p: Parameters) -> dict[str, FloatArray]:
             ("fanning_most", p.fanning_most_m3_s_kg),
             ("fanning_speed", p.fanning_speed_m_s),
             ("cooling_most", p.cooling_most_1_s),
+            ("spread_need", p.spread_need),
+            ("rest_q10", p.rest_q10),
+            ("mantle_degc", p.mantle_degc),
+            ("broodless_airs_k", p.broodless_airs_k),
         )
     }
 

@@ -59,6 +59,7 @@ def still_weather(degc: float, pascal: float, wind: float) -> YearWeather:
         sky_w_m2=NOUGHT,
         sky_side_w_m2=NOUGHT,
         snow_m=NOUGHT,
+        snow_falls_kg_m2=NOUGHT,
         ground_degc=one(degc),
         made_up=(),
     )

@@ -51,6 +51,7 @@ KERNELS = (
     "year/kernel_arrays.py",
     "year/kernel_memory.py",
     "year/kernel_rain.py",
+    "year/kernel_snow.py",
     "year/kernel_walls.py",
     "year/kernel_water.py",
     "year/kernel_year.py",

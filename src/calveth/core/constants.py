@@ -10,6 +10,9 @@ from __future__ import annotations
 from calveth.core.constant import Certainty, Constant
 from calveth.core.constants_bees import (
     ACTIVITY_SHARE,
+    BEARD_ALL,
+    BEARD_FROM,
+    BEARD_MOST,
     BROOD_BEES,
     BROODLESS_AIRS,
     CLUSTER_CONDUCTANCE,
@@ -68,6 +71,9 @@ from calveth.core.constants_building import (
 __all__ = [
     "ACTIVITY_SHARE",
     "ALONG_GRAIN",
+    "BEARD_ALL",
+    "BEARD_FROM",
+    "BEARD_MOST",
     "BEE_SPACE_HIGH",
     "BEE_SPACE_LOW",
     "BROODLESS_AIRS",

@@ -249,6 +249,30 @@ FANNING_DAMP_ALL = Constant(
     low=0.5,
     high=0.75,
 )
+BEARD_FROM = Constant(
+    value=35.5,
+    unit="°C",
+    source="nest air from which bees hang out before the hive; common practice",
+    certainty="estimate",
+    low=34.5,
+    high=36.5,
+)
+BEARD_ALL = Constant(
+    value=38.0,
+    unit="°C",
+    source="nest air in which as many hang out as ever do",
+    certainty="estimate",
+    low=36.5,
+    high=40.0,
+)
+BEARD_MOST = Constant(
+    value=0.5,
+    unit="-",
+    source="most of the bees that hang out in heat; the others stay with the brood",
+    certainty="estimate",
+    low=0.3,
+    high=0.7,
+)
 COOLING_FROM = Constant(
     value=34.5,
     unit="°C",

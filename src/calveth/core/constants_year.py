@@ -328,6 +328,28 @@ SNOW_ON_LID = Constant(
     low=0.05,
     high=0.4,
 )
+SNOW_CONTACT = Constant(
+    value=0.02,
+    unit="m²·K/W",
+    source="between a lid's face and the snow that melts on it: a film of water and wet snow",
+    certainty="estimate",
+    low=0.005,
+    high=0.05,
+)
+SNOW_SLIDES_FROM = Constant(
+    value=20.0,
+    unit="°",
+    source="slope of a lid from which snow slides; common practice, no source",
+    certainty="common practice",
+)
+SNOW_ON_SLOPE = Constant(
+    value=0.3,
+    unit="-",
+    source="share of the snow a level lid keeps that stays on a sloped one",
+    certainty="estimate",
+    low=0.1,
+    high=0.6,
+)
 SNOW_SHUTS = Constant(
     value=0.3,
     unit="-",

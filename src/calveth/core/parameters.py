@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core import constants as c
+from calveth.core import constants_year as y
 from calveth.core.constant import Constant
 from calveth.core.errors import DomainError
 
@@ -125,6 +126,8 @@ class Parameters:
     spread_need, rest_q10, mantle_degc, broodless_airs_k : float
         How many times more a kelvin costs bees spread over brood, what ten kelvins of body warmth
         do to rest [-], the mantle of a cluster [°C], how much earlier broodless bees air [K].
+    snow_on_lid_m : float
+        The deepest snow a level lid keeps; the year only [m].
     pores_co2 : float
         On the CO2 that passes open pores [-].
     visible_g_day : float
@@ -164,6 +167,7 @@ class Parameters:
     rest_q10: float = c.REST_HEAT_Q10.value
     mantle_degc: float = c.MANTLE_TEMPERATURE.value
     broodless_airs_k: float = c.BROODLESS_AIRS.value
+    snow_on_lid_m: float = y.SNOW_ON_LID.value
     pores_co2: float = c.PORES_CO2.value
     visible_g_day: float = c.VISIBLE_WATER.value
     film_factor: float = FILM_FACTOR.value
@@ -224,6 +228,7 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
         "rest_q10": _range(c.REST_HEAT_Q10),
         "mantle_degc": _range(c.MANTLE_TEMPERATURE),
         "broodless_airs_k": _range(c.BROODLESS_AIRS),
+        "snow_on_lid_m": _range(y.SNOW_ON_LID),
         "pores_co2": _range(c.PORES_CO2),
         "visible_g_day": _range(c.VISIBLE_WATER),
         "film_factor": _range(FILM_FACTOR),

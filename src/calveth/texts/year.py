@@ -91,6 +91,7 @@ INPUTS: dict[str, str] = {
     "spread_need": "what brood costs to keep warm",
     "rest_q10": "how much more warm bees eat",
     "mantle_degc": "how cold the mantle of a cluster is",
+    "snow_on_lid_m": "how deep snow lies on the lid",
     "broodless_airs_k": "when bees without brood begin to air the nest",
     "pores_co2": "how open the pores of the walls are",
     "visible_g_day": "how little water is seen",

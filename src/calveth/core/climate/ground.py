@@ -14,6 +14,20 @@ FloatArray = NDArray[np.float64]
 _ROUNDS = 2
 
 
+def snow_falls_kg_m2(temperature_degc: FloatArray, rain_mm: FloatArray) -> FloatArray:
+    """Return the snow that falls in each hour [8760] [kg/m²]: the rain of air near the frost.
+
+    Parameters
+    ----------
+    temperature_degc : array [8760]
+        Of the air [°C].
+    rain_mm : array [8760]
+        Rain or snow, as water [mm].
+    """
+    falls: FloatArray = np.where(temperature_degc < y.SNOW_FALLS_BELOW.value, rain_mm, 0.0)
+    return falls
+
+
 def snow_depth_m(temperature_degc: FloatArray, rain_mm: FloatArray) -> FloatArray:
     """Return the snow on level ground [8760] [m]: what falls below `SNOW_FALLS_BELOW` lies.
 
@@ -27,7 +41,7 @@ def snow_depth_m(temperature_degc: FloatArray, rain_mm: FloatArray) -> FloatArra
     rain_mm : array [8760]
         Rain or snow, as water [mm].
     """
-    falls = np.where(temperature_degc < y.SNOW_FALLS_BELOW.value, rain_mm, 0.0)
+    falls = snow_falls_kg_m2(temperature_degc, rain_mm)
     melts = np.maximum(temperature_degc, 0.0) * y.SNOW_MELT.value / HOURS_IN_DAY
     water = np.zeros_like(falls)
     lies = 0.0

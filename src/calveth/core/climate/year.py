@@ -18,7 +18,7 @@ from calveth.core.climate.air import (
 )
 from calveth.core.climate.days import MONTH_OF_HOUR
 from calveth.core.climate.generated import SEED, GeneratedHours, generated_hours
-from calveth.core.climate.ground import ground_degc, snow_depth_m
+from calveth.core.climate.ground import ground_degc, snow_depth_m, snow_falls_kg_m2
 from calveth.core.climate.place import Place
 from calveth.core.climate.shade import OPEN, beam_share, sky_share
 from calveth.core.climate.sky import (
@@ -47,8 +47,8 @@ class YearWeather:
     ground, ``clock_h`` is how far the clock is ahead of the sun's; ``sun_lid_w_m2`` and
     ``sun_side_w_m2`` [4, 8760] fall on lid and upright sides past what stands round, ``sky_w_m2``
     and ``sky_side_w_m2`` are lost to the sky by a black lid and by the mean of black sides;
-    ``snow_m`` lies on level ground, ``ground_degc`` is the ground under a slab. ``made_up`` names
-    what was not in a file but made from the months.
+    ``snow_m`` lies on level ground, ``snow_falls_kg_m2`` comes in the hour, ``ground_degc`` is the
+    ground under a slab. ``made_up`` names what was not in a file but made from the months.
     """
 
     temperature_degc: FloatArray
@@ -65,6 +65,7 @@ class YearWeather:
     sky_w_m2: FloatArray
     sky_side_w_m2: FloatArray
     snow_m: FloatArray
+    snow_falls_kg_m2: FloatArray
     ground_degc: FloatArray
     made_up: tuple[str, ...]
 
@@ -96,7 +97,9 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
         degc = np.where(inside, room.temperature_degc, degc)
         pascal = np.where(inside, room.relative_humidity * saturated, pascal)
     out = np.where(inside, 0.0, 1.0)
-    snow = snow_depth_m(degc, rain) if place.first_snow_week else np.zeros(HOURS_IN_YEAR)
+    snow, falls = np.zeros(HOURS_IN_YEAR), np.zeros(HOURS_IN_YEAR)
+    if place.first_snow_week:
+        snow, falls = snow_depth_m(degc, rain), snow_falls_kg_m2(degc, rain)
     return YearWeather(
         temperature_degc=degc,
         vapour_pressure_pa=pascal,
@@ -112,6 +115,7 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
         sky_w_m2=sky * faces.sky_lid * out,
         sky_side_w_m2=sky * faces.sky_side * out,
         snow_m=snow * out,
+        snow_falls_kg_m2=falls * out,
         ground_degc=np.where(inside, degc, ground_degc(degc)),
         made_up=missing,
     )

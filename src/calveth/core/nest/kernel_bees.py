@@ -64,6 +64,8 @@ _INSIDE, _BROOD_BEES = c.CLUSTER_INSIDE.value, c.BROOD_BEES.value
 _BROOD_DEGC = c.CORE_TEMPERATURE_BROOD.value
 _COMB_WARMTH = y.NECTAR_WARMTH.value
 _FAN_W = c.FANNING_COST.value
+_OUT_FROM, _OUT_ALL = c.BEARD_FROM.value, c.BEARD_ALL.value
+_OUT_MOST = c.BEARD_MOST.value
 _UPTAKE, _AIR_KG_M3 = y.NECTAR_UPTAKE.value, y.AIR_DENSITY.value
 _DRIES, _STOPS = y.NECTAR_DRIES.value, y.NECTAR_STOPS.value
 _NECTAR_MOST = y.NECTAR_MOST.value
@@ -108,6 +110,10 @@ def heat_of_bees(
     log_q10 = scalars[REST_LOG_Q10]
     rest = lane[REST] * exp(log_q10 * (felt - _REST_AT) / 10.0)
     rest_t = rest * log_q10 / 10.0 * (1.0 - tired / 4.0) * body_t
+    # In heat bees hang out before the hive; what they burn there warms nobody.
+    out, out_t = course(degc, _OUT_FROM, _OUT_ALL)
+    home, home_t = 1.0 - _OUT_MOST * out, -_OUT_MOST * out_t
+    rest, rest_t = rest * home, rest_t * home + rest * home_t
     return (need, need_t) if need > rest else (rest, rest_t)
 
 

@@ -13,11 +13,13 @@ from calveth.core.year.chains import CELLS
 SKY_W, SECTOR, RAIN_MM, SUN_LID = range(LANE_COLUMNS, LANE_COLUMNS + 4)
 SUN_SIDE = SUN_LID + 1
 SNOW_M, GROUND_DEGC, SKY_SIDE_W = SUN_SIDE + 4, SUN_SIDE + 5, SUN_SIDE + 6
-HOUR_COLUMNS = SUN_SIDE + 7
+SNOW_FALLS, SNOW_LID, SNOW_MELTS = SUN_SIDE + 7, SUN_SIDE + 8, SUN_SIDE + 9
+HOUR_COLUMNS = SUN_SIDE + 10
 """Columns of an hour: those of a condition, and loss to the sky of a black lid [W/m²], where
 the wind comes from (row of ``Shell.strip_cp``), rain [mm], sun on the lid and on the sides in the
 order of `WALL_SIDES` [W/m²], snow on level ground [m], temperature of the ground [°C],
-loss to the sky of the mean black side [W/m²]."""
+loss to the sky of the mean black side [W/m²], snow that falls [kg/m²]; and, put in as the hour
+comes, how deep snow lies on the lid [m] and whether it melts from below."""
 
 WALL_AREA, WALL_SCALE, WALL_RATIO, WALL_SHARE, WALL_ABSORBS, WALL_EMITS, WALL_FACE = range(7)
 WALL_CAPACITY, WALL_DEEP, WALL_SORB, WALL_INWARD, WALL_CLING, WALL_FLAT = range(7, 13)
@@ -36,12 +38,12 @@ temperature of its air [-]; exchange
 [kg/(s·Pa)] and capacity [kg] for bound water; what clings [kg]."""
 
 QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)
-FLOOR_DRAINS, AIR_M3, ON_SLAB = range(6, 9)
-EXTRA_COLUMNS = 9
+FLOOR_DRAINS, AIR_M3, ON_SLAB, SNOW_MOST = range(6, 10)
+EXTRA_COLUMNS = 10
 """What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
 what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
 between inside and outside; whether the floor drains; air [m³]; whether the floor lies on the
-ground."""
+ground; the deepest snow its lid keeps [m]."""
 
 WALL_RAIN, LID_RAIN = range(2)
 RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, RAIN_CONDUCTS, RAIN_FROM, RAIN_TO = range(7)
@@ -54,7 +56,7 @@ a square metre makes its λ grow by, and from what growth to what these walls st
 class Shell(NamedTuple):
     """A hive as it is set for a while: its walls as modes (`chains.Chains`) and its stores.
 
-    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [9], ``rain`` [2, 7]; ``strip_cp`` [17, S] and
+    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [10], ``rain`` [2, 7]; ``strip_cp`` [17, S] and
     ``joint_cp`` [17, J] by where the wind comes from, the last row for the place's own wind.
     ``strip_open`` [S, 2] and ``part_open`` [O, 2] are free areas [m²] and the depth of snow that
     comes before them [m].
@@ -106,6 +108,8 @@ class Held(NamedTuple):
         Modes of the upper wall on each side, less those of the mean of the four; the water on it.
     nectar : array [1]
         Water of nectar that waits to be dried [kg].
+    snow : array [2]
+        Snow on the lid [kg/m²], and whether it melts from below (1).
     """
 
     x: FloatArray
@@ -126,6 +130,7 @@ class Held(NamedTuple):
     sides: FloatArray
     side_kg: FloatArray
     nectar: FloatArray
+    snow: FloatArray
 
 
 @making
@@ -150,4 +155,5 @@ def new_held() -> Held:
         np.zeros((4, CELLS)),
         np.zeros(4),
         np.zeros(1),
+        np.zeros(2),
     )

@@ -22,7 +22,7 @@ from calveth.core.year.kernel_arrays import (
     RAIN_MOST,
     RAIN_ON,
     RAIN_TO,
-    SNOW_M,
+    SNOW_LID,
     WALL_RAIN,
     Held,
     Shell,
@@ -59,7 +59,7 @@ def rain_on_faces(
             drying_w_m2[side] = drink_and_dry(
                 shell, held, WALL_RAIN, side, driven * exposed[side], wall_degc, hour
             )
-    if shell.rain[LID_RAIN, RAIN_ON] > 0.0 and hour[SNOW_M] <= 0.0:
+    if shell.rain[LID_RAIN, RAIN_ON] > 0.0 and hour[SNOW_LID] <= 0.0:
         drying_w_m2[ON_LID] = drink_and_dry(shell, held, LID_RAIN, ON_LID, rain, lid_degc, hour)
 
 

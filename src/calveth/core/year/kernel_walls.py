@@ -33,7 +33,8 @@ from calveth.core.year.kernel_arrays import (
     ON_SLAB,
     SKY_SIDE_W,
     SKY_W,
-    SNOW_M,
+    SNOW_LID,
+    SNOW_MELTS,
     SUN_LID,
     SUN_SIDE,
     WALL_ABSORBS,
@@ -47,24 +48,26 @@ from calveth.core.year.kernel_arrays import (
     Shell,
 )
 from calveth.core.year.kernel_rain import ON_LID
+from calveth.core.year.kernel_snow import CONDUCTS_W_MK, CONTACT_M2K_W, snow_air_degc
 
 _STILL_M2K_W = c.RSI_HORIZONTAL.value
 _TRACE_KG = y.TRACE_OF_WATER.value
 _WET_KG_M2 = y.WET_ALL_OVER.value
-_SNOW_MOST_M, _SNOW_W_MK = y.SNOW_ON_LID.value, y.SNOW_CONDUCTIVITY.value
-_SNOW_ABSORBS, _SNOW_EMITS = y.SNOW_ABSORBS.value, y.SNOW_EMITS.value
 
 
 @folded
-def outer_film_w_m2k(walls: FloatArray, k: int, outer: float, snow_m: float) -> float:
+def outer_film_w_m2k(walls: FloatArray, k: int, outer: float, hour: FloatArray) -> float:
     """Return what the outer film of a wall conducts, per area inside [W/(m²·K)].
 
-    On a lid with the snow that lies on it.
+    On a lid with the snow that lies on it; where that melts, its face is the outside.
     """
     share = walls[k, WALL_SHARE]
     behind = share * outer + (1.0 - share) * _STILL_M2K_W
     if walls[k, WALL_FACE] == LID:
-        behind += min(snow_m, _SNOW_MOST_M) / _SNOW_W_MK
+        if hour[SNOW_MELTS] > 0.0:
+            behind = CONTACT_M2K_W
+        else:
+            behind += hour[SNOW_LID] / CONDUCTS_W_MK
     film: float = walls[k, WALL_RATIO] / behind
     return film
 
@@ -83,13 +86,12 @@ def outer_air_degc(
     walls = shell.walls
     face = walls[k, WALL_FACE]
     degc: float = hour[TE]
-    snowed = face == LID and hour[SNOW_M] > 0.0
+    snowed = face == LID and hour[SNOW_LID] > 0.0
     if face == FLOOR:
         if shell.extra[ON_SLAB] > 0.0:
             degc = hour[GROUND_DEGC]
     elif snowed:
-        gain = _SNOW_ABSORBS * hour[SUN_LID] - _SNOW_EMITS * hour[SKY_W]
-        degc = min(degc + gain * outer, 0.0)
+        degc = 0.0 if hour[SNOW_MELTS] > 0.0 else snow_air_degc(hour, outer)
     elif face == LID:
         gain = walls[k, WALL_ABSORBS] * hour[SUN_LID] - walls[k, WALL_EMITS] * hour[SKY_W]
         gain -= drying_w_m2[ON_LID]
@@ -134,7 +136,7 @@ def remember_walls(
             laws[k, LAW_PAST] = hour[TE]
             continue
         felt[k, 0] = outer_air_degc(shell, k, hour, outer, drying_w_m2)
-        felt[k, 1] = outer_film_w_m2k(walls, k, outer, hour[SNOW_M]) - outer_films[k]
+        felt[k, 1] = outer_film_w_m2k(walls, k, outer, hour) - outer_films[k]
         past, wet = wall_law(shell, held, k, laws, felt)
         film = film_kg[k]
         # A trace stays where it is: nobody sees it, and drying it would never end.

@@ -81,6 +81,7 @@ from calveth.core.year.columns import (
     S_SHELL,
     S_SIDE,
     S_SIDE_KG,
+    S_SNOW,
     S_T,
     S_TS,
     S_WAITS,
@@ -95,6 +96,7 @@ from calveth.core.year.kernel_arrays import (
 )
 from calveth.core.year.kernel_memory import keep_bound, remember_stores
 from calveth.core.year.kernel_rain import rain_on_faces, stands_for
+from calveth.core.year.kernel_snow import keep_snow, show_snow
 from calveth.core.year.kernel_walls import keep_walls, remember_walls, tell_sides
 from calveth.core.year.kernel_water import keep_films, keep_quilt
 
@@ -115,7 +117,7 @@ _MIDDLE = 3
 class Room(NamedTuple):
     """Arrays an hour is worked out in: the hour as the bees meet it, states tried, what walls feel.
 
-    ``hour`` [25] is the row of the hours with the nectar that has waited in it.
+    ``hour`` [29] is the row of the hours with the nectar that has waited in it.
     """
 
     hour: FloatArray
@@ -248,6 +250,7 @@ def write_row(held: Held, work: Work, felt: FloatArray, sides: FloatArray, row: 
         row[S_SIDE_KG + side] = held.side_kg[side]
     row[S_WAITS] = held.nectar[0]
     row[S_OUTER], row[S_OPEN] = felt[0, 4], worst_of(work.residual)
+    row[S_SNOW] = held.snow[0]
 
 
 @making
@@ -268,8 +271,8 @@ def run_hours(
     Return the hour it came to: before ``end`` where rain has made the walls wetter, or they are
     drier, than those of ``shell``.
 
-    ``hours`` [N, 25] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
-    wind; ``series`` [N, 50] and ``ledger`` are written. ``held`` is where it begins and ends,
+    ``hours`` [N, 29] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
+    wind; ``series`` [N, 51] and ``ledger`` are written. ``held`` is where it begins and ends,
     ``work`` is left as the last hour was.
     """
     room = Room(
@@ -300,6 +303,7 @@ def run_hours(
         for i in range(room.hour.size):
             room.hour[i] = hours[h, i]
         room.hour[WAITING] = held.nectar[0] / _DAY_S
+        show_snow(held, room.hour)
         passes = begin_hour(hive, shell, held, room.hour, exposed[sector], work, room)
         if passes < 0:
             passes = search_hour(hive, room.hour, work, room)
@@ -351,6 +355,7 @@ def end_hour(
         held.carry[i] = work.residual[i]
     held.x[DP0] = x[DP0]
     keep_walls(hive, shell, held, work, felt, ledger)
+    keep_snow(shell, held, hour, felt)
     book(hive, hour, x, work, ledger)
     keep_quilt(shell, held, hour, ledger, row)
     keep_films(shell, held, work, ledger, row)

@@ -250,6 +250,8 @@ def _blocks(
             begin = day + 1
     terms = next(iter(made.values()))[2].terms
     _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))
+    # What lies on the lid is put in hour by hour: it hangs on the hive.
+    still = np.zeros(weather.rain_mm.size)
     columns = [
         weather.sky_w_m2,
         weather.sector,
@@ -259,5 +261,8 @@ def _blocks(
         weather.snow_m,
         weather.ground_degc,
         weather.sky_side_w_m2,
+        weather.snow_falls_kg_m2,
+        still,
+        still,
     ]
     return blocks, np.column_stack([lanes, *columns])

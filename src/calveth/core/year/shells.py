@@ -234,6 +234,9 @@ def _extra(model: HiveModel) -> FloatArray:
     extra = np.zeros(ka.EXTRA_COLUMNS)
     stores, design = water_stores(model), model.design
     extra[ka.ON_SLAB] = float(design.joinery.stand == "slab")
+    slides = design.lid_slope_deg >= y.SNOW_SLIDES_FROM.value
+    stays = y.SNOW_ON_SLOPE.value if slides else 1.0
+    extra[ka.SNOW_MOST] = model.parameters.snow_on_lid_m * stays
     extra[ka.AIR_M3] = float(model.terms.volume_m3[0])
     screened = any(
         o.shape == "screen" and o.free_share > TRAY_LEAK.value for o in colony_openings(design)

@@ -76,7 +76,7 @@ class Replay:
 def through(
     name: str, blocks: Sequence[Block], hours: FloatArray, exposed: FloatArray, begins: int
 ) -> tuple[FloatArray, FloatArray, tuple[float, float, float], Replay]:
-    """Return series [8760, 50] and ledger of a year, after some weeks to begin with.
+    """Return series [8760, 51] and ledger of a year, after some weeks to begin with.
 
     With what heat, water and CO2 it holds more at the end, and what it takes to look at an hour
     again. ``hours`` [8760, 25] are weather and bees, ``exposed`` [17, 4] how far each side looks
@@ -178,7 +178,7 @@ def run_stretch(
     """Return the balance as a stretch with walls of one wetness left it, and how far it came.
 
     It ends before ``end`` where the walls become wetter or drier than they are taken to be; arrays
-    are as in `kernel_year.run_hours`, ``series`` [8760, 50] and ``ledger`` [19] are written.
+    are as in `kernel_year.run_hours`, ``series`` [8760, 51] and ``ledger`` [19] are written.
     """
     from calveth.core.year import kernel_year as ky
 

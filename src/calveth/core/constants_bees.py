@@ -79,7 +79,7 @@ MANTLE_TEMPERATURE = Constant(
     unit="°C",
     source="bees in the mantle of a winter cluster, whatever the air: 10 to 14 °C, below which "
     "they stiffen; reported by many, from memory (Southwick 1985, Stabentheiner et al. 2003)",
-    certainty="published",
+    certainty="estimate",
     low=10.0,
     high=14.0,
 )
@@ -199,6 +199,15 @@ CLUSTER_LEFT_ALL = Constant(
     certainty="estimate",
     low=15.0,
     high=22.0,
+)
+CLUSTER_LOOSE_ALL = Constant(
+    value=32.0,
+    unit="°C",
+    source="nest air in which bees sit as loosely over brood as they ever do; below it they draw "
+    "together, the more the colder, to the cluster at `CLUSTER_LEFT_FROM`",
+    certainty="estimate",
+    low=26.0,
+    high=34.0,
 )
 FANNING_HOT_FROM = Constant(
     value=34.0,

@@ -55,6 +55,7 @@ from calveth.core.nest.kernel_parts import (
 )
 
 _LEFT_FROM, _LEFT_ALL = c.CLUSTER_LEFT_FROM.value, c.CLUSTER_LEFT_ALL.value
+_LOOSE_ALL = c.CLUSTER_LOOSE_ALL.value
 _HOT_FROM, _HOT_ALL = c.FANNING_HOT_FROM.value, c.FANNING_HOT_ALL.value
 _FOUL_FROM, _FOUL_ALL = c.FANNING_FOUL_FROM.value, c.FANNING_FOUL_ALL.value
 _DAMP_FROM, _DAMP_ALL = c.FANNING_DAMP_FROM.value, c.FANNING_DAMP_ALL.value
@@ -80,19 +81,20 @@ def course(value: float, begin: float, end: float) -> tuple[float, float]:
 
 
 @folded
-def heat_of_bees(
-    hive: Hive, lane: FloatArray, degc: float, able: float, able_t: float
-) -> tuple[float, float]:
+def heat_of_bees(hive: Hive, lane: FloatArray, degc: float) -> tuple[float, float]:
     """Return the heat bees give in a nest of a temperature [W], and how it grows with that [W/K].
 
-    Clustered they lose what their mantle lets through; spread over brood, ``able`` of them, a
-    kelvin costs several times more. They never give less than bees at rest do at the warmth of
-    their own bodies: mantle and core of a cluster set it, or the brood they sit on, or the air
-    where it is warmer (Q10; Southwick 1985, Watmough and Camazine 1995, both from memory).
+    Clustered they lose what their mantle lets through. The warmer the nest the looser they sit,
+    and spread over brood a kelvin costs several times more. They never give less than bees at rest
+    do at the warmth of their own bodies: mantle and core of a cluster set it, or the brood they
+    sit on, or the air where it is warmer (Q10; Southwick 1985, Watmough and Camazine 1995, both
+    from memory). That they loosen slowly is what keeps a warmer nest from costing more: had they
+    all left the cluster by 18 °C, an insulated hive would burn twice as much in April.
     """
     scalars = hive.scalars
     core, g0 = lane[CORE], lane[CLUSTER]
-    over_brood, over_brood_t = able * lane[BROOD], able_t * lane[BROOD]
+    loose, loose_t = course(degc, _LEFT_FROM, _LOOSE_ALL)
+    over_brood, over_brood_t = loose * lane[BROOD], loose_t * lane[BROOD]
     below = core - degc
     more = 1.0 + scalars[SPREAD_NEED] * over_brood
     need = g0 * more * below
@@ -132,7 +134,7 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     degc, vapour, co2 = x[T + 1], x[P + 1], x[C + 1]
     brood = lane[BROOD]
     able, able_t = course(degc, _LEFT_FROM, _LEFT_ALL)
-    heat, slope = heat_of_bees(hive, lane, degc, able, able_t)
+    heat, slope = heat_of_bees(hive, lane, degc)
     most = hive.scalars[FAN_MOST] * lane[MASS]
     earlier = hive.scalars[BROODLESS_AIRS] * (1.0 - brood)
     hot, hot_t = course(degc, _HOT_FROM - earlier, _HOT_ALL - earlier)

@@ -146,18 +146,18 @@ class Cluster(unittest.TestCase):
         self.assertAlmostEqual(self.given_w(half, 0, 21.0), g0 * 2.25 * (core - 21.0), places=9)
 
     def test_a_warmer_nest_never_asks_for_much_more(self) -> None:
-        """What bees ask for from 5 to 34 °C rises by no more than six tenths, and slowly.
+        """What bees ask for from 5 to 34 °C rises by no more than seven tenths, and slowly.
 
         A nest that asks for more the warmer it is tips from one state to another where it does so
-        faster than the hive loses heat: 1.1 W/K is less than boards and timber lose, and bees
-        as many as in June sit in a nest above that stretch in any hive that loses less.
+        faster than the hive loses heat. With the bees of June it is below 2 W/K, half of what
+        boards lose; hives that lose less are warmer by then than where it rises, 13 to 22 °C.
         """
         for brood in (0.2, 0.5, 0.8, 1.0):
             colony = replace(COLONY, brood_share=(brood,) * 12, rest_heat_w_kg=0.2)
             heat = np.array([self.given_w(colony, 5, t) for t in np.arange(5.0, 34.0, 0.5)])
             lowest = np.minimum.accumulate(heat)
-            self.assertLess(float((heat / lowest).max()), 1.6, brood)
-            self.assertLess(float(np.diff(heat).max()) / 0.5, 1.1, brood)
+            self.assertLess(float((heat / lowest).max()), 1.7, brood)
+            self.assertLess(float(np.diff(heat).max()) / 0.5, 2.0, brood)
 
     def test_bees_on_brood_rest_nearer_to_its_warmth(self) -> None:
         """Full brood in a nest of 32 °C: 32 + 0.7·2.5 = 33.75 °C is the mean bee, by hand."""

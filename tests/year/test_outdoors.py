@@ -22,13 +22,14 @@ from calveth.core.edits import move_act, set_place, set_seasons
 from calveth.core.errors import DomainError
 from calveth.core.hive.plans import by_rules, rule_days, starting_plan
 from calveth.core.nest import kernel_parts as kp
-from calveth.core.nest.kernel_arrays import FloatArray, new_work
+from calveth.core.nest.kernel_arrays import TE, WIND, FloatArray, new_work
 from calveth.core.nest.kernel_sides import settle_on_sides
 from calveth.core.year import columns as cl
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import OUTSIDE
 from calveth.core.year.figures import side_films_kg_m2, wet_hours, year_figures
 from calveth.core.year.kernel_arrays import new_held
+from calveth.core.year.kernel_snow import keep_snow
 from calveth.core.year.kernel_water import keep_side_films
 from calveth.core.year.run import moments_at, run_year
 from calveth.core.year.through import Replay
@@ -57,7 +58,8 @@ class Snow(unittest.TestCase):
         """20 cm at 0.088 W/(m·K) are 2.3 m²·K/W more: as good as 8 cm of polystyrene."""
         case = case_of("plain-boards")
         bare = still_weather(-10.0, 200.0, 1.0)
-        snow = replace(bare, snow_m=np.full(8760, 0.20))
+        # A kilogram an hour: after two days as much as a lid keeps.
+        snow = replace(bare, snow_falls_kg_m2=np.ones(8760))
         with_snow, without = run_year(case, snow), run_year(case, bare)
         lid = "lid_middle_degc"
         gain = float(with_snow.column(lid)[-1] - without.column(lid)[-1])
@@ -66,6 +68,69 @@ class Snow(unittest.TestCase):
             year_figures(with_snow).lid_wet_hours, 0.8 * year_figures(without).lid_wet_hours
         )
         self.assertLess(float(with_snow.column("heat_w")[-1]), float(without.column("heat_w")[-1]))
+
+    def lid(self, te: float, face: float, snow: float, **more: float) -> tuple[float, bool]:
+        """Snow on a lid of two parts after an hour, and whether it melts from below."""
+        shell_walls = np.zeros((7, ka.WALL_COLUMNS))
+        shell_walls[:2, ka.WALL_FACE], shell_walls[2:, ka.WALL_FACE] = ka.LID, ka.SIDES
+        shell_walls[:, ka.WALL_AREA] = 0.1
+        extra = np.zeros(ka.EXTRA_COLUMNS)
+        extra[ka.SNOW_MOST] = more.get("most", 0.5)
+        shell = ka.Shell(*(shell_walls if n == "walls" else extra for n in ka.Shell._fields))
+        held = new_held()
+        held.snow[:] = snow, more.get("melts", 0.0)
+        hour = np.zeros(ka.HOUR_COLUMNS)
+        hour[TE], hour[WIND] = te, 1.0
+        hour[ka.SNOW_FALLS] = more.get("falls", 0.0)
+        felt = np.zeros((7, 5))
+        felt[:2, 4], felt[2:, 4] = face, 99.0
+        keep_snow(shell, held, hour, felt)
+        return float(held.snow[0]), bool(held.snow[1])
+
+    def test_on_a_lid_it_falls_and_melts_from_above(self) -> None:
+        """3 kg fall on 10; at 6 °C 4 mm a day and degree take 1 kg an hour; by hand."""
+        self.assertEqual(self.lid(-3.0, -1.0, 10.0, falls=3.0), (13.0, False))
+        left, below = self.lid(6.0, -0.1, 10.0)
+        self.assertAlmostEqual(left, 9.0)
+        self.assertFalse(below)
+        self.assertEqual(self.lid(6.0, -0.1, 0.5)[0], 0.0)
+
+    def test_on_a_warm_lid_it_melts_from_below(self) -> None:
+        """A face of 3 °C under 10 cm: what it gives above 0 °C is 3 K over film and snow.
+
+        1/(4 + 4·1 + 0.9·4σT³) + 0.1/0.088 m²·K/W at -2 °C: 1/(8 + 4.1) + 1.136 = 1.219; 2.46 W/m²
+        melt 23 g an hour. Held at 0 °C through 0.02 m²·K/W the next hour 0.05 °C are 2.5 W less the
+        2 K over 1.219 that go up: 0.86 W/m², 8.1 g.
+        """
+        kg = 25.0
+        left, below = self.lid(-2.0, 3.0, kg)
+        film = 1.0 / (8.0 + 0.9 * 4 * 5.67e-8 * 271.15**3)
+        over = film + 0.1 / 0.088
+        self.assertTrue(below)
+        self.assertAlmostEqual(kg - left, 3.0 / over / 0.38e6 * 3600, places=6)
+        left, below = self.lid(-2.0, 0.05, kg, melts=1.0)
+        self.assertTrue(below)
+        self.assertAlmostEqual(kg - left, (0.05 / 0.02 - 2.0 / over) / 0.38e6 * 3600, places=6)
+        # What comes from below no longer reaches the face: it freezes on again.
+        self.assertEqual(self.lid(-2.0, 0.01, kg, melts=1.0), (kg, False))
+
+    def test_no_more_stays_than_a_lid_keeps(self) -> None:
+        self.assertAlmostEqual(self.lid(-5.0, -4.0, 30.0, falls=90.0, most=0.2)[0], 50.0)
+        case = case_of("plain-boards")
+        deep = {}
+        for slope in (0.0, 25.0):
+            design = replace(case.design, lid_slope_deg=slope)
+            deep[slope] = run_year(replace(case, design=design)).column("snow_on_lid_kg_m2").max()
+        self.assertGreater(float(deep[0.0]), 40.0)
+        self.assertLessEqual(float(deep[25.0]), 0.3 * 0.2 * 250.0 + 1e-9)
+
+    def test_snow_on_a_heated_lid_goes_sooner(self) -> None:
+        """The less a lid insulates the sooner: boards before the sandwich (common practice)."""
+        hours = [
+            int((run_year(case_of(k)).column("snow_on_lid_kg_m2") > 0).sum())
+            for k in ("plain-boards", "composite")
+        ]
+        self.assertLess(hours[0], hours[1])
 
     def test_what_lies_before_the_entrance_holds_the_breath_back(self) -> None:
         """The demo's stand is 25 cm high: 24 cm of snow shut nothing, 30 cm the low entrance."""
@@ -206,9 +271,10 @@ class Nectar(unittest.TestCase):
         self.assertEqual(float(run.bees.nectar_kg_s[: 24 * 120].max()), 0.0)
         july = slice(24 * 181, 24 * 212)
         more = run.column("heat_w")[july].mean() - dry.column("heat_w")[july].mean()
-        # 28 W and what fanning takes, less in the heat of the day.
-        self.assertGreater(float(more), 8.0)
-        self.assertLess(float(more), 31.0)
+        # It takes 28 W out of the air. Bees answer as far as the nest is below what they want, with
+        # what fanning takes; in the heat of the day it spares them the cooling.
+        self.assertGreater(float(more), 2.0)
+        self.assertLess(float(more), 28.0)
         fans = run.column("fanning_m3_s")[july].mean() - dry.column("fanning_m3_s")[july].mean()
         self.assertGreater(float(fans), 0.0)
         self.assertLess(year_figures(run).water_kg, year_figures(dry).water_kg + 1.0)
@@ -219,7 +285,7 @@ class Waiting(unittest.TestCase):
     def test_what_does_not_dry_today_is_there_tomorrow(self) -> None:
         """Brought less dried is what waits, hour by hour, up to what there is room for."""
         case = case_of("plain-boards")
-        flow = (0.0,) * 4 + (1.5, 1.5, 1.5) + (0.0,) * 5
+        flow = (0.0,) * 4 + (2.5, 2.5, 2.5) + (0.0,) * 5
         run = run_year(replace(case, colony=replace(case.colony, nectar_kg_day=flow)))
         waits = run.column("nectar_waits_kg")
         brought = np.minimum(run.bees.nectar_kg_s, y.NECTAR_MOST.value * run.bees.mass_kg)

@@ -1,8 +1,9 @@
 """A year of hours made up from twelve months, seeded: the same for whoever asks.
 
-Days swing about the months by a first-order memory; clear days have a wide swing and much sun
-(Hargreaves and Samani 1982); temperature runs in half cosines from sunrise to early afternoon and
-back; vapour follows the day, wind is gusty by hours (Weibull). The means of the months are kept to
+Days swing about the months by a first-order memory, more so in winter; clear days have a wide
+swing and much sun (Hargreaves and Samani 1982), less of it while the sun is low; temperature runs
+in half cosines from sunrise to early afternoon and back; vapour follows the warmth and the damp of
+days and the hour, to fog; wind is gusty by hours (Weibull). The means of the months are kept to
 rounding, rain falls on the greyest days. Checked against typical years in the tests.
 """
 
@@ -52,7 +53,7 @@ def generated_hours(place: Place, seed: int = SEED) -> GeneratedHours:
     swing = np.array([m.daily_swing_k for m in months])
     course = sun_course(place.latitude_deg, place.longitude_deg)
     chance = _memory(random.standard_normal(DAYS_IN_YEAR), y.DAYS_HOLD.value)
-    anomaly = _in_months(chance) * place.day_to_day_spread_k
+    anomaly = _in_months(chance * _by_season(mean)) * place.day_to_day_spread_k
     clear = _clearness(random, mean, chance)
     day = smooth_days(mean) + anomaly
     width = np.maximum(swing[MONTH_OF_DAY], 0.0) * (0.5 + clear)
@@ -61,7 +62,7 @@ def generated_hours(place: Place, seed: int = SEED) -> GeneratedHours:
     wind = _wind(random, np.array([m.wind_m_s for m in months]))
     return GeneratedHours(
         temperature_degc=degc,
-        vapour_pressure_pa=_vapour(place, degc, anomaly),
+        vapour_pressure_pa=_vapour(place, degc, anomaly, _damp(seed)),
         wind_m_s=wind,
         rain_mm=_rain(np.array([m.rain_mm for m in months]), clear, random),
         global_sun_w_m2=sun,
@@ -103,8 +104,18 @@ def _clearness(random: np.random.Generator, mean: FloatArray, chance: FloatArray
 
 
 def _sun(width: FloatArray, course: SunCourse) -> FloatArray:
+    """Return hours of sun: of a day what its swing tells, less of it where the sun is low."""
+    from pvlib.atmosphere import get_relative_airmass
+
     through = np.minimum(y.SUN_OF_SWING.value * np.sqrt(width), _MOST_THROUGH)
-    result: FloatArray = np.repeat(through, HOURS_IN_DAY) * course.level_w_m2
+    mass = np.nan_to_num(get_relative_airmass(course.zenith_deg), nan=40.0)
+    weight = np.exp(-y.CLEAR_BY_AIR_MASS.value * (mass - 1.0)) * course.level_w_m2
+    days = weight.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).sum(axis=1)
+    whole_days = course.level_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).sum(axis=1)
+    share = through * whole_days / np.maximum(days, 1e-9)
+    result: FloatArray = np.minimum(
+        np.repeat(share, HOURS_IN_DAY) * weight, _MOST_THROUGH * course.level_w_m2
+    )
     return result
 
 
@@ -134,21 +145,40 @@ def _keep_month_means(values: FloatArray, mean: FloatArray) -> FloatArray:
     return result
 
 
-def _vapour(place: Place, degc: FloatArray, anomaly: FloatArray) -> FloatArray:
-    """Return one vapour pressure a day that follows its warmth, no wetter than hours may be."""
+def _by_season(mean: FloatArray) -> FloatArray:
+    """Return how much wider or narrower days scatter than in the mean of the year [365] [-]."""
+    apart = float(mean.max() - mean.min())
+    season = (smooth_days(mean) - (mean.max() + mean.min()) / 2) / max(apart / 2, 0.5)
+    strength = y.SPREAD_OF_SEASONS.value * min(apart / y.SEASONS_APART.value, 1.0)
+    result: FloatArray = 1.0 - strength * np.clip(season, -1.0, 1.0)
+    return result
+
+
+def _damp(seed: int) -> FloatArray:
+    """Return how much damper each day is than its warmth says [365], as a logarithm."""
+    # Of a chance of its own: the other columns stay what they were.
+    random = np.random.default_rng((seed, 1))
+    chance = _memory(random.standard_normal(DAYS_IN_YEAR), y.DAMP_DAYS_HOLD.value)
+    return _in_months(chance) * y.DAMP_OF_DAYS.value
+
+
+def _vapour(place: Place, degc: FloatArray, anomaly: FloatArray, damp: FloatArray) -> FloatArray:
+    """Return a vapour pressure that follows the warmth and damp of days, saturated at most."""
     mean = np.array([m.temperature_degc for m in place.months])
     humidity = np.array([m.relative_humidity for m in place.months])
     vapour = vapour_pressure_pa(mean, humidity)
     saturated = saturation_pressure_unchecked_pa(degc)
     # d ln psat/dT is 0.06 to 0.08 a kelvin.
-    day = np.exp(smooth_days(np.log(vapour)) + 0.07 * anomaly)
-    hours = np.repeat(day, HOURS_IN_DAY)
+    day = smooth_days(np.log(vapour)) + 0.07 * anomaly + damp
+    # From the middle of a day to that of the next: air does not change at midnight.
+    at = np.arange(HOURS_IN_YEAR) / HOURS_IN_DAY - 0.5
+    hours = np.exp(np.interp(at, np.arange(DAYS_IN_YEAR), day, period=DAYS_IN_YEAR))
+    clock = np.tile(np.arange(HOURS_IN_DAY), DAYS_IN_YEAR)
+    hours *= 1.0 + y.DAMP_OF_HOURS.value * np.cos(2 * np.pi * (clock - 17.0) / HOURS_IN_DAY)
     for _ in range(_ROUNDS):
-        capped = np.minimum(hours, y.MOST_HUMID.value * saturated)
+        capped = np.minimum(hours, saturated)
         hours = hours * (vapour / by_month(capped, MONTH_OF_HOUR))[MONTH_OF_HOUR]
-    # Where the month is wetter than the cap lets it be, the air is saturated at most.
-    most = np.where(humidity[MONTH_OF_HOUR] > 0.9, 1.0, y.MOST_HUMID.value)
-    result: FloatArray = np.minimum(hours, most * saturated)
+    result: FloatArray = np.minimum(hours, saturated)
     return result
 
 

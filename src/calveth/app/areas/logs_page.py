@@ -27,9 +27,9 @@ from calveth.core.diary.samples import unpacked
 from calveth.core.diary.season import clock_h, outside_logs, utc_hours, utc_minute
 from calveth.core.diary.series import Fault, Series, find_faults
 from calveth.core.diary.years import TYPICAL, SeasonYear, YearKey, bees_by_seams, hive_key
+from calveth.core.ends import ends_of
 from calveth.core.records.log import Log
 from calveth.core.records.quantity import QUANTITIES
-from calveth.core.year.draws import HIGH, LOW
 from calveth.core.year.result import YearRun
 from calveth.texts.log_curves import curve_name, drawn, log_line, strip_title
 from calveth.texts.logs import fault_sentence
@@ -278,10 +278,7 @@ class LogsPage(QWidget):
         rows = np.array([predicted_hours(readings, log)[order][within] for readings in year.alike])
         if log.quantity == "weight" and rows.size:
             rows = rows - rows[:, :1] + float(np.median(series.values[:24]))
-        low, high = (
-            drawn(log.quantity, ends, self._view.units)
-            for ends in np.quantile(rows, (LOW, HIGH), axis=0)
-        )
+        low, high = (drawn(log.quantity, ends, self._view.units) for ends in ends_of(rows, axis=0))
         return [Band(minutes=minutes[within] + ahead, low=low, high=high, color="heat")]
 
     # -- the hand ---------------------------------------------------------------------------------

@@ -25,6 +25,7 @@ from calveth.core.assess.wet_nights import wet_nights
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import days_without_forage
 from calveth.core.colony.colony import colony_at
+from calveth.core.ends import ends_of
 from calveth.core.hive.zones import NEST
 from calveth.core.nest.network import SURFACES, stack_terms
 from calveth.core.nest.steady import NotBalancedError, solve_lanes
@@ -34,7 +35,6 @@ FloatArray = NDArray[np.float64]
 
 DRAWS, SEED = 32, 20
 """How many draws, and where they begin; the same for every hive of every project."""
-_LOW, _HIGH = 0.1, 0.9
 _SURE, _UNTOLD = 0.95, 0.6
 VERDICTS: tuple[CrownVerdict, ...] = ("dry", "wet ring", "wet")
 """What may be found under the lid, in the order of `Bands.crown`."""
@@ -98,7 +98,7 @@ class Bands:
     @property
     def winter_honey_range_kg(self) -> tuple[float, float]:
         """Low and high end of the winter honey [kg]."""
-        low, high = np.nanquantile(self.winter_honey_kg, (_LOW, _HIGH))
+        low, high = ends_of(self.winter_honey_kg)
         return float(low), float(high)
 
     def sureness(self, month: int) -> Sureness:
@@ -130,8 +130,8 @@ def bands(case: HiveCase) -> Bands | None:
         winter_honey_kg=np.array(
             [a.winter_honey_kg if isinstance(a, MonthlyAssessment) else np.nan for a in each]
         ),
-        middle_wet_nights=np.nanquantile(wet[:, LID_MIDDLE], (_LOW, _HIGH)),
-        rim_wet_nights=np.nanquantile(wet[:, LID_RIM], (_LOW, _HIGH)),
+        middle_wet_nights=ends_of(wet[:, LID_MIDDLE]),
+        rim_wet_nights=ends_of(wet[:, LID_RIM]),
     )
 
 
@@ -206,7 +206,7 @@ def _over(months: Sequence[NestReadings], take: Callable[[NestReadings], FloatAr
 
 def _band(values: FloatArray) -> FloatArray:
     """Return low and high end over the draws [2, 12] of values [D, 12]."""
-    result: FloatArray = np.quantile(values, (_LOW, _HIGH), axis=0)
+    result: FloatArray = ends_of(values, axis=0)
     return result
 
 

@@ -13,11 +13,12 @@ from calveth.core.constants_bees import BEES_OF_SEAM
 from calveth.core.diary.expected import expected_stores_kg, stores_before
 from calveth.core.diary.season import logged_place, logged_seasons, season_of
 from calveth.core.diary.sensor_readings import SensorReadings, sensor_readings
+from calveth.core.ends import ends_of
 from calveth.core.hive.forms import StackedBoxes
 from calveth.core.parameters import scaled
 from calveth.core.project import Project
 from calveth.core.records.diary import Inspection, StandingHive
-from calveth.core.year.draws import HIGH, LOW, drawn_years
+from calveth.core.year.draws import drawn_years
 from calveth.core.year.result import YearRun
 
 DRAWS = 8
@@ -141,5 +142,5 @@ def stores_beside(
 def _range(values: Sequence[float]) -> tuple[float, float] | None:
     if not values:
         return None
-    low, high = np.quantile(values, (LOW, HIGH))
+    low, high = ends_of(values)
     return float(low), float(high)

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from calveth.core.case import HiveCase
+from calveth.core.ends import ends_of
 from calveth.core.errors import DomainError
 from calveth.core.kept import kept
 from calveth.core.nest.steady import NotBalancedError
@@ -27,7 +28,6 @@ DRAWS, SEED = 32, 20
 """How many draws there are usually, and where they begin; as for the months."""
 REPORT_DRAWS = 8
 """Draws for the printed report."""
-LOW, HIGH = 0.1, 0.9
 _THREADS = 2
 
 
@@ -71,7 +71,7 @@ class YearBands:
         values = values[np.isfinite(values)]
         if values.size == 0 or self.trouble:
             return likely, likely
-        low, high = (float(v) for v in np.quantile(values, (LOW, HIGH)))
+        low, high = (float(v) for v in ends_of(values))
         return (min(low, likely), max(high, likely)) if np.isfinite(likely) else (low, high)
 
     def share(self, name: str, holds: Callable[[float], bool]) -> float:

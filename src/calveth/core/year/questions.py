@@ -16,10 +16,11 @@ from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.compare.sweep import with_thickness
+from calveth.core.ends import ends_of
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.solids.cost import material_cost_eur
-from calveth.core.year.draws import LOW, YearBands, year_bands
+from calveth.core.year.draws import YearBands, year_bands
 from calveth.core.year.result import is_winter
 
 FloatArray = NDArray[np.float64]
@@ -114,7 +115,7 @@ def one_more_centimetre(
 def _range(values: FloatArray, likely: float) -> tuple[float, float]:
     if values.size == 0:
         return likely, likely
-    low, high = (float(v) for v in np.quantile(values, (LOW, 1 - LOW)))
+    low, high = (float(v) for v in ends_of(values))
     return min(low, likely), max(high, likely)
 
 

@@ -87,7 +87,7 @@ class Axes(unittest.TestCase):
         high = low + span
         ticks = round_ticks(low, high, most)
         self.assertGreaterEqual(len(ticks), 2)
-        self.assertLessEqual(len(ticks), max(most + 1, 4))
+        self.assertLessEqual(len(ticks), max(most + 1, 5))
         slack = 1e-6 * span + 1e-9 * abs(low)
         for tick in ticks:
             self.assertTrue(low - slack <= tick <= high + slack, (low, high, ticks))

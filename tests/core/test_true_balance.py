@@ -117,14 +117,14 @@ class Outside(unittest.TestCase):
             self.assertLess(float(m.relative_humidity.max()), 1.001)
 
     def test_hardly_any_air_through_hardly_any_hole(self) -> None:
-        """Fanning through 1 cm² in July: half of it times 1 m/s, 180 L/h, and not 1293."""
+        """Fanning through 1 cm² in July: half of it times 2 m/s, 360 L/h, and not 1293."""
         tiny = box(layer("eps", 40), joints="filled", openings=(slot(width=0.01, height=0.01),))
         case = hive_case(tiny, PROJECT.place, COLONY, TABLE)
         july = assess_condition(
             case, month=6, outside_degc=18.0, relative_humidity=0.7, wind_m_s=0.0
         )
-        self.assertLess(float(july.balance.fanning_m3_s[0]), 0.5e-4 * 1.001)
-        self.assertLess(3.6e6 * float(july.exchange_m3_s[0]), 260.0)
+        self.assertLess(float(july.balance.fanning_m3_s[0]), 1e-4 * 1.001)
+        self.assertLess(3.6e6 * float(july.exchange_m3_s[0]), 440.0)
 
 
 class Breath(unittest.TestCase):
@@ -326,8 +326,12 @@ class HowSure(unittest.TestCase):
             for m in assess_each(drawn)
             if isinstance(m, MonthlyAssessment)
         ]
-        self.assertAlmostEqual(float(np.quantile(air, 0.1)), float(found.air_l_h[0, 0]))
-        self.assertAlmostEqual(float(np.quantile(air, 0.9)), float(found.air_l_h[1, 0]))
+        self.assertAlmostEqual(
+            float(np.quantile(air, 0.1, method="weibull")), float(found.air_l_h[0, 0])
+        )
+        self.assertAlmostEqual(
+            float(np.quantile(air, 0.9, method="weibull")), float(found.air_l_h[1, 0])
+        )
 
     def test_wet_nights_of_draws_are_those_of_the_nights(self) -> None:
         """With every draw at the likely values the band is the figure itself."""

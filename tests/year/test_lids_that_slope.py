@@ -105,7 +105,7 @@ class DrivingRain(unittest.TestCase):
         rain_on_faces(shell._replace(rain=thirsty), held, hour, 8.0, 8.0, cosines, heat)
         driven = 2 / 9 * 3.0 * 4.0 ** (8 / 9)
         np.testing.assert_allclose(held.rain[:5], [*(driven * cosines), 4.0])
-        hour[ka.SNOW_M] = 0.1
+        hour[ka.SNOW_LID] = 0.1
         rain_on_faces(shell._replace(rain=thirsty), held, hour, 8.0, 8.0, cosines, heat)
         np.testing.assert_allclose(held.rain[4], 4.0)  # under snow it drinks nothing
 

@@ -309,9 +309,10 @@ BROOD_HARMED = Constant(
     high=37.0,
 )
 BEARDING = Constant(
-    value=36.5,
+    value=36.2,
     unit="°C",
-    source="nest air from which bees hang out at the front: fanning and water do not do any more",
+    source="nest air in which it is seen that bees hang out: some twelve of a hundred do "
+    "(`BEARD_FROM`)",
     certainty="estimate",
     low=35.5,
     high=38.0,

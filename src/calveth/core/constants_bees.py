@@ -92,23 +92,31 @@ CLUSTER_INSIDE = Constant(
     low=0.4,
     high=0.75,
 )
+IDLE_LIKE = Constant(
+    value=26.0,
+    unit="°C",
+    source="warmth above which bees that have nothing to keep warm go to cooler combs, as far as "
+    "there are any: 22 to 30 °C is what they choose, from memory (Heran 1952)",
+    certainty="estimate",
+    low=22.0,
+    high=30.0,
+)
 BROOD_BEES = Constant(
     value=0.7,
     unit="-",
-    source="how far the mean bee is from the air towards the core when bees sit spread on full "
-    "brood: most are on or beside it",
+    source="share of the bees that sit on or beside brood when they are spread over full brood",
     certainty="estimate",
     low=0.5,
     high=0.9,
 )
-SPREAD_NEED = Constant(
-    value=5.0,
+BROOD_NEED = Constant(
+    value=3.0,
     unit="-",
-    source="how many times more a kelvin costs bees that are spread over full brood than a cluster "
-    "of the same bees: the comb they warm is several times its surface",
+    source="what a kelvin costs bees that keep full brood beyond what it costs a cluster of them, "
+    "as a multiple: the comb they warm is several times its surface",
     certainty="estimate",
-    low=2.0,
-    high=8.0,
+    low=1.5,
+    high=6.0,
 )
 BROODLESS_AIRS = Constant(
     value=9.0,
@@ -177,12 +185,14 @@ FANNING_SPEED = Constant(
     high=3.0,
 )
 FANNING_COST = Constant(
-    value=5.0e3,
+    value=1.0e3,
     unit="W per m³/s",
-    source="heat bees spend to fan, beyond their rest",
+    source="heat bees spend to fan, beyond their rest: a dozen at an entrance move some 0.9 L/s "
+    "(Hazelhoff 1941 in Seeley 1985, from memory), at 0.04 W each as in flight 0.5 W per L/s; "
+    "twice that for those who fan inside",
     certainty="estimate",
-    low=2.0e3,
-    high=15.0e3,
+    low=0.4e3,
+    high=5.0e3,
 )
 CLUSTER_LEFT_FROM = Constant(
     value=10.0,

@@ -123,7 +123,7 @@ class Parameters:
         Share of the honey for brood and flight that is spent in the hive [-].
     fanning_most_m3_s_kg, fanning_speed_m_s, cooling_most_1_s : float
         Most air bees fan [m³/(s·kg)], how fast [m/s], and most water they evaporate [1/s].
-    spread_need, rest_q10, mantle_degc, broodless_airs_k : float
+    brood_need, rest_q10, mantle_degc, broodless_airs_k, liked_degc, fanning_cost_w_m3_s : float
         How many times more a kelvin costs bees spread over brood, what ten kelvins of body warmth
         do to rest [-], the mantle of a cluster [°C], how much earlier broodless bees air [K].
     snow_on_lid_m : float
@@ -163,10 +163,12 @@ class Parameters:
     fanning_most_m3_s_kg: float = c.FANNING_MOST.value
     fanning_speed_m_s: float = c.FANNING_SPEED.value
     cooling_most_1_s: float = c.COOLING_MOST.value
-    spread_need: float = c.SPREAD_NEED.value
+    brood_need: float = c.BROOD_NEED.value
     rest_q10: float = c.REST_HEAT_Q10.value
     mantle_degc: float = c.MANTLE_TEMPERATURE.value
     broodless_airs_k: float = c.BROODLESS_AIRS.value
+    liked_degc: float = c.IDLE_LIKE.value
+    fanning_cost_w_m3_s: float = c.FANNING_COST.value
     snow_on_lid_m: float = y.SNOW_ON_LID.value
     pores_co2: float = c.PORES_CO2.value
     visible_g_day: float = c.VISIBLE_WATER.value
@@ -224,10 +226,12 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
         "fanning_most_m3_s_kg": _range(c.FANNING_MOST),
         "fanning_speed_m_s": _range(c.FANNING_SPEED),
         "cooling_most_1_s": _range(c.COOLING_MOST),
-        "spread_need": _range(c.SPREAD_NEED),
+        "brood_need": _range(c.BROOD_NEED),
         "rest_q10": _range(c.REST_HEAT_Q10),
         "mantle_degc": _range(c.MANTLE_TEMPERATURE),
         "broodless_airs_k": _range(c.BROODLESS_AIRS),
+        "liked_degc": _range(c.IDLE_LIKE),
+        "fanning_cost_w_m3_s": _range(c.FANNING_COST),
         "snow_on_lid_m": _range(y.SNOW_ON_LID),
         "pores_co2": _range(c.PORES_CO2),
         "visible_g_day": _range(c.VISIBLE_WATER),

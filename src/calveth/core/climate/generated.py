@@ -23,7 +23,7 @@ from calveth.core.calendar import (
 from calveth.core.climate.air import saturation_pressure_unchecked_pa, vapour_pressure_pa
 from calveth.core.climate.days import MONTH_OF_DAY, MONTH_OF_HOUR, by_month, smooth_days
 from calveth.core.climate.place import Place
-from calveth.core.climate.sky import SunCourse, sun_course
+from calveth.core.climate.sky import SunCourse, relative_air_mass, sun_course
 
 FloatArray = NDArray[np.float64]
 
@@ -105,10 +105,8 @@ def _clearness(random: np.random.Generator, mean: FloatArray, chance: FloatArray
 
 def _sun(width: FloatArray, course: SunCourse) -> FloatArray:
     """Return hours of sun: of a day what its swing tells, less of it where the sun is low."""
-    from pvlib.atmosphere import get_relative_airmass
-
     through = np.minimum(y.SUN_OF_SWING.value * np.sqrt(width), _MOST_THROUGH)
-    mass = np.nan_to_num(get_relative_airmass(course.zenith_deg), nan=40.0)
+    mass = relative_air_mass(course.zenith_deg)
     weight = np.exp(-y.CLEAR_BY_AIR_MASS.value * (mass - 1.0)) * course.level_w_m2
     days = weight.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).sum(axis=1)
     whole_days = course.level_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).sum(axis=1)

@@ -112,6 +112,25 @@ def diffuse_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
     return np.minimum(result, global_w_m2)
 
 
+def relative_air_mass(zenith_deg: FloatArray) -> FloatArray:
+    """Return how many times the air above the beam crosses, 40 where the sun is down.
+
+    Parameters
+    ----------
+    zenith_deg : array [H]
+        How far the sun is from overhead [°].
+
+    Returns
+    -------
+    array [H]
+        Air mass [-]; formula of Kasten and Young (1989), by pvlib.
+    """
+    from pvlib.atmosphere import get_relative_airmass
+
+    mass: FloatArray = np.nan_to_num(get_relative_airmass(zenith_deg), nan=40.0)
+    return mass
+
+
 def on_face(
     global_w_m2: FloatArray,
     diffuse_w_m2: FloatArray,

@@ -23,6 +23,7 @@ from calveth.core.nest.kernel_arrays import (
     BEE_COOL_T,
     BEE_FAN,
     BEE_HEAT,
+    BEE_HEAT_BASE,
     BEE_HEAT_P,
     BEE_HEAT_T,
     BEE_NECTAR,
@@ -206,31 +207,36 @@ def evaluate(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None:
         share = close + spread * (_ALL_OVER[z] - close)
         # Grows with the temperature of the nest by the heat and by where the bees are.
         by_nest = share * bees[BEE_HEAT_T] + spread_t * (_ALL_OVER[z] - close) * metabolic
-        by_damp = share * bees[BEE_HEAT_P]
         shell_w[z] = hold[z, HOLD_SHELL] * x[T + z] - hold[z, HOLD_SHELL_W]
         residual[T + z] = share * DRY_W * metabolic - shell_w[z]
         jacobian[T + z, T + z] -= hold[z, HOLD_SHELL]
-        jacobian[T + z, T + 1] += DRY_W * by_nest
-        jacobian[T + z, P + 1] += DRY_W * by_damp
         diffused = zones[z, ZONE_VAPOUR] * (x[P + z] - pe)
         sums[DIFFUSED_KG_S] += diffused
         residual[P + z] = share * WATER_W * metabolic - diffused
         jacobian[P + z, P + z] -= zones[z, ZONE_VAPOUR]
-        jacobian[P + z, T + 1] += WATER_W * by_nest
-        jacobian[P + z, P + 1] += WATER_W * by_damp
         breath = zones[z, ZONE_BREATH]
         residual[C + z] = share * CO2_W * metabolic - breath * (
             rho[z] * x[C + z] - rho_out * lane[CO2_OUT]
         )
         jacobian[C + z, C + z] -= breath * rho[z]
-        jacobian[C + z, T + 1] += CO2_W * by_nest
-        jacobian[C + z, P + 1] += CO2_W * by_damp
+        add_growth(z, by_nest, share, bees, jacobian)
     add_cooling_to(work)
     if hold[0, HOLD_CO2] > 0.0:
         add_memory(x, work)
     add_surfaces(hive, lane, x, work)
     add_combs(hive, lane, x, work)
     add_air(hive, lane, x, work)
+
+
+@folded
+def add_growth(
+    z: int, by_nest: float, share: float, bees: FloatArray, jacobian: FloatArray
+) -> None:
+    """Add how heat, water and CO2 of the bees in a zone grow with the state of nest and base."""
+    for row, per_w in ((T, DRY_W), (P, WATER_W), (C, CO2_W)):
+        jacobian[row + z, T + 1] += per_w * by_nest
+        jacobian[row + z, P + 1] += per_w * share * bees[BEE_HEAT_P]
+        jacobian[row + z, T] += per_w * share * bees[BEE_HEAT_BASE]
 
 
 @folded

@@ -17,8 +17,8 @@ NINE = 9
 T, P, C, DP0 = 0, 3, 6, 9
 """Where temperatures, vapour pressures, CO2 and the floor pressure stand in a state [10]."""
 PLUME, MIX_BASE, MIX_CROWN, GUST, LAMINAR, FAN_MOST, FAN_SPEED, COOL_MOST = range(8)
-SPREAD_NEED, REST_LOG_Q10, MANTLE, BROODLESS_AIRS = range(8, 12)
-HIVE_SCALARS = 12
+BROOD_NEED, REST_LOG_Q10, MANTLE, BROODLESS_AIRS, LIKED, FAN_COST = range(8, 14)
+HIVE_SCALARS = 14
 """Columns of the scalars of a hive; from `FAN_MOST` on what its bees can do and are like
 (`ask_bees`)."""
 TE, PE, WIND, PRESSURE, CORE, CLUSTER, REST, FANNING, ACTIVE, MASS, START_CO2 = range(11)
@@ -33,11 +33,12 @@ WORST, NECTAR_KG_S = 7, 8
 SUM_COLUMNS = 9
 BEE_HEAT, BEE_HEAT_T, BEE_FAN, BEE_FAN_T, BEE_FAN_C, BEE_COOL, BEE_COOL_T = range(7)
 BEE_SPREAD, BEE_SPREAD_T, BEE_COOL_P = 7, 8, 9
-BEE_NECTAR, BEE_NECTAR_T, BEE_NECTAR_P, BEE_HEAT_P, BEE_FAN_P = range(10, 15)
-BEE_COLUMNS = 15
+BEE_NECTAR, BEE_NECTAR_T, BEE_NECTAR_P, BEE_HEAT_P, BEE_FAN_P, BEE_HEAT_BASE = range(10, 16)
+BEE_COLUMNS = 16
 """What bees do: heat [W], air fanned [m³/s], water evaporated [kg/s], that of nectar in it, how far
 they are spread over the combs [-]; and how it grows with temperature (``_T``), vapour pressure
-(``_P``) and CO2 by mass (``_C``) of the nest."""
+(``_P``) and CO2 by mass (``_C``) of the nest, and heat with the temperature of the
+base (``_BASE``)."""
 
 
 class Hive(NamedTuple):

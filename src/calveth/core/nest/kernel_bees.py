@@ -18,6 +18,7 @@ from calveth.core.nest.kernel_arrays import (
     BEE_FAN_P,
     BEE_FAN_T,
     BEE_HEAT,
+    BEE_HEAT_BASE,
     BEE_HEAT_P,
     BEE_HEAT_T,
     BEE_NECTAR,
@@ -26,19 +27,21 @@ from calveth.core.nest.kernel_arrays import (
     BEE_SPREAD,
     BEE_SPREAD_T,
     BROOD,
+    BROOD_NEED,
     BROODLESS_AIRS,
     CLUSTER,
     COOL_MOST,
     CORE,
+    FAN_COST,
     FAN_MOST,
     FAN_SPEED,
     FANNING,
+    LIKED,
     MANTLE,
     MASS,
     NECTAR,
     REST,
     REST_LOG_Q10,
-    SPREAD_NEED,
     WAITING,
     C,
     FloatArray,
@@ -64,7 +67,6 @@ _REST_AT, _SPENT = c.REST_HEAT_AT.value, c.REST_HEAT_UP_TO.value
 _INSIDE, _BROOD_BEES = c.CLUSTER_INSIDE.value, c.BROOD_BEES.value
 _BROOD_DEGC = c.CORE_TEMPERATURE_BROOD.value
 _COMB_WARMTH = y.NECTAR_WARMTH.value
-_FAN_W = c.FANNING_COST.value
 _OUT_FROM, _OUT_ALL = c.BEARD_FROM.value, c.BEARD_ALL.value
 _OUT_MOST = c.BEARD_MOST.value
 _UPTAKE, _AIR_KG_M3 = y.NECTAR_UPTAKE.value, y.AIR_DENSITY.value
@@ -81,47 +83,62 @@ def course(value: float, begin: float, end: float) -> tuple[float, float]:
 
 
 @folded
-def heat_of_bees(hive: Hive, lane: FloatArray, degc: float) -> tuple[float, float]:
-    """Return the heat bees give in a nest of a temperature [W], and how it grows with that [W/K].
+def heat_at_rest(hive: Hive, degc: float) -> tuple[float, float]:
+    """Return what bees of a warmth give at rest over what they give at 15 °C; its growth [1/K]."""
+    # The heat of bees grows with warmth until they are spent.
+    tired = min(max(degc - _SPENT + 2.0, 0.0), 4.0)
+    felt = min(degc, _SPENT + 2.0) - tired * tired / 8.0
+    log_q10 = hive.scalars[REST_LOG_Q10]
+    more = exp(log_q10 * (felt - _REST_AT) / 10.0)
+    return more, more * log_q10 / 10.0 * (1.0 - tired / 4.0)
 
-    Clustered they lose what their mantle lets through. The warmer the nest the looser they sit,
-    and spread over brood a kelvin costs several times more. They never give less than bees at rest
-    do at the warmth of their own bodies: mantle and core of a cluster set it, or the brood they
-    sit on, or the air where it is warmer (Q10; Southwick 1985, Watmough and Camazine 1995, both
-    from memory). That they loosen slowly is what keeps a warmer nest from costing more: had they
-    all left the cluster by 18 °C, an insulated hive would burn twice as much in April.
+
+@folded
+def heat_of_bees(hive: Hive, lane: FloatArray, degc: float, base: float, bees: FloatArray) -> None:
+    """Put the heat bees give in a nest and over a base of a temperature [°C] into ``bees`` [W].
+
+    Clustered they lose what their mantle lets through, and the more of the combs is brood the more
+    a kelvin costs them: the surface they keep warm is several times that of a cluster. They never
+    give less than bees at rest do at the warmth of their own bodies: those on brood at its warmth;
+    those of a cluster between mantle and core; idle ones, who leave it the warmer the nest is, at
+    that of the air, and when the nest is warmer than they like, of the cooler combs below (Q10;
+    Heran 1952, Southwick 1985, Watmough and Camazine 1995, all from memory). Neither grows with
+    the warmth of a nest that is kept for brood, so insulation does not make bees burn more.
     """
     scalars = hive.scalars
     core, g0 = lane[CORE], lane[CLUSTER]
     loose, loose_t = course(degc, _LEFT_FROM, _LOOSE_ALL)
-    over_brood, over_brood_t = loose * lane[BROOD], loose_t * lane[BROOD]
     below = core - degc
-    more = 1.0 + scalars[SPREAD_NEED] * over_brood
-    need = g0 * more * below
-    need_t = g0 * (scalars[SPREAD_NEED] * over_brood_t * below - more)
+    more = g0 * (1.0 + scalars[BROOD_NEED] * lane[BROOD])
+    need, need_t = more * below, -more
+    place, place_t, place_base = degc, 1.0, 0.0
+    liked = scalars[LIKED]
+    if degc > liked:
+        cooler = max(liked, base)
+        if cooler < degc:
+            place, place_t, place_base = cooler, 0.0, 1.0 if base > liked else 0.0
     body = scalars[MANTLE] + _INSIDE * (core - scalars[MANTLE])
-    body_t = 0.0
-    warmed = degc + _BROOD_BEES * over_brood * max(below, 0.0)
-    if warmed > body:
-        body, body_t = warmed, 1.0
-        if below > 0.0:
-            body_t += _BROOD_BEES * (over_brood_t * below - over_brood)
-    # The heat of bees grows with warmth until they are spent.
-    tired = min(max(body - _SPENT + 2.0, 0.0), 4.0)
-    felt = min(body, _SPENT + 2.0) - tired * tired / 8.0
-    log_q10 = scalars[REST_LOG_Q10]
-    rest = lane[REST] * exp(log_q10 * (felt - _REST_AT) / 10.0)
-    rest_t = rest * log_q10 / 10.0 * (1.0 - tired / 4.0) * body_t
+    idle = body + loose * (place - body)
+    idle_t, idle_base = loose_t * (place - body) + loose * place_t, loose * place_base
+    easy, easy_k = heat_at_rest(hive, idle)
+    busy, busy_k = heat_at_rest(hive, max(_BROOD_DEGC, degc))
+    busy_t = busy_k if degc > _BROOD_DEGC else 0.0
+    share = _BROOD_BEES * lane[BROOD]
+    rest = lane[REST] * (easy + share * (busy - easy))
+    rest_t = lane[REST] * ((1.0 - share) * easy_k * idle_t + share * busy_t)
+    rest_base = lane[REST] * (1.0 - share) * easy_k * idle_base
     # In heat bees hang out before the hive; what they burn there warms nobody.
     out, out_t = course(degc, _OUT_FROM, _OUT_ALL)
     home, home_t = 1.0 - _OUT_MOST * out, -_OUT_MOST * out_t
-    rest, rest_t = rest * home, rest_t * home + rest * home_t
-    return (need, need_t) if need > rest else (rest, rest_t)
+    bees[BEE_HEAT], bees[BEE_HEAT_T], bees[BEE_HEAT_BASE] = need, need_t, 0.0
+    if rest * home > need:
+        bees[BEE_HEAT] = rest * home
+        bees[BEE_HEAT_T], bees[BEE_HEAT_BASE] = rest_t * home + rest * home_t, rest_base * home
 
 
 @folded
 def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> None:
-    """Put what the bees do in a nest of a temperature, damp and CO2 into ``bees`` [15].
+    """Put what the bees do in a nest of a temperature, damp and CO2 into ``bees`` [16].
 
     They keep their core warm or rest (`heat_of_bees`); brood and work come to it. Cold, their
     breath rises from the cluster in a plume; warm, they are all over the combs. They fan for
@@ -134,7 +151,7 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     degc, vapour, co2 = x[T + 1], x[P + 1], x[C + 1]
     brood = lane[BROOD]
     able, able_t = course(degc, _LEFT_FROM, _LEFT_ALL)
-    heat, slope = heat_of_bees(hive, lane, degc)
+    heat_of_bees(hive, lane, degc, x[T], bees)
     most = hive.scalars[FAN_MOST] * lane[MASS]
     earlier = hive.scalars[BROODLESS_AIRS] * (1.0 - brood)
     hot, hot_t = course(degc, _HOT_FROM - earlier, _HOT_ALL - earlier)
@@ -167,10 +184,11 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     most_dried = _NECTAR_MOST * lane[MASS]
     there = min(lane[NECTAR] + lane[WAITING], most_dried)
     dry_nectar(most_dried, there, able, able_t, degc, vapour, bees)
+    cost = hive.scalars[FAN_COST]
     # What drying takes it takes from the air; bees answer the cold it leaves as any other.
-    bees[BEE_HEAT] = heat + lane[ACTIVE] + _FAN_W * fan
-    bees[BEE_HEAT_T] = slope + _FAN_W * less * wish_t
-    bees[BEE_HEAT_P] = _FAN_W * less * wish_p
+    bees[BEE_HEAT] += lane[ACTIVE] + cost * fan
+    bees[BEE_HEAT_T] += cost * less * wish_t
+    bees[BEE_HEAT_P] = cost * less * wish_p
 
 
 @folded

@@ -90,9 +90,10 @@ def hive_arrays(terms: NestNetwork, hives: int) -> k.Hive:
     scalars[:, k.LAMINAR] = terms.paths.laminar_pa[0]
     scalars[:, k.FAN_MOST], scalars[:, k.FAN_SPEED] = terms.fanning_most, terms.fanning_speed
     scalars[:, k.COOL_MOST] = terms.cooling_most
-    scalars[:, k.SPREAD_NEED], scalars[:, k.MANTLE] = terms.spread_need, terms.mantle_degc
+    scalars[:, k.BROOD_NEED], scalars[:, k.MANTLE] = terms.brood_need, terms.mantle_degc
     scalars[:, k.REST_LOG_Q10] = np.log(terms.rest_q10)
-    scalars[:, k.BROODLESS_AIRS] = terms.broodless_airs_k
+    scalars[:, k.BROODLESS_AIRS], scalars[:, k.LIKED] = terms.broodless_airs_k, terms.liked_degc
+    scalars[:, k.FAN_COST] = terms.fanning_cost_w_m3_s
     return k.Hive(strips, parts, joints, tops, surfaces, paths, zones, ZONE_OF_PATH, scalars)
 
 

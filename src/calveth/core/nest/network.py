@@ -98,7 +98,7 @@ class NestNetwork:
         On the inner films, and on the mass of the bees.
     activity_share, fanning_most, fanning_speed, cooling_most : array [M]
         What bees spend in the hive, and can do (`Parameters`).
-    spread_need, rest_q10, mantle_degc, broodless_airs_k : array [M]
+    brood_need, rest_q10, mantle_degc, broodless_airs_k, liked_degc, fanning_cost_w_m3_s : array [M]
         What their heat follows, and when they air the nest (`Parameters`).
     """
 
@@ -130,10 +130,12 @@ class NestNetwork:
     fanning_most: FloatArray
     fanning_speed: FloatArray
     cooling_most: FloatArray
-    spread_need: FloatArray
+    brood_need: FloatArray
     rest_q10: FloatArray
     mantle_degc: FloatArray
     broodless_airs_k: FloatArray
+    liked_degc: FloatArray
+    fanning_cost_w_m3_s: FloatArray
 
     @property
     def surface_convection_w_m2k(self) -> FloatArray:
@@ -313,10 +315,12 @@ def _uncertain(p: Parameters) -> dict[str, FloatArray]:
             ("fanning_most", p.fanning_most_m3_s_kg),
             ("fanning_speed", p.fanning_speed_m_s),
             ("cooling_most", p.cooling_most_1_s),
-            ("spread_need", p.spread_need),
+            ("brood_need", p.brood_need),
             ("rest_q10", p.rest_q10),
             ("mantle_degc", p.mantle_degc),
             ("broodless_airs_k", p.broodless_airs_k),
+            ("liked_degc", p.liked_degc),
+            ("fanning_cost_w_m3_s", p.fanning_cost_w_m3_s),
         )
     }
 

@@ -14,7 +14,8 @@ from calveth.core.colony.curves import Strength, curves_for
 from calveth.core.edits import set_layer_thickness
 from calveth.core.project import Project
 from calveth.core.year.figures import year_figures
-from calveth.core.year.run import YearRun, run_year
+from calveth.core.year.result import YearRun
+from calveth.core.year.run import run_year
 
 WALLS_M = (0.02, 0.04, 0.1)
 

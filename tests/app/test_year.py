@@ -131,7 +131,7 @@ class Hours(YearTest):
         w.view.set_lens("wet")
         click(w.seasons.year.jumps["hottest"])
         self.settle(w)
-        self.assertIn("hang out", texts(panel))
+        self.assertIn("25 August, 16:00", texts(panel))
         self.assertNotEqual(panel.picture.grab().toImage(), shown)
         w.seasons.show_page("plan")
         self.assertFalse(panel.isVisible())

@@ -7,10 +7,12 @@ from dataclasses import replace
 
 import numpy as np
 
+from calveth.catalogue.library import shipped_places
 from calveth.core import constants_year as y
 from calveth.core.advice.findings import findings
 from calveth.core.assess.result import assess_months
 from calveth.core.climate.hours import HourlyWeather
+from calveth.core.colony.curves import curves_for
 from calveth.core.errors import DomainError
 from calveth.core.year import columns as cl
 from calveth.core.year.figures import side_films_kg_m2
@@ -90,7 +92,14 @@ class Sentence(unittest.TestCase):
         self.assertEqual(lines[0][0], "bad")
         hot = int(np.argmax(run.column("nest_degc")))
         said = " ".join(text for _, text in hour_lines(run, hot, moments_at(run, hot), METRIC))
-        self.assertIn("hang out", said)
+        self.assertNotIn("hang out", said)
+        self.assertIn("Too warm for brood", said)
+        bayou = next(p.place for p in shipped_places() if p.place.name.startswith("Pell Bayou"))
+        case = replace(case_of("plain-boards"), place=bayou, colony=curves_for(bayou, "normal"))
+        muggy = run_year(case)
+        hot = int(np.argmax(muggy.column("nest_degc")))
+        front = hour_lines(muggy, hot, moments_at(muggy, hot), METRIC)
+        self.assertIn("hang out", " ".join(text for _, text in front))
         tight = year_of("composite")
         dry = int(np.argmin(tight.series[:, cl.S_FILM : cl.S_FILM + 6].sum(axis=1)))
         lines = hour_lines(tight, dry, moments_at(tight, dry), METRIC)

@@ -83,14 +83,14 @@ class Figures(unittest.TestCase):
         self.assertAlmostEqual(found.year_honey_kg, float(honey_by_day(run).sum()), places=9)
 
     def test_the_year_burns_what_the_months_say_but_for_sun_and_hours(self) -> None:
-        """The steady months are a sound instant answer: within 7 % of the honey of the winter."""
+        """The steady months are a sound instant answer: within 8 % of the honey of the winter."""
         from calveth.core.assess.result import assess_months
 
         for key in ("polystyrene", "composite", "timber", "plain-boards"):
             with self.subTest(key=key):
                 months = assess_months(case_of(key)).winter_honey_kg
                 hours = year_figures(year_of(key)).winter_honey_kg
-                self.assertLess(abs(hours / months - 1), 0.07)
+                self.assertLess(abs(hours / months - 1), 0.08)
 
     def test_the_larder_runs_down_to_its_reserve_and_is_empty_when_it_is(self) -> None:
         run = year_of("composite")
@@ -242,7 +242,7 @@ class Practice(unittest.TestCase):
             for v in RANGES["fanning_most_m3_s_kg"]
         )
         nest = weak.column("nest_degc")
-        hot = (nest > 35.5) & (weak.weather.temperature_degc < nest - 2)
+        hot = (nest > 35.0) & (weak.weather.temperature_degc < nest - 2)
         more = strong.column("nest_degc")[hot] - nest[hot]
         self.assertGreater(int(hot.sum()), 10)
         self.assertLess(float(np.quantile(more, 0.99)), 0.2)
@@ -270,15 +270,18 @@ class Practice(unittest.TestCase):
         self.assertLess(swing[0], 0.7 * swing[1])
 
     def test_a_dry_winter_room_leaves_less_to_drink(self) -> None:
-        """Below 15 % at 5 °C practitioners find nothing to drink: hardly any new water settles."""
+        """Below 15 % at 5 °C practitioners find nothing to drink: hardly any new water settles.
+
+        In January and the first half of February, before there is much brood.
+        """
         settled = []
         for humid in (0.10, 0.8):
             room = WinterRoom(temperature_degc=5.0, relative_humidity=humid)
             case = case_of("plain-boards")
             run = run_year(replace(case, place=replace(case.place, room=room)))
-            settled.append(float(run.column("drained_kg")[14 * 24 : 59 * 24].sum()))
-        self.assertLess(settled[0], 0.02)
-        self.assertGreater(settled[1], 0.2)
+            settled.append(float(run.column("drained_kg")[14 * 24 : 45 * 24].sum()))
+        self.assertLess(settled[0], 0.05)
+        self.assertGreater(settled[1], 0.4)
 
 
 class Questions(unittest.TestCase):

@@ -76,7 +76,7 @@ class OnePhysics(unittest.TestCase):
                     at = 180 * 24 if warm[5] == warm[month] else 8759
                     got = run.series[at]
                     off = np.abs(got[cl.S_T : cl.S_T + 3] - b.temperature_degc[:, month])
-                    self.assertLess(float(off.max()), 0.06 if month == 6 else 0.03)
+                    self.assertLess(float(off.max()), 0.06 if month == 6 else 0.045)
                     vapour = got[cl.S_P : cl.S_P + 3] / b.vapour_pressure_pa[:, month]
                     self.assertLess(float(np.abs(vapour - 1).max()), 0.015)
                     share = got[cl.S_CO2] / steady.co2_volume_share[1, month]

@@ -71,7 +71,7 @@ class Insulation(unittest.TestCase):
         self.assertGreater(honey[0] / honey[-1], 1.15)
 
     def test_no_month_of_a_brood_nest_is_above_what_brood_bears(self) -> None:
-        """Below 36.5 °C in the mean of every month; brood dies above 37 (handbooks, from memory)."""
+        """Below 36.5 °C in the mean of every month; it dies above 37 (from memory)."""
         for name in ("Pell Bayou", "Tamoru Grove", "Castrello Terraces"):
             for design in ("plain-boards", "composite"):
                 with self.subTest(place=name, design=design):

@@ -177,6 +177,33 @@ class Cluster(unittest.TestCase):
         expected = at_15 * (0.7 * 2**1.95 + 0.3 * 2**1.1)
         self.assertAlmostEqual(self.given_w(full, 0, 32.0, 20.0), expected, places=9)
 
+    def test_with_half_the_brood_half_as_many_sit_at_its_warmth(self) -> None:
+        """Brood is kept at 34.5 °C however little of it there is; 0.35 of the bees, by hand."""
+        half = replace(COLONY, brood_share=(0.5,) * 12, cluster_conductance_w_k_kg23=0.05)
+        expected = 1.75 * COLONY.mass_kg[0] * (0.35 * 2**1.95 + 0.65 * 2**1.1)
+        self.assertAlmostEqual(self.given_w(half, 0, 32.0, 20.0), expected, places=9)
+
+    def test_bees_that_hang_out_warm_nobody(self) -> None:
+        """At 38.5 °C half of them have left; the others sit at the 30 °C of the base, by hand."""
+        broodless = replace(COLONY, brood_share=(0.0,) * 12)
+        expected = 0.5 * 1.75 * COLONY.mass_kg[0] * 2**1.5
+        self.assertAlmostEqual(self.given_w(broodless, 0, 38.5, 30.0), expected, places=9)
+
+    def test_fanning_for_damp_grows_as_by_finite_steps(self) -> None:
+        """With its heat, half way between dry and damp at the brood."""
+        hive, lane = any_lane(COLONY, 6, area_m2=0.02)
+        pascal = 0.45 * float(saturation_pressure_pa(34.5))
+        out = []
+        for step in (0.0, 1e-3):
+            state = np.array([30.0] * 3 + [pascal + step] * 3 + [0.0005] * 3 + [0.0])
+            bees = np.zeros(BEE_COLUMNS)
+            ask_bees(hive, lane, state, bees)
+            out.append(bees)
+        for value, by_p in ((BEE_FAN, BEE_FAN_P), (BEE_HEAT, BEE_HEAT_P)):
+            by_step = float(out[1][value] - out[0][value]) / 1e-3
+            self.assertGreater(by_step, 0.0)
+            self.assertAlmostEqual(float(out[0][by_p]) / by_step, 1.0, places=4)
+
     def test_heat_grows_with_the_base_as_by_finite_steps(self) -> None:
         """Where idle bees sit as warm as the base is, and where they do not."""
         hive, lane = any_lane(replace(COLONY, brood_share=(0.3,) * 12), 6)

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from scipy.optimize import root
 
+from calveth.core.colony.colony import colony_at
 from calveth.core.nest import kernel_arrays as k
 from calveth.core.nest import kernel_solve as ks
 from calveth.core.nest.kernel import evaluate
@@ -21,7 +22,7 @@ KEYS = ("polystyrene", "plain-boards", "composite")
 
 def main() -> None:
     """Print the states of three hives, what SciPy finds, and how good the slopes are."""
-    told: dict[str, dict[str, Any]] = {"states": {}, "scipy": {}, "slopes": {}}
+    told: dict[str, dict[str, Any]] = {"states": {}, "scipy": {}, "slopes": {}, "base": {}}
     for key in KEYS:
         hives, _, lanes = packed(model(PROJECT.design(key)).terms, january(), outside(-4.0))
         one = {name: value[0] for name, value in hives._asdict().items()}
@@ -30,6 +31,13 @@ def main() -> None:
         ks.solve_lane(hive, lanes[0], x, work)
         told["states"][key] = x.tolist()
         told["slopes"][key] = _off(hive, lanes[0], x, work)
+        # In heat they fan, hang out and go to the base, where that is cooler.
+        july = colony_at(PROJECT.colony, np.array([6]))
+        hot_lane = packed(model(PROJECT.design(key)).terms, july, outside(30.0, 0.4))[2][0]
+        hot, hot_work = np.zeros(10), k.new_work(hive)
+        ks.solve_lane(hive, hot_lane, hot, hot_work)
+        told["slopes"][f"{key} in July"] = _off(hive, hot_lane, hot, hot_work)
+        told["base"][key] = [float(hot[k.T]), float(hot[k.T + 1])]
 
         def residual(nine: Any, hive: Any = hive, work: Any = work, lane: Any = lanes[0]) -> Any:
             evaluate(hive, lane, np.append(nine * UNIT, 0.0), work)

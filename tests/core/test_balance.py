@@ -139,6 +139,10 @@ class Plain(unittest.TestCase):
         for key, off in self.plain["slopes"].items():
             with self.subTest(design=key):
                 self.assertLess(off, 0.05)
+        self.assertGreater(len(self.plain["slopes"]), len(self.plain["base"]))
+        for key, (base, nest) in self.plain["base"].items():
+            with self.subTest(base=key):
+                self.assertTrue(26.0 < base < nest, (base, nest))
 
 
 class Limits(unittest.TestCase):

@@ -104,7 +104,7 @@ IDLE_LIKE = Constant(
 BROOD_BEES = Constant(
     value=0.7,
     unit="-",
-    source="share of the bees that sit on or beside brood when they are spread over full brood",
+    source="share of the bees that sit on or beside brood when there is full brood",
     certainty="estimate",
     low=0.5,
     high=0.9,
@@ -213,8 +213,8 @@ CLUSTER_LEFT_ALL = Constant(
 CLUSTER_LOOSE_ALL = Constant(
     value=32.0,
     unit="°C",
-    source="nest air in which bees sit as loosely over brood as they ever do; below it they draw "
-    "together, the more the colder, to the cluster at `CLUSTER_LEFT_FROM`",
+    source="nest air in which all bees that are not on brood have left the cluster for the combs; "
+    "below it the fewer the colder, and none at `CLUSTER_LEFT_FROM`",
     certainty="estimate",
     low=26.0,
     high=34.0,

@@ -102,8 +102,9 @@ def heat_of_bees(hive: Hive, lane: FloatArray, degc: float, base: float, bees: F
     give less than bees at rest do at the warmth of their own bodies: those on brood at its warmth;
     those of a cluster between mantle and core; idle ones, who leave it the warmer the nest is, at
     that of the air, and when the nest is warmer than they like, of the cooler combs below (Q10;
-    Heran 1952, Southwick 1985, Watmough and Camazine 1995, all from memory). Neither grows with
-    the warmth of a nest that is kept for brood, so insulation does not make bees burn more.
+    Heran 1952, Southwick 1985, Watmough and Camazine 1995, all from memory). Need
+    falls with the warmth of the nest and rest hardly grows where there is brood, so that insulation
+    does not make bees burn more.
     """
     scalars = hive.scalars
     core, g0 = lane[CORE], lane[CLUSTER]
@@ -111,6 +112,7 @@ def heat_of_bees(hive: Hive, lane: FloatArray, degc: float, base: float, bees: F
     below = core - degc
     more = g0 * (1.0 + scalars[BROOD_NEED] * lane[BROOD])
     need, need_t = more * below, -more
+    # The base counts only where it is cooler than the nest and warmer than they like.
     place, place_t, place_base = degc, 1.0, 0.0
     liked = scalars[LIKED]
     if degc > liked:
@@ -121,6 +123,7 @@ def heat_of_bees(hive: Hive, lane: FloatArray, degc: float, base: float, bees: F
     idle = body + loose * (place - body)
     idle_t, idle_base = loose_t * (place - body) + loose * place_t, loose * place_base
     easy, easy_k = heat_at_rest(hive, idle)
+    # Not the core, which is a mean of warm brood and cool cluster: brood is kept at its own warmth.
     busy, busy_k = heat_at_rest(hive, max(_BROOD_DEGC, degc))
     busy_t = busy_k if degc > _BROOD_DEGC else 0.0
     share = _BROOD_BEES * lane[BROOD]

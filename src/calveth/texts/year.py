@@ -264,7 +264,7 @@ def nectar_sentence(run: YearRun, units: UnitSystem = METRIC) -> str:
     if need.bound_days == 0:
         text += "; the openings let it through on every day of forage."
     else:
-        text += f"; on {need.bound_days} days of forage the openings let less through, and it waits."
+        text += f"; on {need.bound_days} days of forage the openings let less through: it waits."
     brought, dried = (units.write(v, "mass", 0) for v in (need.brought_kg, need.dried_kg))
     if need.brought_kg > 0.0:
         text += f" Of {brought} of water in the nectar of the year they dry {dried}"

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from calveth.core import (
     constants,
+    constants_bees,
     constants_building,
     constants_lifting,
     constants_tables,
@@ -27,6 +28,7 @@ def all_constants() -> dict[str, Constant]:
         name: item
         for module in (
             constants,
+            constants_bees,
             constants_building,
             constants_lifting,
             constants_tables,

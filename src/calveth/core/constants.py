@@ -467,6 +467,20 @@ DRAUGHT_SPEED = Constant(
     low=0.15,
     high=0.3,
 )
+STONE_DENSITY = Constant(
+    value=2600.0,
+    unit="kg/m³",
+    source="of what mineral building materials are without their pores: quartz 2.65, lime 2.71, "
+    "clay 2.6 t/m³",
+    certainty="published",
+)
+MOUTH_OF_HOLE = Constant(
+    value=0.8,
+    unit="-",
+    source="radii of still air before one mouth of a hole: end correction of a tube, 0.61 without "
+    "and 0.82 to 0.85 with a wall round it, Rayleigh",
+    certainty="published",
+)
 
 
 def all_constants() -> dict[str, Constant]:

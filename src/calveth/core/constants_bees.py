@@ -372,3 +372,12 @@ CLUSTER_DENSITY = Constant(
     low=0.18,
     high=0.35,
 )
+LATE_BROOD = Constant(
+    value=0.75,
+    unit="-",
+    source="brood of late summer, when it is still warm, against that of as warm a spring; "
+    "common practice, no source",
+    certainty="common practice",
+    low=0.6,
+    high=0.9,
+)

@@ -415,3 +415,82 @@ GROUND_FOLLOWS = Constant(
     low=3.0,
     high=30.0,
 )
+MOST_SUN_THROUGH = Constant(
+    value=0.78,
+    unit="-",
+    source="share of the sun outside the air that reaches level ground in the clearest hour; "
+    "from memory",
+    certainty="estimate",
+    low=0.7,
+    high=0.82,
+)
+VAPOUR_BY_WARMTH = Constant(
+    value=0.07,
+    unit="1/K",
+    source="d ln psat/dT at 0 to 15 °C is 0.06 to 0.08: by how much warmer days bring more vapour",
+    certainty="published",
+)
+DAMPEST_HOUR = Constant(
+    value=17.0,
+    unit="h",
+    source="of the day, when air from the ground has risen longest; from memory",
+    certainty="estimate",
+    low=14.0,
+    high=20.0,
+)
+WINDIEST_HOUR = Constant(
+    value=14.0,
+    unit="h",
+    source="of the day, when the air is stirred from the ground up; from memory",
+    certainty="estimate",
+    low=12.0,
+    high=16.0,
+)
+WIND_OF_HOURS = Constant(
+    value=0.25,
+    unit="-",
+    source="how much windier than its mean a day is at its windiest hour; from memory",
+    certainty="estimate",
+    low=0.1,
+    high=0.4,
+)
+WINDY_DAYS_HOLD = Constant(
+    value=0.4,
+    unit="-",
+    source="correlation of the wind of a day with that of the day before; from memory",
+    certainty="estimate",
+    low=0.3,
+    high=0.6,
+)
+WINDY_HOURS_HOLD = Constant(
+    value=0.8,
+    unit="-",
+    source="correlation of the wind of an hour with that of the hour before; from memory",
+    certainty="estimate",
+    low=0.7,
+    high=0.9,
+)
+CLOUD_EMITS = Constant(
+    value=0.8,
+    unit="-",
+    source="share of what a clear sky lacks of a black one that full cloud gives; from memory",
+    certainty="estimate",
+    low=0.7,
+    high=0.95,
+)
+CLEAR_DAY_THROUGH = Constant(
+    value=0.75,
+    unit="-",
+    source="share of the sun outside the air that a cloudless day lets through; from memory",
+    certainty="estimate",
+    low=0.7,
+    high=0.8,
+)
+GREY_DAY_THROUGH = Constant(
+    value=0.25,
+    unit="-",
+    source="share of the sun outside the air that an overcast day lets through; from memory",
+    certainty="estimate",
+    low=0.1,
+    high=0.35,
+)

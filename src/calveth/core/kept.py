@@ -51,7 +51,7 @@ def kept(kind: type[_T], asked: tuple[object, ...], solve: Callable[[], _T]) -> 
     """
     if not _keepers:
         return solve()
-    content = blake2b(code_digest(), digest_size=20)
+    content = blake2b(code_digest(), digest_size=16)
     content.update(f"{kind.__name__}{asked!r}".encode())
     key = content.hexdigest()
     kept_answer = _keepers[0].get(key, kind)

@@ -24,6 +24,12 @@ from calveth.core.errors import (
 )
 from calveth.core.remembered import remembered
 
+# Up to this dry μ a block or a cloth is called open; an estimate.
+_OPEN_MU = 20
+_NEW_LAYER_M = 0.02
+# Pores fill from here on, and the two tabulated points say no more.
+_PORES_FILL = 0.95
+
 Hatch = Literal[
     "grain",
     "beads",
@@ -210,7 +216,7 @@ class Material:
         if self.kind == "air gap":
             return True
         open_group = self.group in ("mineral", "plant and wool", "sheet")
-        return self.kind == "solid" and open_group and self.vapour_resistance_factor <= 20
+        return self.kind == "solid" and open_group and self.vapour_resistance_factor <= _OPEN_MU
 
     @property
     def mu_wet(self) -> float:
@@ -223,15 +229,15 @@ class Material:
         """Thickness a new layer of it starts with [m]."""
         if self.kind == "film":
             return FILM_THICKNESS.value
-        return self.stock_m[len(self.stock_m) // 2] if self.stock_m else 0.02
+        return self.stock_m[len(self.stock_m) // 2] if self.stock_m else _NEW_LAYER_M
 
     def moisture_content(self, relative_humidity: float) -> float:
         """Return the moisture content [kg/kg] at a humidity (0 to 1).
 
         Straight through the two tabulated points and not beyond 95 %, from where pores fill.
         """
-        slope = (self.moisture_80 - self.moisture_50) / 0.3
-        return max(0.0, self.moisture_50 + slope * (min(relative_humidity, 0.95) - 0.5))
+        slope = (self.moisture_80 - self.moisture_50) / (0.8 - 0.5)
+        return max(0.0, self.moisture_50 + slope * (min(relative_humidity, _PORES_FILL) - 0.5))
 
     def conductivity_at(self, temperature_degc: float, moisture: float) -> float:
         """Return λ [W/(m·K)] at a mean temperature [°C] and a moisture content [kg/kg].

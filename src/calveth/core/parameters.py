@@ -20,6 +20,9 @@ from calveth.core import constants_year as y
 from calveth.core.constant import Constant
 from calveth.core.errors import DomainError
 
+# Never nearer to nothing than this share of the low end.
+_NEVER_NOTHING = 0.05
+
 FloatArray = NDArray[np.float64]
 
 LEAKAGE_FACTOR = Constant(
@@ -254,7 +257,7 @@ def scaled(base: Parameters, factors: Mapping[str, float]) -> Parameters:
         low, high = RANGES[name]
         span = high - low
         value = getattr(base, name) * factor
-        changes[name] = min(max(value, low - span, 0.05 * low), high + span)
+        changes[name] = min(max(value, low - span, _NEVER_NOTHING * low), high + span)
     return replace(base, **changes)
 
 

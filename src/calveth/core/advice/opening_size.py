@@ -18,6 +18,9 @@ from calveth.core.hive.opening import Opening
 from calveth.core.hive.zones import NEST
 from calveth.core.units import litres_per_hour
 
+# What does not fit is tried this much smaller.
+_SMALLER = 0.95
+
 Goal = Literal["fresh air", "CO2 in the nest", "lid middle above dew", "lid rim above dew"]
 
 _SMALLEST_M = 0.003
@@ -183,7 +186,7 @@ def _largest(design: Design, opening: Opening) -> float:
         try:
             _with_size(design, opening, size)
         except DomainError:
-            size *= 0.95
+            size *= _SMALLER
         else:
             return size
     return size

@@ -24,7 +24,12 @@ from calveth.core.materials import Layer, Material
 from calveth.core.message import Message, Value, message
 from calveth.core.solids.cost import material_cost_eur
 
+# What is tried, in sizes that are sold; common practice, no source [m].
 _MORE_M = 0.03
+_FOAM_M, _BOARD_M, _QUILT_GAP_M = 0.04, 0.006, 0.02
+_UNDER_THE_RIM_M = 0.07
+# An entrance narrowed as far as this is not narrowed again [-].
+_NARROWED = 0.2
 _MIDDLING_LAMBDA = 0.06
 _QUILT_M = 0.05
 _QUILT_VENTS_M2_M = 0.001
@@ -205,12 +210,10 @@ def _thicker(design: Design, face: Face, table: Mapping[str, Material]) -> _Made
     foam, board = table["xps"], table["plywood"]
     new = (
         *stack[:1],
-        Layer(material=foam.id, thickness_m=_MORE_M + 0.01),
-        *(stack[1:] or (Layer(material=board.id, thickness_m=0.006),)),
+        Layer(material=foam.id, thickness_m=_FOAM_M),
+        *(stack[1:] or (Layer(material=board.id, thickness_m=_BOARD_M),)),
     )
-    what = message(
-        "foam under a board", face=Value(face, "surface"), foam=Value(_MORE_M + 0.01, "length")
-    )
+    what = message("foam under a board", face=Value(face, "surface"), foam=Value(_FOAM_M, "length"))
     return what, replace(design, shell=replace(design.shell, **{face: new})), (foam, board)
 
 
@@ -229,7 +232,9 @@ def _quilt(design: Design, table: Mapping[str, Material]) -> _Made | None:
     shavings, cloth, gap = table["shavings"], table["canvas"], table["air-gap"]
     new = (
         *lid,
-        Layer(material=gap.id, thickness_m=0.02, vents_m2_m=_QUILT_VENTS_M2_M, fitting="quilt"),
+        Layer(
+            material=gap.id, thickness_m=_QUILT_GAP_M, vents_m2_m=_QUILT_VENTS_M2_M, fitting="quilt"
+        ),
         Layer(material=shavings.id, thickness_m=_QUILT_M, fitting="quilt"),
         Layer(material=cloth.id, thickness_m=0.001, fitting="quilt"),
     )
@@ -245,7 +250,7 @@ def _upper_hole(design: Design) -> _Made | None:
         id="high-1",
         name="upper hole",
         shape="hole",
-        bottom_m=round(max(height - 0.07, 0.0), 3),
+        bottom_m=round(max(height - _UNDER_THE_RIM_M, 0.0), 3),
         width_m=_UPPER_HOLE_M,
         height_m=_UPPER_HOLE_M,
     )
@@ -276,7 +281,7 @@ def _main_low(design: Design) -> Opening | None:
 
 def _narrow(design: Design) -> _Made | None:
     low = _main_low(design)
-    if low is None or low.free_share <= 0.2:
+    if low is None or low.free_share <= _NARROWED:
         return None
     return (
         message("narrow to half", opening=Value(low.name, "name")),

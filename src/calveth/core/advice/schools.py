@@ -36,6 +36,7 @@ _MOST_SWING_K = 6.0
 _ROOM_CO2 = 0.06  # little ventilated winter rooms come to so much; common practice
 _HOTTEST_DEGC = 36.0  # brood nest 33 to 36 °C, reported by many
 _DRY_ROOM, _DAMP_ROOM = 0.15, 0.60
+_THIRSTY_ROOM = 0.35  # drier air leaves bees no dew to drink; common practice
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,7 +65,7 @@ class Criterion:
     @property
     def missed(self) -> float:
         """0 where it is met and 1 where it is not; between where draws disagree."""
-        return 1.0 - (float(self.passed) if self.of_ten is None else 0.1 * self.of_ten)
+        return 1.0 - (float(self.passed) if self.of_ten is None else self.of_ten / 10)
 
 
 _BUILT = ("vented", "absorbs", "exit", "tight above", "two sides high", "none low")
@@ -286,7 +287,7 @@ def _room(e: Evidence) -> list[Criterion]:
     co2 = e.monthly.months.co2_volume_share[NEST, months].max()
     water = e.monthly.months.condensing_g_day[:, months].sum(axis=0)
     lid = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].max()
-    drink = float(np.max(water)) > VISIBLE_G_DAY or room.relative_humidity >= 0.35
+    drink = float(np.max(water)) > VISIBLE_G_DAY or room.relative_humidity >= _THIRSTY_ROOM
     return [
         _least("room humidity", room.relative_humidity, _DRY_ROOM, "share"),
         _most("room mould", room.relative_humidity, _DAMP_ROOM, "share"),

@@ -8,6 +8,9 @@ from calveth.core.hive.design import Design
 from calveth.core.hive.forms import StackedBoxes, cavity_height_m
 from calveth.core.hive.opening import Opening, equivalent_diameter_m
 
+# The narrowest way past frames that is reckoned with [m].
+_NARROWEST_M = 0.005
+
 # Air that turns from an entrance up into the combs has spread by this much on the way; estimate.
 
 
@@ -29,12 +32,14 @@ def comb_distance_m(design: Design, opening: Opening) -> float:
     if not isinstance(form, StackedBoxes):
         return TREE_GAP_M.value
     if opening.side == "lid" or opening.shape == "lid gap":
-        return max(form.box_height_m - form.frame_height_m, 0.005)
+        return max(form.box_height_m - form.frame_height_m, _NARROWEST_M)
     height = 0.0 if opening.side == "floor" else opening.bottom_m + opening.lift_m
     if height < form.frames_from_m:
-        return max(form.frames_from_m - height - opening.height_m * (not opening.level), 0.005)
+        return max(
+            form.frames_from_m - height - opening.height_m * (not opening.level), _NARROWEST_M
+        )
     beside = form.end_clearance_m if opening.side in ("front", "back") else form.side_clearance_m
-    return max(min(beside, cavity_height_m(form)), 0.005)
+    return max(min(beside, cavity_height_m(form)), _NARROWEST_M)
 
 
 def draught_at_comb_m_s(

@@ -230,7 +230,10 @@ def _slot_friction(width_m: float, height_m: float) -> float:
 
 
 def _lid_exchange(part: OpeningPart) -> float:
-    """Return 0.055·D^2.5 [m^2.5] of a level hole in the lid, its negative in the floor, else 0."""
+    """Return 0.055·D^2.5 [m^2.5] of a level hole in the lid, its negative in the floor, else 0.
+
+    The exchange of Epstein (1988), `LID_EXCHANGE`.
+    """
     if part.side not in ("lid", "floor") or part.opening.open_share == 0:
         return 0.0
     number = part.opening.count
@@ -280,5 +283,6 @@ def _joints(design: Design, hive: HiveSolids) -> list[tuple[float, float]]:
     lengths.append((height, areas["lid"].edge_m * LEAK_FACTOR[joinery.lid]))
     if BLOCK_LEAK[joinery.blocks] > 0:
         metres = areas["walls"].inner_m2 * BLOCK_JOINT_M_M2 * BLOCK_LEAK[joinery.blocks]
+        # A third each near the floor, in the middle and near the lid; an estimate.
         lengths += [(share * height, metres / 3) for share in (0.15, 0.5, 0.85)]
     return lengths

@@ -25,7 +25,10 @@ FloatArray = NDArray[np.float64]
 
 LOWEST_DEGC = -80.0
 HIGHEST_DEGC = 100.0
-_P0 = 610.5  # Pa, EN ISO 13788:2012, formula (E.7)
+# EN ISO 13788:2012, formulas (E.7) to (E.10): over water, over ice.
+_P0 = 610.5
+_A_WATER, _B_WATER = 17.269, 237.3
+_A_ICE, _B_ICE = 21.875, 265.5
 
 
 def saturation_pressure_pa(temperature_degc: ArrayLike) -> FloatArray:
@@ -58,8 +61,8 @@ def saturation_pressure_unchecked_pa(temperature_degc: FloatArray) -> FloatArray
     """Return the same [Pa] without the range check; for solvers that pass through odd states."""
     t = temperature_degc
     over_water = t >= 0.0
-    a = np.where(over_water, 17.269, 21.875)
-    b = np.where(over_water, 237.3, 265.5)
+    a = np.where(over_water, _A_WATER, _A_ICE)
+    b = np.where(over_water, _B_WATER, _B_ICE)
     curve: FloatArray = _P0 * np.exp(a * t / (b + t))
     return curve
 
@@ -73,7 +76,7 @@ def saturation_pressure_over_water_pa(temperature_degc: ArrayLike) -> FloatArray
         Of the air or surface, any shape [°C].
     """
     t = np.asarray(temperature_degc, dtype=float)
-    return np.asarray(_P0 * np.exp(17.269 * t / (237.3 + t)))
+    return np.asarray(_P0 * np.exp(_A_WATER * t / (_B_WATER + t)))
 
 
 def dew_point_degc(vapour_pressure_pa: ArrayLike) -> FloatArray:
@@ -101,8 +104,8 @@ def dew_point_unchecked_degc(vapour_pressure_pa: FloatArray) -> FloatArray:
     """Return the same [°C] without the check."""
     x = np.log(vapour_pressure_pa / _P0)
     over_water = x >= 0.0
-    a = np.where(over_water, 17.269, 21.875)
-    b = np.where(over_water, 237.3, 265.5)
+    a = np.where(over_water, _A_WATER, _A_ICE)
+    b = np.where(over_water, _B_WATER, _B_ICE)
     dew: FloatArray = b * x / (a - x)
     return dew
 

@@ -29,7 +29,6 @@ FloatArray = NDArray[np.float64]
 
 SEED = 20260
 """Where the chance of every made-up year begins."""
-_MOST_THROUGH = 0.78
 _RAIN_HOURS_DAY = 8
 _ROUNDS = 12
 
@@ -105,14 +104,14 @@ def _clearness(random: np.random.Generator, mean: FloatArray, chance: FloatArray
 
 def _sun(width: FloatArray, course: SunCourse) -> FloatArray:
     """Return hours of sun: of a day what its swing tells, less of it where the sun is low."""
-    through = np.minimum(y.SUN_OF_SWING.value * np.sqrt(width), _MOST_THROUGH)
+    through = np.minimum(y.SUN_OF_SWING.value * np.sqrt(width), y.MOST_SUN_THROUGH.value)
     mass = relative_air_mass(course.zenith_deg)
     weight = np.exp(-y.CLEAR_BY_AIR_MASS.value * (mass - 1.0)) * course.level_w_m2
     days = weight.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).sum(axis=1)
     whole_days = course.level_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).sum(axis=1)
     share = through * whole_days / np.maximum(days, 1e-9)
     result: FloatArray = np.minimum(
-        np.repeat(share, HOURS_IN_DAY) * weight, _MOST_THROUGH * course.level_w_m2
+        np.repeat(share, HOURS_IN_DAY) * weight, y.MOST_SUN_THROUGH.value * course.level_w_m2
     )
     return result
 
@@ -166,13 +165,13 @@ def _vapour(place: Place, degc: FloatArray, anomaly: FloatArray, damp: FloatArra
     humidity = np.array([m.relative_humidity for m in place.months])
     vapour = vapour_pressure_pa(mean, humidity)
     saturated = saturation_pressure_unchecked_pa(degc)
-    # d ln psat/dT is 0.06 to 0.08 a kelvin.
-    day = smooth_days(np.log(vapour)) + 0.07 * anomaly + damp
+    day = smooth_days(np.log(vapour)) + y.VAPOUR_BY_WARMTH.value * anomaly + damp
     # From the middle of a day to that of the next: air does not change at midnight.
     at = np.arange(HOURS_IN_YEAR) / HOURS_IN_DAY - 0.5
     hours = np.exp(np.interp(at, np.arange(DAYS_IN_YEAR), day, period=DAYS_IN_YEAR))
     clock = np.tile(np.arange(HOURS_IN_DAY), DAYS_IN_YEAR)
-    hours *= 1.0 + y.DAMP_OF_HOURS.value * np.cos(2 * np.pi * (clock - 17.0) / HOURS_IN_DAY)
+    turn = 2 * np.pi * (clock - y.DAMPEST_HOUR.value) / HOURS_IN_DAY
+    hours *= 1.0 + y.DAMP_OF_HOURS.value * np.cos(turn)
     for _ in range(_ROUNDS):
         capped = np.minimum(hours, saturated)
         hours = hours * (vapour / by_month(capped, MONTH_OF_HOUR))[MONTH_OF_HOUR]
@@ -183,12 +182,15 @@ def _vapour(place: Place, degc: FloatArray, anomaly: FloatArray, damp: FloatArra
 def _wind(random: np.random.Generator, mean: FloatArray) -> FloatArray:
     from scipy.special import ndtr
 
-    days = np.repeat(_memory(random.standard_normal(DAYS_IN_YEAR), 0.4), HOURS_IN_DAY)
-    hours = _memory(random.standard_normal(HOURS_IN_YEAR), 0.8)
+    days = np.repeat(
+        _memory(random.standard_normal(DAYS_IN_YEAR), y.WINDY_DAYS_HOLD.value), HOURS_IN_DAY
+    )
+    hours = _memory(random.standard_normal(HOURS_IN_YEAR), y.WINDY_HOURS_HOLD.value)
     rank = np.clip(ndtr(np.sqrt(0.5) * (days + hours)), 1e-6, 1 - 1e-6)
     blown = np.sqrt(-np.log(1.0 - rank))  # Weibull of shape 2
     clock = np.tile(np.arange(HOURS_IN_DAY), DAYS_IN_YEAR)
-    blown *= 1.0 + 0.25 * np.cos(2 * np.pi * (clock - 14.0) / 24.0)
+    turn = 2 * np.pi * (clock - y.WINDIEST_HOUR.value) / HOURS_IN_DAY
+    blown *= 1.0 + y.WIND_OF_HOURS.value * np.cos(turn)
     result: FloatArray = blown * (mean / by_month(blown, MONTH_OF_HOUR))[MONTH_OF_HOUR]
     return result
 

@@ -60,7 +60,7 @@ class HourlyWeather:
         digest = hashlib.sha256()
         for name, values in kept.items():
             digest.update(name.encode() + values.astype("<f4").tobytes())
-        self.digest = digest.hexdigest()[:32]
+        self.digest = digest.hexdigest()
 
     @property
     def columns(self) -> Mapping[str, HourArray]:

@@ -192,8 +192,8 @@ def sky_loss_w_m2(
 ) -> FloatArray:
     """Return what a level black face at air temperature loses to the sky [W/m²].
 
-    ε of the clear sky by dew point (Berdahl and Martin 1984), and by cloud the rest up to 0.8 of
-    it (from memory).
+    ε of the clear sky by dew point (Berdahl and Martin 1984), and by cloud a share of the rest
+    (`CLOUD_EMITS`).
 
     Parameters
     ----------
@@ -208,7 +208,7 @@ def sky_loss_w_m2(
 
     dew = dew_point_unchecked_degc(vapour_pressure_pa) / 100.0
     clear = np.clip(0.711 + 0.56 * dew + 0.73 * dew**2, 0.5, 1.0)
-    emits = clear + (1.0 - clear) * 0.8 * cloud
+    emits = clear + (1.0 - clear) * y.CLOUD_EMITS.value * cloud
     kelvin = temperature_degc + c.KELVIN_AT_0_DEGC.value
     result: FloatArray = c.STEFAN_BOLTZMANN.value * kelvin**4 * (1.0 - emits)
     return result
@@ -217,8 +217,7 @@ def sky_loss_w_m2(
 def cloud_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
     """Return how cloudy each hour is [8760], 0 to 1, from how much of the day's sun came through.
 
-    From 0.75 of the sun outside the air for a clear day to 0.25 for a grey one (estimate); where
-    the sun does not rise, half.
+    Where the sun does not rise, half.
 
     Parameters
     ----------
@@ -230,5 +229,6 @@ def cloud_of(global_w_m2: FloatArray, course: SunCourse) -> FloatArray:
     day = global_w_m2.reshape(DAYS_IN_YEAR, HOURS_IN_DAY).mean(axis=1)
     most = course.by_day_w_m2
     through = np.divide(day, most, out=np.full(DAYS_IN_YEAR, 0.5), where=most > 2.0)
-    cloud = np.clip((0.75 - through) / 0.5, 0.0, 1.0)
+    clear, grey = y.CLEAR_DAY_THROUGH.value, y.GREY_DAY_THROUGH.value
+    cloud = np.clip((clear - through) / (clear - grey), 0.0, 1.0)
     return np.repeat(cloud, HOURS_IN_DAY)

@@ -24,7 +24,7 @@ def sun_path_deg(latitude_deg: float, declination_deg: float) -> list[tuple[floa
     """
     lat, dec = radians(latitude_deg), radians(declination_deg)
     path = []
-    for quarter in range(96):
+    for quarter in range(4 * 24):
         turn = radians(15.0 * (quarter / 4.0 - 12.0))
         sine = sin(lat) * sin(dec) + cos(lat) * cos(dec) * cos(turn)
         if sine <= 0.0:

@@ -7,6 +7,7 @@ from typing import Literal, get_args
 
 import numpy as np
 
+from calveth.core import constants_bees as cb
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 
@@ -71,7 +72,7 @@ def curves_for(place: Place, strength: Strength) -> Colony:
     brood = np.clip((ahead - 2.0) / 12.0, 0.0, 1.0)
     # In late summer brood falls although it is still warm.
     falling = np.roll(warm, 1) > warm
-    brood = np.where(falling & (brood > 0), brood * 0.75, brood)
+    brood = np.where(falling & (brood > 0), brood * cb.LATE_BROOD.value, brood)
     grown = 0.5 * np.roll(brood, 1) + 0.5 * np.roll(brood, 2)
     span = max(float(grown.max() - grown.min()), 1e-9)
     share = (grown - grown.min()) / span if grown.max() > 0.05 else np.zeros(12)

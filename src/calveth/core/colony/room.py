@@ -103,7 +103,9 @@ def room_air(
     for_co2 = co2 / rise
     for_humidity = water / (w_room - w_out) if w_room > w_out else None
     w_then = w_out + water / for_co2
-    p_then = w_then * pressure / (0.62198 + w_then)
+    p_then = (
+        w_then * pressure / (c.GAS_CONSTANT_DRY_AIR.value / c.GAS_CONSTANT_VAPOUR.value + w_then)
+    )
     saturated = float(vapour_pressure_pa(t_room, 1.0)[0])
     needed = max(for_humidity or 0.0, for_co2)
     heating = (

@@ -48,7 +48,7 @@ def stock_range_m(material: Material) -> tuple[float, ...]:
     """
     if len(material.stock_m) >= 4:
         return material.stock_m
-    return tuple(round(0.01 * k, 3) for k in range(1, 16))
+    return tuple(k / 100 for k in range(1, 16))
 
 
 def with_thickness(design: Design, face: Face, index: int, thickness_m: float) -> Design:

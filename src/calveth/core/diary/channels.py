@@ -23,6 +23,9 @@ from calveth.core.records.log import Log
 from calveth.core.records.quantity import QUANTITIES, Quantity, Where
 from calveth.core.year.result import YearRun
 
+# A humidity or CO2 of nought has no logarithm.
+_LEAST_SEEN = 1e-5
+
 FloatArray = NDArray[np.float64]
 
 _NIGHT = (0, 6)
@@ -70,7 +73,7 @@ def channels(diary: Diary, hive_id: str, place: Place, season: int) -> list[Chan
         values = at_hours(trusted(log), hours).reshape(DAYS_IN_YEAR, HOURS_IN_DAY)
         seen = _losses(values) if log.quantity == "weight" else _nights(values)
         if log.quantity == "co2":
-            seen = np.log(np.maximum(seen, 1e-5))
+            seen = np.log(np.maximum(seen, _LEAST_SEEN))
         if np.isfinite(seen).sum() >= 10:
             usable.append(Channel(log=log, seen=seen, scatter=QUANTITIES[log.quantity].scatter))
     return usable

@@ -13,6 +13,12 @@ from numpy.typing import NDArray
 from calveth.core.constants_bees import PROBE_OFF_K
 from calveth.core.errors import DomainError
 
+# Two standard deviations to either side hold 95 of 100.
+_NINETY_FIVE = 1.96
+# Hours that hang together more than this would leave nothing to judge by.
+_MOST_HOLD = 0.95
+_TWO_DAYS_H = 48
+
 FloatArray = NDArray[np.float64]
 
 LEAST_HOURS, DROPPED_HOURS = 24, 12
@@ -82,16 +88,16 @@ def heater_test(
             f"K warmer inside is too little difference; use watts for {LEAST_KELVIN:.0f} K or more",
         )
     loss, sigma = _regression(ti, te, p)
-    early, _ = _regression(ti[:-24], te[:-24], p[:-24]) if ti.size > 48 else (loss, 0.0)
+    early, _ = _regression(ti[:-24], te[:-24], p[:-24]) if ti.size > _TWO_DAYS_H else (loss, 0.0)
     # Both probes may be off for good; no regression of their hours can see it.
     sigma = float(np.hypot(sigma, loss * 2**0.5 * PROBE_OFF_K.value / warmer))
     return HeaterResult(
         loss_w_k=loss,
-        low_w_k=loss - 1.96 * sigma,
-        high_w_k=loss + 1.96 * sigma,
+        low_w_k=loss - _NINETY_FIVE * sigma,
+        high_w_k=loss + _NINETY_FIVE * sigma,
         average_w_k=float(np.nanmean(p)) / warmer,
         hours=int(np.isfinite(p).sum()),
-        steady=ti.size > 48 and abs(early / loss - 1.0) < _STEADY_SHARE,
+        steady=ti.size > _TWO_DAYS_H and abs(early / loss - 1.0) < _STEADY_SHARE,
     )
 
 
@@ -105,7 +111,7 @@ def _regression(ti: FloatArray, te: FloatArray, p: FloatArray) -> tuple[float, f
     spread = float(left @ left) / max(watts.size - 3, 1)
     hold = 0.0
     if np.ptp(left) > 1e-12:
-        hold = float(np.clip(np.corrcoef(left[:-1], left[1:])[0, 1], 0.0, 0.95))
+        hold = float(np.clip(np.corrcoef(left[:-1], left[1:])[0, 1], 0.0, _MOST_HOLD))
     inflated = spread * (1.0 + hold) / (1.0 - hold)
     variance = inflated * np.linalg.pinv(rows.T @ rows)[0, 0]
     return float(answer[0]), float(np.sqrt(max(variance, 0.0)))

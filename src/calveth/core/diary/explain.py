@@ -328,6 +328,7 @@ def _bridged(case: HiveCase) -> HiveCase:
     """Return the hive with its lid's insulation ending inside a rim of boards."""
     joinery = case.design.joinery
     if joinery.lid == "board on the rim":
+        # A rim of boards is there already: what else bridges it costs a tenth; an estimate.
         return _with(case, shell_factor=1.1 * case.parameters.shell_factor)
     other = replace(case.design, joinery=replace(joinery, lid="board on the rim"))
     return solved_case(case.of(other), spots=False)[0]

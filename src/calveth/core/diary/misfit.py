@@ -25,6 +25,9 @@ from calveth.core.records.diary import SIGNS_OF_WET, Diary, Inspection
 from calveth.core.records.quantity import QUANTITIES
 from calveth.core.year.result import YearRun
 
+# A night counts this much where there are too few to see how they hang together; an estimate.
+_UNKNOWN_WEIGHT = 0.3
+
 FloatArray = NDArray[np.float64]
 
 MISREAD = 0.1
@@ -75,7 +78,7 @@ def _as_it_scatters(channel: Channel, run: YearRun) -> Channel:
     """Return a channel whose nights scatter as they do, and no less than any hive's.
 
     Winds nobody logged and a cluster that shifts make single nights differ; 1.48 times the median
-    deviation does not mind the odd night.
+    deviation does not mind the odd night (of a normal spread it is 1.4826 times; Hampel 1974).
     """
     left = channel.seen - predicted(run, channel.log)
     left = left[np.isfinite(left)]
@@ -89,7 +92,7 @@ def _weight(channel: Channel, run: YearRun) -> float:
     left = left - np.nanmean(left)
     both = np.isfinite(left[1:]) & np.isfinite(left[:-1])
     if both.sum() < 8:
-        return 0.3
+        return _UNKNOWN_WEIGHT
     a, b = left[1:][both], left[:-1][both]
     spread = float(np.sqrt((a @ a) * (b @ b)))
     hold = float(np.clip(a @ b / spread, 0.0, _MOST_HOLD)) if spread > 0.0 else 0.0

@@ -11,6 +11,9 @@ from numpy.typing import NDArray
 from calveth.core.errors import DomainError, require_choice
 from calveth.core.records.quantity import QUANTITIES, Quantity
 
+# Days that hang together more than this would leave nothing to judge by.
+_MOST_HOLD = 0.95
+
 FloatArray = NDArray[np.float64]
 IntArray = NDArray[np.int64]
 FaultKind = Literal["gap", "spike", "stuck", "unit", "clock", "drift"]
@@ -145,6 +148,7 @@ def _fahrenheit(series: Series) -> list[Fault]:
     if v.size < 2 * window:
         return []
     step = np.abs(np.diff(v))
+    # As if the unit had been changed from °C to °F, ISO 80000-5.
     explained = np.abs(v[1:] - (1.8 * v[:-1] + 32.0))
     fits = (step > _FAHRENHEIT_STEP_K) & (explained < _FAHRENHEIT_OFF)
     for k in np.flatnonzero(fits):
@@ -238,7 +242,7 @@ def _drift(series: Series, outside: Series, expected: Series | None) -> list[Fau
     design = np.column_stack([np.ones(days.size), b[known], (days - days[0]) / span])
     answer, *_ = np.linalg.lstsq(design, a[known], rcond=None)
     left = a[known] - design @ answer
-    hold = float(np.clip(np.corrcoef(left[:-1], left[1:])[0, 1], 0.0, 0.95))
+    hold = float(np.clip(np.corrcoef(left[:-1], left[1:])[0, 1], 0.0, _MOST_HOLD))
     # Days that follow each other say less than as many that do not.
     fewer = days.size * (1.0 - hold) / (1.0 + hold)
     if fewer <= 4.0:

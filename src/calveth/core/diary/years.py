@@ -21,6 +21,9 @@ from calveth.core.records.diary import Inspection, StandingHive
 from calveth.core.year.draws import drawn_years
 from calveth.core.year.result import YearRun
 
+# Shares of a year are told in twentieths.
+_STEPS = 20
+
 DRAWS = 8
 TYPICAL = 0
 """The season whose weather nobody logged: the usual year of the place."""
@@ -82,7 +85,7 @@ def bees_by_seams(project: Project, hive_id: str, season: int) -> float:
     if not ratios:
         return 1.0
     share = min(max(float(np.median(ratios)), _LEAST_BEES), _MOST_BEES)
-    return round(20 * share) / 20
+    return round(_STEPS * share) / _STEPS
 
 
 def season_case(

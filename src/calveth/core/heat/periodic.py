@@ -12,6 +12,9 @@ from calveth.core import constants as c
 from calveth.core.heat.slab import INNER_FILM_M2K_W, Direction, plane_layers
 from calveth.core.materials import Layer, Material
 
+# A layer that resists less holds no swing back; it would divide by nearly nothing [m²·K/W].
+_NO_RESISTANCE = 1e-4
+
 ComplexArray = NDArray[np.complex128]
 
 DAY_S = 86400.0
@@ -80,7 +83,7 @@ def face_matrix(
     matrix = resistance_matrix(INNER_FILM_M2K_W[direction])
     for layer, resistance in reversed(list(zip(stack, layers.resistances_m2k_w, strict=True))):
         material = materials[layer.material]
-        if material.kind == "air gap" or resistance < 1e-4:
+        if material.kind == "air gap" or resistance < _NO_RESISTANCE:
             part = resistance_matrix(resistance)
         else:
             part = layer_matrix(

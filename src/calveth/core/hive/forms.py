@@ -17,6 +17,9 @@ from typing import ClassVar, Literal, Protocol, get_args
 
 from calveth.core.errors import DomainError, require_between, require_choice
 
+# Bees end their combs this far above a floor; common practice, no source [m].
+_UNDER_COMBS_M = 0.02
+
 Beyond = Literal["empty room", "empty room on both sides", "second colony"]
 BOTH: Beyond = "empty room on both sides"
 """The nest stands in the middle between two follower boards."""
@@ -388,7 +391,7 @@ class BarTrough:
     @property
     def frames_from_m(self) -> float:
         """Height of the room of the combs above the floor [m]."""
-        return 0.02
+        return _UNDER_COMBS_M
 
     @property
     def spans_m(self) -> tuple[float, float]:

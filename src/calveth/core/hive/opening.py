@@ -8,6 +8,9 @@ from typing import Literal, get_args
 
 from calveth.core.errors import DomainError, require_between, require_choice, require_text
 
+# A screen that fills the floor is as large as it, but for rounding.
+_ALL_OF_IT = 1.001
+
 Side = Literal["front", "right", "back", "left", "lid", "floor"]
 WallSide = Literal["front", "right", "back", "left"]
 WALL_SIDES: tuple[WallSide, ...] = get_args(WallSide)
@@ -195,7 +198,7 @@ def check_opening(opening: Opening, spans_m: tuple[float, float], height_m: floa
     if opening.level:
         room, floor_m2 = max(spans_m), spans_m[0] * spans_m[1]
         gross = opening_area_m2(opening, spans_m, height_m, gross=True)
-        if max(opening.height_m, opening.width_m) > room or gross > floor_m2 * 1.001:
+        if max(opening.height_m, opening.width_m) > room or gross > floor_m2 * _ALL_OF_IT:
             raise DomainError(
                 where, opening.width_m, f"m is larger than the {opening.side}; make it smaller"
             )

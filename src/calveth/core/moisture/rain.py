@@ -19,6 +19,9 @@ from calveth.core.climate.air import saturation_pressure_unchecked_pa, vapour_pr
 from calveth.core.climate.place import MonthClimate
 from calveth.core.materials import Material
 
+# What is as dense as stone still has some; an estimate.
+_LEAST_PORES = 0.05
+
 FloatArray = NDArray[np.float64]
 
 _YEARS = 4
@@ -107,5 +110,5 @@ def rain_capacity_kg_m2(material: Material, thickness_m: float, fill: float) -> 
 
 
 def _pore_share(material: Material) -> float:
-    """Return the share of open pores from the density of the bulk and of stone, 2600 kg/m³."""
-    return max(0.05, 1.0 - material.density_kg_m3 / 2600.0)
+    """Return the share of open pores from the density of the bulk and of stone."""
+    return max(_LEAST_PORES, 1.0 - material.density_kg_m3 / c.STONE_DENSITY.value)

@@ -27,6 +27,8 @@ from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.solids.quantities import cavity_litres
 from calveth.core.solids.shapes import Ring
 
+_SHORTEST_M = 1e-4
+
 FloatArray = NDArray[np.float64]
 
 SURFACES = (
@@ -371,15 +373,15 @@ def _outside_of(
 def _still_air_m(design: Design, paths: AirPaths) -> FloatArray:
     """Return A/L of the still air in the openings by zone [3] [m], through which gases diffuse.
 
-    L is the way through and the mouths at both ends, 0.8 of the radius (Rayleigh's end correction).
+    L is the way through and the mouths at both ends (`MOUTH_OF_HOLE`).
     """
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     parts = [p for o in colony_openings(design) for p in opening_parts(o, spans, height)]
-    still_m = np.zeros(3)
+    still_m, mouths = np.zeros(3), 2.0 * c.MOUTH_OF_HOLE.value
     for part, zone, area in zip(parts, paths.part_zone, paths.part_area_m2[:, 0], strict=True):
         number = part.opening.count
         radius = float(np.sqrt(area / number / np.pi))
-        still_m[zone] += area / max(tunnel_m(part, design) + 1.6 * radius, 1e-4)
+        still_m[zone] += area / max(tunnel_m(part, design) + mouths * radius, _SHORTEST_M)
     return still_m
 
 

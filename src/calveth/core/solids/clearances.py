@@ -30,6 +30,8 @@ from calveth.core.hive.forms import (
 from calveth.core.message import Message, Value, message
 from calveth.core.solids.faults import covered_openings
 
+_LEAST_DIVIDER_M = 0.05
+
 Verdict = Literal["right", "glued", "built up", "note"]
 PITCHES_M = (0.032, 0.033, 0.035, 0.038)
 """Pitches frames are asked for: 32 mm for small cells, 35 mm, 38 mm for wide spacing [m]."""
@@ -123,7 +125,7 @@ def _side(form: StackedBoxes) -> float:
 
 def _divider(form: HiveForm) -> Clearance:
     """Return how much play a divider may have when its boards dry."""
-    wide = max(form.height_m, 0.05)
+    wide = max(form.height_m, _LEAST_DIVIDER_M)
     shrinks = wide * WOOD_SHRINKAGE.value * WOOD_MOISTURE_SWING.value
     passes = QUEEN_PASSES.value
     queen = Value(passes, "length", 1, 2)

@@ -14,6 +14,9 @@ from calveth.core.solids.parts import BOARD_M, PartId, Solid, inner_part, inset_
 from calveth.core.solids.plates import RING_SIDES, ring_of_boards
 from calveth.core.solids.shapes import Cuboid, SectionMap
 
+# Where along a wall its battens stand [-].
+_BATTENS_AT = (0.2, 0.8)
+
 # Timbers as the trade has them [m]; common practice, no source.
 _SLAT_HIGH_M, _SLAT_SHARE = 0.01, 0.6
 _BATTEN_M, _LEG_M = 0.03, 0.045
@@ -138,7 +141,7 @@ def _battens(design: Design, form: BoxForm) -> list[Solid]:
         )
         for home, z0, z1 in _upright(design, form)
         for side in WALL_SIDES
-        for at in (0.2, 0.8)
+        for at in _BATTENS_AT
     ]
 
 

@@ -17,6 +17,11 @@ from calveth.core.solids.build import HiveSolids, build_solids
 from calveth.core.solids.openings_cut import along_m, colony_openings
 from calveth.core.solids.shapes import Cuboid, Ring, SectionMap
 
+# What a cut plane may miss an opening by and still show it [m].
+_TOUCHES_M = 1e-5
+# A drawn comb of wild bees hangs a bee space from the walls and ends just under the lid [m].
+_COMB_FROM_WALL_M, _COMB_FROM_LID_M = 0.008, 0.002
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rect:
@@ -242,7 +247,7 @@ def _gaps(design: Design, hive: HiveSolids, room: Rect, outline: Rect) -> tuple[
             elif through:
                 y0, y1 = (outline.y0, room.y0) if front else (room.y1, outline.y1)
                 # Off the cut it is seen behind.
-                through = abs(along_m(design.form, opening) - cut) <= part.width_m / 2 + 1e-5
+                through = abs(along_m(design.form, opening) - cut) <= part.width_m / 2 + _TOUCHES_M
             else:
                 half = part.width_m / 2
                 at = middle if opening.along_m is None else opening.along_m
@@ -264,6 +269,6 @@ def _combs(hive: HiveSolids, room: Rect) -> tuple[Rect, ...]:
     seen = {(f.z0, f.z1): Rect(y0=f.y0, y1=f.y1, z0=f.z0, z1=f.z1) for f in hive.frames}
     if seen:
         return tuple(seen.values())
-    gap = 0.008
+    gap = _COMB_FROM_WALL_M
     low = room.z0 + 0.25 * (room.z1 - room.z0)
-    return (Rect(y0=room.y0 + gap, y1=room.y1 - gap, z0=low, z1=room.z1 - 0.002),)
+    return (Rect(y0=room.y0 + gap, y1=room.y1 - gap, z0=low, z1=room.z1 - _COMB_FROM_LID_M),)

@@ -173,7 +173,7 @@ class SectionMap:
     def turned_ceiling_m2(self) -> float:
         """Return the area of a domed ceiling turned round the middle [m²]."""
         reach, steep = self.knots[-1][0], tan(radians(self.lid_slope_deg))
-        return float(pi * reach**2 * 2 / (3 * steep**2) * ((1 + steep**2) ** 1.5 - 1))
+        return float(pi * reach**2 * 2 / (3 * steep**2) * ((1 + steep**2) ** (3 / 2) - 1))
 
     @property
     def _plain(self) -> bool:
@@ -200,7 +200,7 @@ class SectionMap:
         if self.lid_slope_deg > 0 and self.lid == "pitched":
             turns.append(self.middle_m)
         if self.lid_slope_deg > 0 and self.lid == "domed":
-            turns = list(self.middle_m + self.half_m * np.linspace(-1, 1, 17))
+            turns = list(self.middle_m + self.half_m * np.linspace(-1, 1, 16 + 1))
         return sorted(t for t in turns if y0 < t < y1)
 
     def area_m2(self, y0: float, y1: float, z0: float, z1: float) -> float:

@@ -15,6 +15,9 @@ from calveth.core.solids.shapes import Cuboid
 from calveth.core.workshop.edge_work import hangs_frames, rests_in_rebate, strip_in_wall
 from calveth.core.workshop.piece import Piece
 
+# A cleat is no longer than this share of its board, and sits this high on it, where hands are.
+_CLEAT_SHARE, _CLEAT_AT = 0.8, 0.6
+
 _TIMBERS = ("board", "sheet")
 _WOODS = ("wood", "wood board")
 
@@ -137,8 +140,8 @@ def _cleats(design: Design, timber: Material, pieces: Sequence[Piece]) -> list[P
         if not outer or piece.side not in ("front", "back") or not isinstance(box, Cuboid):
             continue
         long, high, deep = cb.CLEAT_LONG.value, cb.CLEAT_HIGH.value, cb.CLEAT_DEEP.value
-        long = min(long, 0.8 * (box.x1 - box.x0))
-        middle, z = (box.x0 + box.x1) / 2, box.z0 + 0.6 * (box.z1 - box.z0)
+        long = min(long, _CLEAT_SHARE * (box.x1 - box.x0))
+        middle, z = (box.x0 + box.x1) / 2, box.z0 + _CLEAT_AT * (box.z1 - box.z0)
         y0 = box.y0 - deep if piece.side == "front" else box.y1
         shape = Cuboid(
             x0=middle - long / 2, x1=middle + long / 2, y0=y0, y1=y0 + deep, z0=z, z1=z + high

@@ -13,6 +13,8 @@ from calveth.core.workshop.panels import Panel, panel_for
 from calveth.core.workshop.piece import Piece, Row
 from calveth.core.workshop.stock import StockItem, Workshop, at_hand, boards_of, less, price_of
 
+_SAME_M = 1e-5
+
 
 @dataclass(frozen=True, slots=True)
 class Strip:
@@ -110,7 +112,7 @@ def board_layouts(
     items = tuple(
         i
         for i in boards_of(workshop, material.id, material.group)
-        if not i.thickness_m or abs(i.thickness_m - thickness_m) < 1e-5
+        if not i.thickness_m or abs(i.thickness_m - thickness_m) < _SAME_M
         if i.more or left.get(i, 0)
     )
     work = _Work(items, left, material, thickness_m, workshop)

@@ -18,6 +18,9 @@ from calveth.core.solids.parts import PartId
 from calveth.core.solids.shapes import Cuboid
 from calveth.core.workshop.piece import Piece, bounding
 
+# Foamed and light concrete of these densities; lighter and heavier is another recipe [kg/m³].
+_LIGHTEST, _HEAVIEST = 400, 1800
+
 # Cement of a light mix by the density it has when dry [kg/m³]; common practice, no source.
 _CEMENT = ((600.0, 280.0), (1000.0, 320.0), (1400.0, 340.0))
 
@@ -84,7 +87,7 @@ def mix_for(material: Material) -> Mix | None:
     1000
     """
     density = material.density_kg_m3
-    if material.id == "straw-clay" or not 400 <= density <= 1800:
+    if material.id == "straw-clay" or not _LIGHTEST <= density <= _HEAVIEST:
         return None
     cement = _between(density)
     water = cement * cb.WATER_CEMENT.value

@@ -16,6 +16,9 @@ from calveth.core.solids.shapes import Cuboid, SectionMap
 from calveth.core.workshop.piece import Cutout
 from calveth.core.workshop.planes import Plane, common
 
+# Any size does: only where it is in the wall is asked.
+_POINT_M = 0.01
+
 _TOUCH_M = 1e-6
 
 
@@ -63,8 +66,8 @@ def next_pane(design: Design) -> Cuboid:
             shape="slot",
             side=window.side,
             bottom_m=0.0,
-            width_m=0.01,
-            height_m=0.01,
+            width_m=_POINT_M,
+            height_m=_POINT_M,
         ),
     )
     spans = side_spans_m(design.form)

@@ -15,6 +15,12 @@ from calveth.core.solids.parts import Solid
 from calveth.core.solids.shapes import Cuboid, SectionMap
 from calveth.core.workshop.planes import Plane
 
+# A mitre is told from a square cut from here on [°].
+_SQUARE_DEG = 0.05
+# A thinner lid holds no groove; common practice, no source [m].
+_GROOVED_M = 0.008
+_LEAST_THICK_M = 1e-4
+
 _BODY = ("box", "trough", "eke", "floor", "cover", "lid")
 _HALF_MM = 0.0005
 
@@ -103,7 +109,7 @@ def fingers(high_m: float, thick_m: float) -> tuple[int, float]:
     >>> fingers(0.244, 0.019)
     (13, 0.018769230769230767)
     """
-    count = max(3, round(high_m / max(thick_m, 1e-4)))
+    count = max(3, round(high_m / max(thick_m, _LEAST_THICK_M)))
     count += 1 - count % 2
     return count, high_m / count
 
@@ -130,7 +136,7 @@ def bevels(bend: SectionMap | None, box: Cuboid, plane: Plane) -> tuple[Message,
                 abs(along[0] * across[1] - along[1] * across[0]),
             )
         )
-        if square > 0.05:
+        if square > _SQUARE_DEG:
             notes.append(message(name, angle=Value(square, "angle", 1)))
     return tuple(notes)
 
@@ -194,11 +200,11 @@ def detail_work(
     if details.tight_faces and wall and timber and not _one_box(design):
         notes.append(message("planed faces"))
     lid = solid.face == "lid" and outside and solid.side is None
-    if details.drip_edge and lid and thickness_m >= 0.008:
+    if details.drip_edge and lid and thickness_m >= _GROOVED_M:
         notes.append(
             message("drip groove", deep=_mm(cb.DRIP_GROOVE.value), wide=_mm(cb.DRIP_GROOVE.value))
         )
-    if details.strap_groove and lid and thickness_m >= 0.008:
+    if details.strap_groove and lid and thickness_m >= _GROOVED_M:
         notes.append(
             message("strap groove", wide=_mm(cb.STRAP_WIDE.value), deep=_mm(cb.STRAP_DEEP.value))
         )

@@ -21,6 +21,11 @@ from calveth.core.solids.build import build_solids
 from calveth.core.solids.shapes import volume_m3
 from calveth.core.workshop.weights import Lift, full_comb_kg, is_trough, lifts_of
 
+# From the ankles to the load: a body's half depth, NIOSH equation of 1991 [cm].
+_BODY_CM, _LOWEST_GRIP_CM = 20.0, 25.0
+# A box that is lower by this is another box [m].
+_LOWER_M = 0.01
+
 Coupling = Literal["good", "fair", "poor"]
 Verdict = Literal["fine", "hard", "too heavy"]
 _HARD = 3.0
@@ -87,8 +92,10 @@ def judge(lift: Lift, design: Design) -> LiftVerdict:
     """Return a lift held against the guidelines, full, by one person and by two."""
     grips = design.details.grips
     coupling: Coupling = {"none": "poor", "cut-outs": "fair", "cleats": "good"}[grips]  # type: ignore[assignment]
-    reach = 20 + 100 * lift.deep_m / 2
-    limit = recommended_kg(reach, max(100 * lift.grip_m, 25.0), _TRAVEL_CM, 0.0, coupling)
+    reach = _BODY_CM + 100 * lift.deep_m / 2
+    limit = recommended_kg(
+        reach, max(100 * lift.grip_m, _LOWEST_GRIP_CM), _TRAVEL_CM, 0.0, coupling
+    )
     stays = _stays(lift) and (is_trough(design) or not can_be_lifted(design))
     kilos = lift.empty_kg if stays else lift.full_kg
     index = kilos / limit if limit > 0 else None
@@ -156,7 +163,7 @@ def _lighter(form: StackedBoxes) -> list[tuple[StackedBoxes, str]]:
     spare = form.box_height_m - form.frame_height_m
     lighter_ways = []
     for height, name in ((_MEDIUM_M, "medium boxes"), (_SHALLOW_M, "shallow boxes")):
-        if form.box_height_m > height + 0.01:
+        if form.box_height_m > height + _LOWER_M:
             lighter_ways.append(
                 (replace(form, box_height_m=height, frame_height_m=height - spare), name)
             )

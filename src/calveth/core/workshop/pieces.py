@@ -53,7 +53,7 @@ def pieces_of(
             place = places[solid.face][solid.layer]
         pieces += _of_solid(design, hive, solid, material, place)
     order = {key: k for k, key in enumerate(_ORDER)}
-    return tuple(sorted(pieces, key=lambda p: (order.get(p.part.role, 99), p.part.number)))
+    return tuple(sorted(pieces, key=lambda p: (order.get(p.part.role, len(order)), p.part.number)))
 
 
 _ORDER = (

@@ -18,6 +18,9 @@ from typing import Literal
 from calveth.core.checkpoint import checkpoint
 from calveth.core.errors import DomainError
 
+# What is left over and narrower than this is waste [m].
+_WASTE_M = 0.02
+
 _SWAPS, _FEW = 60, 40
 _MANY = 400
 _TOUCH = 1e-9
@@ -290,7 +293,7 @@ def _finished(sheet: _Open, kerf: float, trim: float) -> CutSheet:
             (
                 Rest(f.x + trim, f.y + trim, f.w - kerf, f.h - kerf)
                 for f in sheet.free
-                if f.w - kerf > 0.02 and f.h - kerf > 0.02
+                if f.w - kerf > _WASTE_M and f.h - kerf > _WASTE_M
             ),
             key=lambda r: -r.wide_m * r.high_m,
         )

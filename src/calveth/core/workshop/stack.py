@@ -28,6 +28,11 @@ from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.workshop.block_walls import BlockWall
 from calveth.core.workshop.stock import Workshop
 
+# Less is not worth a word [m].
+_TOLD_M = 0.0005
+# What is thinner is a film or a coat and does not move a box [m].
+_BOARD_M = 0.003
+
 GapKind = Literal["under frames", "between boxes", "above frames", "feed room", "plate gap"]
 
 
@@ -101,14 +106,14 @@ def stack_up(
             assert_never(form)
     says = [*_says_of_frames(form), *_says_of_lid(design), *_says_of_divider(design, walls)]
     says += _says_of_rooms(design)
-    if moves > 0.0005:
+    if moves > _TOLD_M:
         says.append(message("walls move", moves=Value(moves, "length", 1, 2)))
     return StackUp(gaps=tuple(gaps), says=tuple(says))
 
 
 def _moves_m(design: Design, materials: Mapping[str, Material]) -> float:
     """Return how much the height of a box of solid wood changes over the year [m]."""
-    inner = [materials[y.material] for y in design.shell.walls if y.thickness_m >= 0.003]
+    inner = [materials[y.material] for y in design.shell.walls if y.thickness_m >= _BOARD_M]
     if not inner or not inner[-1].has_grain:
         return 0.0
     form = design.form
@@ -162,7 +167,7 @@ def _says_of_frames(form: object) -> list[Message]:
     deeper = form.box_height_m - form.frame_height_m - c.BEE_SPACE_LOW.value
     notes = [
         message("deeper frames", deeper=Value(max(deeper, 0.0), "length", 1, 2))
-        if deeper > 0.0005
+        if deeper > _TOLD_M
         else message("no deeper frames")
     ]
     if form.box_count > 1:

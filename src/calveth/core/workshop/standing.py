@@ -23,6 +23,9 @@ from calveth.core.solids.parts import HiveSolids, PartId
 from calveth.core.solids.shapes import Cuboid, bounds
 from calveth.core.workshop.weights import Mass, State, balance_m, footprint_m, masses_of
 
+# What nothing pushes over is safe so many times [-].
+_SAFE = 99.0
+
 # Roughness length and least height [m] by terrain: EN 1991-1-4, table 4.1 (from memory); open
 # water and plain is category I.
 _Z0: dict[Terrain, tuple[float, float]] = {
@@ -295,8 +298,8 @@ def _joints(
                 above=part,
                 height_m=bottom - ground,
                 kg=kilos,
-                tips=weight * arm / (cl.WIND_SAFETY.value * moment) if moment > 0 else 99.0,
-                slides=cl.FRICTION.value * weight / pushed if pushed > 0 else 99.0,
+                tips=weight * arm / (cl.WIND_SAFETY.value * moment) if moment > 0 else _SAFE,
+                slides=cl.FRICTION.value * weight / pushed if pushed > 0 else _SAFE,
             )
         )
     return tuple(safeties)

@@ -21,6 +21,9 @@ from calveth.core.solids.parts import HiveSolids, PartId
 from calveth.core.solids.quantities import solid_weights_kg
 from calveth.core.solids.shapes import Cuboid, Ring, bounds, centre_m, volume_m3
 
+# A height in the lowest box of any hive [m].
+_LOW_M = 0.1
+
 State = Literal["empty", "february", "full"]
 STATES: tuple[State, ...] = ("empty", "february", "full")
 _FEBRUARY, _HIGH_SUMMER = 1, 6
@@ -207,7 +210,7 @@ def _in_cavity(
     left = 1.0 if state == "full" else cl.FEBRUARY_LEFT.value
     return [
         Mass(
-            part=part_at(0.1, design.form),
+            part=part_at(_LOW_M, design.form),
             kg=bees + colony.stores_kg * left,
             at_m=centre_m(hive.cavity, hive.bend),
         )

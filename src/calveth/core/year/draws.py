@@ -22,6 +22,10 @@ from calveth.core.parameters import LIKELY, RANGES, Parameters, draws
 from calveth.core.year.figures import NAMES, YearFigures, year_figures
 from calveth.core.year.result import YearRun
 
+# A source is told that stands out of chance by so many standard deviations of a rank.
+_STANDS_OUT = 2.5
+_MOST_DRAWS = 2000
+
 FloatArray = NDArray[np.float64]
 
 DRAWS, SEED = 32, 20
@@ -94,7 +98,7 @@ class YearBands:
         for key in RANGES:
             given = rankdata([getattr(p, key) for p in self.parameters])
             sources.append((key, float(np.corrcoef(given, rank)[0, 1])))
-        least = 2.5 / np.sqrt(figure.size - 1)
+        least = _STANDS_OUT / np.sqrt(figure.size - 1)
         return sorted((f for f in sources if abs(f[1]) > least), key=lambda f: -abs(f[1]))
 
 
@@ -132,7 +136,7 @@ def year_bands(
     DomainError
         When there are too many draws or fewer than none.
     """
-    if not 0 <= count <= 2000:
+    if not 0 <= count <= _MOST_DRAWS:
         raise DomainError("draws", count, "cannot be; use 0 to 2000")
     made = draws(count, SEED) if count else ()
     jobs = [case.drawn(p) for case in cases for p in (LIKELY, *made)]

@@ -23,6 +23,11 @@ from calveth.core.solids.cost import material_cost_eur
 from calveth.core.year.draws import YearBands, year_bands
 from calveth.core.year.result import is_winter
 
+# The hole a feed table vents with, and how far under the lid its lower edge is [m].
+_VENT_M, _VENT_UNDER_M = 0.02, 0.03
+# A thinner layer is a coat, not a board to ask a centimetre more of [m].
+_A_BOARD_M = 0.004
+
 FloatArray = NDArray[np.float64]
 
 CENTIMETRE_M = 0.01
@@ -78,7 +83,7 @@ def one_more_centimetre(
         (face, k)
         for face in FACES
         for k, layer in enumerate(case.design.shell.stack(face))
-        if table[layer.material].kind == "solid" and layer.thickness_m >= 0.004
+        if table[layer.material].kind == "solid" and layer.thickness_m >= _A_BOARD_M
     ]
     thicker: list[tuple[Face, int, Design]] = []
     for face, k in layers:
@@ -213,9 +218,9 @@ def vented_twin(design: Design) -> Design:
         id="feed-table-vent",
         name="Hole under the lid",
         shape="hole",
-        bottom_m=round(height - 0.03, 4),
-        width_m=0.02,
-        height_m=0.02,
+        bottom_m=round(height - _VENT_UNDER_M, 4),
+        width_m=_VENT_M,
+        height_m=_VENT_M,
     )
     return replace(design, openings=(*design.openings, hole))
 

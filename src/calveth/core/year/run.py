@@ -38,6 +38,9 @@ from calveth.core.year.shells import exposed_sides, shell_arrays, wind_rows
 from calveth.core.year.through import Block, Replay, hour_of, run_stretch, through
 from calveth.core.year.wet_shells import wet_shells
 
+# A curve through the months may not dip further below its least month [-].
+_LEAST_OF_BEES = 0.2
+
 FloatArray = NDArray[np.float64]
 
 _UPRIGHT_DEG = 90.0
@@ -57,7 +60,7 @@ def bees_by_hour(colony: Colony, place: Place, weather: YearWeather) -> ColonySt
     mass, brood, activity, nectar = (
         np.repeat(_by_day(values, floor), HOURS_IN_DAY)
         for values, floor in (
-            (colony.mass_kg, 0.2 * min(colony.mass_kg)),
+            (colony.mass_kg, _LEAST_OF_BEES * min(colony.mass_kg)),
             (colony.brood_share, 0.0),
             (colony.activity_kg_day, 0.0),
             (colony.nectar_kg_day, 0.0),

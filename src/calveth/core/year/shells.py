@@ -32,6 +32,9 @@ from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import HOUR_S, Chains, chains
 
+# The exchange of boards and combs with air hardly knows how warm it is [°C].
+_BOARDS_DEGC = 10.0
+
 FloatArray = NDArray[np.float64]
 
 _FLAT = np.array([1.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0])
@@ -189,9 +192,10 @@ def _put_bound(
     if buffer <= 0.0:
         return
     area, delta = float(row[ka.WALL_AREA]), c.VAPOUR_PERMEABILITY_AIR.value
-    beta = kp.transfer_kg_s_m2_pa(convection, 10.0, 101325.0)
+    beta = kp.transfer_kg_s_m2_pa(convection, _BOARDS_DEGC, c.PRESSURE_SEA_LEVEL.value)
     depth_m = material.mu_wet * y.BOARD_DEPTH.value
-    row[ka.WALL_CAPACITY] = 0.1 * buffer * area * model.parameters.buffer_factor
+    # Grams by percent, and from dry to saturated is a hundred of them.
+    row[ka.WALL_CAPACITY] = buffer * 1e-3 * 100.0 * area * model.parameters.buffer_factor
     row[ka.WALL_DEEP] = row[ka.WALL_CAPACITY] * y.DEEP_LAYER.value
     row[ka.WALL_SORB] = area / (1.0 / beta + 0.5 * depth_m / delta)
     row[ka.WALL_INWARD] = area * delta / (3.0 * depth_m)
@@ -200,7 +204,9 @@ def _put_bound(
 def _combs(zones: FloatArray, buffer_factor: float) -> FloatArray:
     rows = np.zeros((3, ka.COMB_COLUMNS))
     area = zones[:, kp.ZONE_COMB]
-    beta = kp.transfer_kg_s_m2_pa(c.CONVECTION_HORIZONTAL.value, 10.0, 101325.0)
+    beta = kp.transfer_kg_s_m2_pa(
+        c.CONVECTION_HORIZONTAL.value, _BOARDS_DEGC, c.PRESSURE_SEA_LEVEL.value
+    )
     rows[:, ka.COMB_HEAT] = y.COMB_HEAT.value * area
     rows[:, ka.COMB_FOLLOWS] = -np.expm1(
         -c.CONVECTION_HORIZONTAL.value * HOUR_S / y.COMB_HEAT.value

@@ -13,6 +13,8 @@ from calveth.core.hive.design import FACES, Design, Face
 from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.year.draws import YearBands, year_bands
 
+_LEAST_COLONY_KG = 0.01
+
 What = Literal["opening", "bees", "layer"]
 OPEN_SHARES = (0.1, 0.25, 0.5, 0.75, 1.0)
 BEES_SHARES = (0.4, 0.6, 0.8, 1.0, 1.25, 1.6)
@@ -56,7 +58,9 @@ def swept_cases(
                     case,
                     colony=replace(
                         case.colony,
-                        mass_kg=tuple(max(share * m, 0.01) for m in case.colony.mass_kg),
+                        mass_kg=tuple(
+                            max(share * m, _LEAST_COLONY_KG) for m in case.colony.mass_kg
+                        ),
                     ),
                 ),
             )

@@ -15,6 +15,9 @@ from calveth.core.year import kernel_arrays as ka
 from calveth.core.year.chains import Chains
 from calveth.core.year.shells import wall_modes
 
+# How far from a level its shell still stands for the wall, in steps between levels [-].
+_REACH = 0.7
+
 FloatArray = NDArray[np.float64]
 
 # Rain that makes a layer conduct less than this more is not followed; levels above dry.
@@ -40,7 +43,9 @@ def wet_shells(model: HiveModel, surfaces: FloatArray, dry: ka.Shell) -> tuple[k
             (ka.LID_RAIN, lid, lid_grown),
         ):
             step = levels[1] - levels[0] if len(levels) > 1 else np.inf
-            rain[row, ka.RAIN_FROM], rain[row, ka.RAIN_TO] = grown - 0.7 * step, grown + 0.7 * step
+            # A level holds to the middle of the next and a little on: none flickers between two.
+            reach = _REACH * step
+            rain[row, ka.RAIN_FROM], rain[row, ka.RAIN_TO] = grown - reach, grown + reach
         made.append(shell._replace(rain=rain))
     return tuple(made)
 

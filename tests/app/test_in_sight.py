@@ -170,7 +170,7 @@ class SmallScreens(WindowTest):
         self.settle(w)
         grid = w.compare.figures
         scroll = _scroll_round(grid)
-        names = QRectF(0, grid.cell_rect(0, 0).top(), LEFT - 8, 200).toRect()
+        names = QRectF(0, grid.viewport().y() + grid.cell_rect(0, 0).top(), LEFT - 8, 200).toRect()
         before = grid.grab(names).toImage()
         bar = scroll.horizontalScrollBar()
         self.assertGreater(bar.maximum(), 100)

@@ -35,6 +35,25 @@ class Copied(WindowTest):
         self.assertIn(METRIC.write(row.winter_honey_kg, "mass"), honey)
         self.assertIn("(best)", "".join(lines))
 
+    def test_what_is_selected_is_copied_with_its_heads_and_no_more(self) -> None:
+        w = self.window()
+        w.go_to("compare")
+        self.settle(w)
+        grid = w.compare.figures
+        grid.setFocus()
+        for key, held in (
+            (Qt.Key.Key_Down, Qt.KeyboardModifier.NoModifier),
+            (Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier),
+            (Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier),
+            (Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier),
+        ):
+            QTest.keyClick(grid, key, held)
+        lines = [r.split("\t") for r in QGuiApplication.clipboard().text().splitlines()]
+        self.assertEqual([len(line) for line in lines], [3, 3, 3])
+        shown_names = list(dict.fromkeys(name for name, _ in grid.texts()))
+        read = [name.replace("\n", ", ") for name in shown_names[1:3]]
+        self.assertEqual([line[0] for line in lines[1:]], read)
+
     def test_the_year_by_month_too(self) -> None:
         w = self.window()
         w.choose("timber")

@@ -167,7 +167,7 @@ class CompareArea(LateArea):
         column.addWidget(self._pages, 1)
         scroll = scroll_of(body)
         for grid in (self.figures, self.schools):
-            scroll.horizontalScrollBar().valueChanged.connect(grid.update)
+            scroll.horizontalScrollBar().valueChanged.connect(grid.keep_names_in_sight)
         return scroll
 
     def show_view(self, key: str, *_: object) -> None:

@@ -20,6 +20,7 @@ from PySide6.QtCore import (
 )
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPen, QResizeEvent
 from PySide6.QtWidgets import (
+    QAbstractButton,
     QAbstractItemView,
     QFrame,
     QHeaderView,
@@ -182,7 +183,6 @@ class FigureGrid(QTableView):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setShowGrid(False)
         self.setTabKeyNavigation(False)
-        self.setCornerButtonEnabled(False)
         self.setObjectName("figures")
         for bar in (self.setHorizontalScrollBarPolicy, self.setVerticalScrollBarPolicy):
             bar(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -195,6 +195,9 @@ class FigureGrid(QTableView):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(name)
         self.clicked.connect(lambda index: self.asked.emit(index.row(), index.column()))
+        corner = self.findChild(QAbstractButton)
+        assert corner is not None
+        corner.setAccessibleName("choose all figures")
         can_be_copied(self, self.rows_of_text)
 
     def rows_of_text(self) -> list[list[str]]:

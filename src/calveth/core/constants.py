@@ -475,10 +475,10 @@ STONE_DENSITY = Constant(
     certainty="published",
 )
 MOUTH_OF_HOLE = Constant(
-    value=0.8,
+    value=0.85,
     unit="-",
-    source="radii of still air before one mouth of a hole: end correction of a tube, 0.61 without "
-    "and 0.82 to 0.85 with a wall round it, Rayleigh",
+    source="radii of still air before one mouth of a hole: end correction of a tube with a wall "
+    "round it, 8/(3π), Rayleigh",
     certainty="published",
 )
 

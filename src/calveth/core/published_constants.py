@@ -30,7 +30,17 @@ Row = tuple[str, str, float, float, float, str]
 
 def constant_checks() -> list[Check]:
     """Return the checks of all constants marked published, computed now."""
-    rows = [*_physics(), *_bees(), *_films(), *_air(), *_wood(), *_workshop(), *_sky()]
+    rows = [
+        *_physics(),
+        *_transport(),
+        *_air_and_water(),
+        *_bees(),
+        *_films(),
+        *_air(),
+        *_wood(),
+        *_workshop(),
+        *_sky(),
+    ]
     return [
         Check(
             name=name,
@@ -96,6 +106,12 @@ def _physics() -> list[Row]:
             5.0,
             "7/2·R of a gas of two atoms",
         ),
+    ]
+
+
+def _transport() -> list[Row]:
+    """Return how air, vapour and CO2 move and what their change of state costs."""
+    return [
         (
             "viscosity of air at 5 °C",
             "Pa·s",
@@ -152,6 +168,11 @@ def _physics() -> list[Row]:
             2e-10,
             "Lewis relation by the pressure of the air, 0.622/(cp·p·Le^(2/3))",
         ),
+    ]
+
+
+def _air_and_water() -> list[Row]:
+    return [
         (
             "CO2 is heavier than air",
             "-",
@@ -269,6 +290,14 @@ def _films() -> list[Row]:
             0.002,
             "a square corner by conformal mapping: 1 - (2/π)·ln 2",
         ),
+        (
+            "mouth of a hole in a wall",
+            "-",
+            8 / (3 * pi),
+            c.MOUTH_OF_HOLE.value,
+            0.06,
+            "8/(3π) radii, Rayleigh, a flanged tube",
+        ),
         ("film under a lid", "m²·K/W", 1 / (5.0 + radiation), c.RSI_UP.value, 0.003, _EN_6946),
         (
             "film on a wall",
@@ -300,6 +329,7 @@ def _films() -> list[Row]:
                 ("convection downwards", c.CONVECTION_DOWN, 0.7, "EN ISO 6946:2017, table C.1"),
                 ("emissivity of dull surfaces", c.EMISSIVITY_DULL, 0.9, "EN ISO 6946:2017, C.1"),
                 ("α of fasteners that go through", c.FASTENER_FACTOR, 0.8, "EN ISO 6946:2017, F.3"),
+                ("stone without its pores", c.STONE_DENSITY, 2650.0, "quartz, general reference"),
                 ("λ of steel", c.SCREW_CONDUCTIVITY, 50.0, "EN ISO 10456:2007, table 3"),
                 (
                     "temperature of design values",
@@ -429,6 +459,14 @@ def _workshop() -> list[Row]:
 
 def _sky() -> list[Row]:
     return [
+        (
+            "vapour of warmer air at 10 °C",
+            "1/K",
+            17.269 * 237.3 / (237.3 + 10.0) ** 2,
+            y.VAPOUR_BY_WARMTH.value,
+            0.005,
+            "slope of EN ISO 13788:2012, formula (E.7)",
+        ),
         ("sky a wall sees", "-", 0.5, y.SKY_OF_WALL.value, 0.02, "half of it, by symmetry"),
         (
             "λ of snow of 250 kg/m³",

@@ -11,11 +11,13 @@ import contextlib
 import json
 import os
 import re
+import shutil
 import subprocess
 import sys
 import tempfile
 import time
 import unittest
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -32,6 +34,12 @@ _BYTES_A_SECOND = 1000
 _SLOWEST = 12
 _MOST_PROCESSES = 8
 _LOOK_S = 1.0
+# Modules still to be run, one file each, in the folder that the processes of a run share.
+_QUEUE = "queue"
+_FROM_QUEUE = "--from-queue"
+# Solved shells are answers by the content of hive and code: what a run solved the next one reads.
+_SHELLS = ROOT.parent / ".venv" / "solved-shells"
+_SHELLS_OF_A_RUN = Path("calveth") / "shells"
 
 
 def main(arguments: list[str]) -> int:
@@ -45,7 +53,7 @@ def main(arguments: list[str]) -> int:
         arguments = [a for a in arguments if a != "--long"]
     processes = min(os.cpu_count() or 1, _MOST_PROCESSES)
     if not arguments and processes > 1:
-        return side_by_side(groups(processes))
+        return side_by_side(processes)
     os.environ.update(_ONE_THREAD)
     with contextlib.ExitStack() as stack:
         if "calveth-tests" not in os.environ.get(_CACHE, ""):
@@ -58,7 +66,10 @@ def main(arguments: list[str]) -> int:
 def run_them(arguments: list[str]) -> int:
     """Run the named modules, or everything, in this process."""
     loader = unittest.TestLoader()
-    if arguments:
+    suite: unittest.TestSuite
+    if arguments == [_FROM_QUEUE]:
+        suite = Claimed(loader, Path(os.environ[_TIMES]) / _QUEUE)
+    elif arguments:
         suite = unittest.TestSuite(_load(loader, name) for name in arguments)
     else:
         suite = loader.discover(str(ROOT), top_level_dir=str(ROOT.parent))
@@ -71,6 +82,30 @@ def run_them(arguments: list[str]) -> int:
     passed = result.testsRun - failed - len(result.skipped)
     print(f"{passed} passed, {failed} failed, {len(result.skipped)} skipped")
     return 1 if failed or not result.testsRun else 0
+
+
+class Claimed(unittest.TestSuite):
+    """The modules of a queue that nobody else has taken, one after another.
+
+    A process that is done with one takes the next: none waits for the other, whatever else the
+    machine is doing.
+    """
+
+    _cleanup = False
+
+    def __init__(self, loader: unittest.TestLoader, queue: Path) -> None:
+        super().__init__()
+        self._loader, self._queue = loader, queue
+
+    def __iter__(self) -> Iterator[unittest.TestSuite]:
+        """Load and return the next module until none is left."""
+        for path in sorted(self._queue.iterdir()):
+            taken = path.with_suffix(".taken")
+            try:
+                path.rename(taken)
+            except FileNotFoundError:
+                continue  # the other process was faster
+            yield _load(self._loader, taken.read_text(encoding="utf-8"))
 
 
 class Timed(unittest.TextTestResult):
@@ -122,60 +157,63 @@ def _load(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
     return loader.loadTestsFromName(name)
 
 
-def groups(count: int) -> list[list[str]]:
-    """Return all test modules in groups that take about as long, by the times last kept."""
+def modules() -> list[str]:
+    """Return all test modules, those first that took longest when it was last measured."""
     known: dict[str, float] = json.loads(WEIGHTS.read_text(encoding="utf-8"))
     weighed = []
     for path in ROOT.rglob("test_*.py"):
-        parts = path.relative_to(ROOT.parent).with_suffix("").parts
-        module = ".".join(parts)
+        module = ".".join(path.relative_to(ROOT.parent).with_suffix("").parts)
         weighed.append((known.get(module, path.stat().st_size / _BYTES_A_SECOND), module))
-    made: list[list[str]] = [[] for _ in range(count)]
-    sums = [0.0] * count
-    for weight, module in sorted(weighed, reverse=True):
-        least = sums.index(min(sums))
-        made[least].append(module)
-        sums[least] += weight
-    return [group for group in made if group]
+    return [module for _, module in sorted(weighed, reverse=True)]
 
 
 def measure() -> int:
-    """Run everything and keep the time of every module in the file the groups are made by."""
+    """Run everything and keep the time of every module in the file the order is made by."""
     times: dict[str, float] = {}
-    code = side_by_side(groups(min(os.cpu_count() or 1, _MOST_PROCESSES)), times)
+    code = side_by_side(min(os.cpu_count() or 1, _MOST_PROCESSES), times)
     WEIGHTS.write_text(json.dumps(dict(sorted(times.items())), indent=1) + "\n", encoding="utf-8")
     print(f"{sum(times.values()):.0f} s in all; kept in {WEIGHTS.name}")
     return code
 
 
-def side_by_side(groups_: list[list[str]], times: dict[str, float] | None = None) -> int:
-    """Run groups of modules each in a process of its own and count them together.
+def side_by_side(count: int, times: dict[str, float] | None = None) -> int:
+    """Run all modules in so many processes, each taking the next, and count them together.
 
     A line is printed for every module that is done; ``times`` takes what each took [s].
     """
     seen: dict[str, float] = {} if times is None else times
     with tempfile.TemporaryDirectory(prefix="calveth-tests-") as folder:
-        logs = [Path(folder) / f"{k}.txt" for k in range(len(groups_))]
+        began = time.time()
+        queue, shells = Path(folder) / _QUEUE, Path(folder) / _SHELLS_OF_A_RUN
+        queue.mkdir()
+        names = modules()
+        for number, name in enumerate(names):
+            (queue / f"{number:03}.module").write_text(name, encoding="utf-8")
+        if _SHELLS.is_dir():
+            shutil.copytree(_SHELLS, shells)
+        logs = [Path(folder) / f"{k}.txt" for k in range(count)]
         runs = []
-        for log, group in zip(logs, groups_, strict=True):
+        for log in logs:
             with log.open("wb") as out:
                 runs.append(
                     subprocess.Popen(
-                        [sys.executable, "-m", "tests", *group],
+                        [sys.executable, "-m", "tests", _FROM_QUEUE],
                         stdout=out,
                         stderr=out,
                         cwd=ROOT.parent,
                         env={**os.environ, **_ONE_THREAD, _CACHE: folder, _TIMES: folder},
                     )
                 )
-        total = sum(len(group) for group in groups_)
+        total = len(names)
         while any(run.poll() is None for run in runs):
             time.sleep(_LOOK_S)
             _tell(Path(folder), seen, total)
         _tell(Path(folder), seen, total)
         codes = [run.returncode for run in runs]
         texts = [log.read_text(encoding="utf-8", errors="replace") for log in logs]
-    counts = [0, 0, 0]
+        left = [path.name for path in queue.glob("*.module")]
+        _keep_shells(shells, began)
+    counts = [0, len(left), 0]
     for text in texts:
         print(text)
         found = re.findall(r"^(\d+) passed, (\d+) failed, (\d+) skipped$", text, re.MULTILINE)
@@ -185,6 +223,16 @@ def side_by_side(groups_: list[list[str]], times: dict[str, float] | None = None
         counts = [a + int(b) for a, b in zip(counts, found[-1], strict=True)]
     print(f"{counts[0]} passed, {counts[1]} failed, {counts[2]} skipped")
     return 1 if any(codes) else 0
+
+
+def _keep_shells(shells: Path, began: float) -> None:
+    """Keep the shells this run has asked for, and no others, where they can be kept."""
+    with contextlib.suppress(OSError):
+        for path in shells.iterdir():
+            if path.stat().st_mtime < began:
+                path.unlink()
+        shutil.rmtree(_SHELLS, ignore_errors=True)
+        shutil.copytree(shells, _SHELLS)
 
 
 def _tell(folder: Path, seen: dict[str, float], total: int) -> None:

@@ -69,7 +69,7 @@ def application() -> QApplication:
     theme.prepare(app, theme.current())
     cache = os.environ.get("XDG_CACHE_HOME", "")
     if "calveth-tests" in cache:  # what one process of the run has solved the others read
-        keep_with(ShellCache(Path(cache) / "shells-of-windows"))
+        keep_with(ShellCache(Path(cache) / "calveth" / "shells"))
     return app
 
 

@@ -10,10 +10,12 @@ import sys
 import tempfile
 import time
 import unittest
+from dataclasses import replace
 from pathlib import Path
 
 from calveth.catalogue.shipped import demo_project
 from calveth.store.json_file import write_json
+from tests.cases import LONG
 
 
 class Base(unittest.TestCase):
@@ -22,7 +24,9 @@ class Base(unittest.TestCase):
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
         self.file = self.folder / "demo.json"
-        write_json(self.file, demo_project())
+        demo = demo_project()
+        two = tuple(d for d in demo.designs if d.id in ("timber", "plain-boards"))
+        write_json(self.file, replace(demo, designs=two))
 
     def run_it(self, *arguments: object, **more: object) -> subprocess.CompletedProcess[bytes]:
         command = [sys.executable, "-m", "calveth.cli.entry", *map(str, arguments)]
@@ -122,7 +126,7 @@ class Streams(Base):
                     self.assertEqual((done.returncode, done.stderr), (0, b""))
 
     def test_paths_that_lead_nowhere(self) -> None:
-        for arguments in (
+        lead_nowhere = (
             ("assess", self.folder / ("x" * 300 + ".json")),
             ("assess", f"{self.file}/x.json"),
             ("new", f"{self.file}/x.calveth"),
@@ -135,7 +139,8 @@ class Streams(Base):
             ("demo", "-o", self.folder),
             ("assess", self.file, "--design", "\x1b[31m"),
             ("sweep", self.file, "--design", "timber", "--sizes", "1/" + "9" * 5000),
-        ):
+        )
+        for arguments in lead_nowhere if LONG else lead_nowhere[::3]:
             with self.subTest(arguments=str(arguments)[:60]):
                 done = self.run_it(*arguments)
                 self.assertEqual(done.returncode, 2)

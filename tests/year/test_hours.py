@@ -25,7 +25,7 @@ from calveth.core.hive.season_plan import Period, SeasonPlan, Setting
 from calveth.core.nest import kernel_parts as kp
 from calveth.core.year import columns as cl
 from calveth.core.year.chains import CELLS, chains
-from calveth.core.year.kernel_memory import taken_up
+from calveth.core.year.kernel_wood import taken_up
 from calveth.core.year.result import YearRun
 from calveth.core.year.run import run_year
 from tests.year.cases import PROJECT, case_of, months_of, still_weather, year_of

@@ -49,11 +49,13 @@ KERNELS = (
     "year/chains.py",
     "year/columns.py",
     "year/kernel_arrays.py",
+    "year/kernel_ice.py",
     "year/kernel_memory.py",
     "year/kernel_rain.py",
     "year/kernel_snow.py",
     "year/kernel_walls.py",
     "year/kernel_water.py",
+    "year/kernel_wood.py",
     "year/kernel_year.py",
 )
 """Files whose content decides what is compiled."""

@@ -82,22 +82,40 @@ COMB_SORPTION = Constant(
     low=0.002,
     high=0.03,
 )
-BOARD_DEPTH = Constant(
-    value=0.001,
-    unit="m",
-    source="middle depth a day's vapour reaches in wood",
-    low=0.0005,
-    high=0.003,
-    certainty="estimate",
-)
-DEEP_LAYER = Constant(
-    value=5.0,
+ISOTHERM_STEEPER = Constant(
+    value=2.6,
     unit="-",
-    source="what a week's vapour reaches over what a day's does: the square "
-    "root of the time and more, as boards are open at joints",
+    source="how much steeper the isotherm of wood is from 80 % to saturation than from 50 to 80 %: "
+    "9, 16 and 28 % of its weight (Wood Handbook 2010, table 4-2; the last is fibre saturation)",
     certainty="estimate",
-    low=2.0,
-    high=8.0,
+    low=1.5,
+    high=4.5,
+)
+THIRSTY_INSIDE = Constant(
+    value=0.5,
+    unit="-",
+    source="share of a board inside that still drinks: bees seal the rest with propolis and wax; "
+    "common practice, no source",
+    certainty="estimate",
+    low=0.1,
+    high=0.9,
+)
+BOARD_DEEPEST = Constant(
+    value=0.05,
+    unit="m",
+    source="depth of a thick board or block that takes part in a year: √(D·t) of half a year is "
+    "0.02 m in softwood and 0.09 m in aircrete",
+    certainty="estimate",
+    low=0.02,
+    high=0.1,
+)
+FLOOR_OF_BOARDS = Constant(
+    value=0.150,
+    unit="kg/m²",
+    source="water a level floor of boards holds before it runs out through the joints",
+    certainty="estimate",
+    low=0.05,
+    high=0.5,
 )
 FLIGHT_FROM = Constant(
     value=12.0,
@@ -493,4 +511,30 @@ GREY_DAY_THROUGH = Constant(
     certainty="estimate",
     low=0.1,
     high=0.35,
+)
+ICE_AT_MOUTH = Constant(
+    value=0.10,
+    unit="-",
+    source="share of the vapour too much in air that leaves through a frozen low opening which "
+    "grows as rime in it, and of water that drains over a frozen sill; long frosts narrow low "
+    "entrances, common practice, no source",
+    certainty="estimate",
+    low=0.0,
+    high=0.3,
+)
+ICE_PLUG = Constant(
+    value=0.02,
+    unit="m",
+    source="length of the way through a wall that rime closes: near its outer mouth",
+    certainty="estimate",
+    low=0.005,
+    high=0.04,
+)
+ICE_DENSITY = Constant(
+    value=500.0,
+    unit="kg/m³",
+    source="of rime, between hoar frost (100) and clear ice (917); from memory",
+    certainty="estimate",
+    low=200.0,
+    high=917.0,
 )

@@ -50,6 +50,8 @@ def _compile_the_year(hives: k.Hive) -> None:
         np.zeros((1, 2)),
         np.zeros((1, 2)),
         np.zeros((2, ka.RAIN_COLUMNS)),
+        np.zeros((7, ka.WOOD_CELLS)),
+        np.zeros((7, ka.WOOD_CELLS)),
     )
     one = k.Hive(*(a if n == "path_share" else a[0] for n, a in hives._asdict().items()))
     held, hours = ka.new_held(), np.zeros((0, ka.HOUR_COLUMNS))

@@ -139,6 +139,11 @@ class Parameters:
         On the inner films, and on the mass of the bees [-].
     sun_factor, buffer_factor : float
         On the sun that faces take in, and on the water boards and combs bind; the year only [-].
+    ice_at_mouth : float
+        Share of the vapour too much that freezes in a low opening; the year only [-].
+    isotherm_steeper, thirsty_inside : float
+        How much steeper the isotherm of boards is above 80 %, and the share of them that is bare
+        and drinks; the year only [-].
 
     What a shell is solved with (λ along the grain, corners, the moisture of a winter wall) is not
     solved again for a draw: its doubt is in ``shell_factor``. Where crown and base begin
@@ -179,6 +184,9 @@ class Parameters:
     bees_factor: float = BEES_FACTOR.value
     sun_factor: float = SUN_FACTOR.value
     buffer_factor: float = BUFFER_FACTOR.value
+    isotherm_steeper: float = y.ISOTHERM_STEEPER.value
+    thirsty_inside: float = y.THIRSTY_INSIDE.value
+    ice_at_mouth: float = y.ICE_AT_MOUTH.value
 
     def __post_init__(self) -> None:
         for field in fields(self):
@@ -242,6 +250,9 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
         "bees_factor": _range(BEES_FACTOR),
         "sun_factor": _range(SUN_FACTOR),
         "buffer_factor": _range(BUFFER_FACTOR),
+        "isotherm_steeper": _range(y.ISOTHERM_STEEPER),
+        "thirsty_inside": _range(y.THIRSTY_INSIDE),
+        "ice_at_mouth": _range(y.ICE_AT_MOUTH),
     }
 )
 """Lowest and highest believable value of every parameter."""

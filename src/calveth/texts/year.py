@@ -63,6 +63,7 @@ WORDS: dict[str, YearWord] = {
     "coldest_nest_degc": YearWord("Coldest air beside the cluster", "temperature", 1, 1, "Air"),
     "winter_co2": YearWord("CO2 beside the bees in winter", "fraction", 1, 0, "Air"),
     "most_co2": YearWord("CO2 at most", "fraction", 1, -1, "Air"),
+    "iced_hours": YearWord("Ice closes the entrance", "hours", 0, -1, "Air"),
 }
 """Every figure of `YearFigures` by its name."""
 
@@ -101,6 +102,9 @@ INPUTS: dict[str, str] = {
     "bees_factor": "the mass of your bees",
     "sun_factor": "how dark the outside is",
     "buffer_factor": "how much water boards and combs bind",
+    "isotherm_steeper": "how much water nearly wet wood still binds",
+    "ice_at_mouth": "how much ice grows in a low entrance",
+    "thirsty_inside": "how much of the wood inside is bare of propolis",
 }
 """Every uncertain input by its name, as a beekeeper would say it."""
 

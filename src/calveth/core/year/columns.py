@@ -54,10 +54,12 @@ SERIES = (
     "left_kg",
     "nectar_waits_kg",
     "snow_on_lid_kg_m2",
+    "entrance_iced",
 )
-"""What is kept of every hour, in the order of the columns of a series [8760, 51]: by side how much
+"""What is kept of every hour, in the order of the columns of a series [8760, 52]: by side how much
 warmer the upper wall is inside than the mean of the four [K], how warm it is outside [°C] and the
-water on it [kg]; last the water of nectar that waits to be dried [kg] and the snow on the lid."""
+water on it [kg]; last the water of nectar that waits to be dried [kg], the snow on the lid, and
+the share of the low openings that ice closes. Water on a surface counts what fills its pores."""
 S_T, S_P, S_CO2, S_TS, S_FILM = 0, 3, 6, 8, 15
 (
     S_COMBS,
@@ -78,6 +80,7 @@ S_T, S_P, S_CO2, S_TS, S_FILM = 0, 3, 6, 8, 15
     S_SIDE,
 ) = range(22, 38)
 S_OUTSIDE, S_SIDE_KG, S_WAITS, S_SNOW = S_SIDE + 4, S_SIDE + 8, S_SIDE + 12, S_SIDE + 13
+S_ICED = S_SNOW + 1
 
 (
     L_HEAT_BEES,

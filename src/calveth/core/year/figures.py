@@ -19,6 +19,8 @@ FloatArray = NDArray[np.float64]
 
 # A fifth more, and ten millilitres a second: what is fanned against heat.
 _MORE_THAN_BROOD, _FELT_M3_S = 1.2, 1e-5
+# An entrance is called closed by ice from here on [-].
+HALF_CLOSED = 0.5
 LID_MIDDLE, LID_RIM, UPPER_WALL, _, LOWER_WALL, FLOOR, _ = range(7)
 
 
@@ -49,6 +51,8 @@ class YearFigures:
         Water carried in to cool, in the year and on the hottest day [kg].
     coldest_nest_degc, winter_co2, most_co2 : float
         Coldest hour of the nest air [°C]; CO2 beside the bees through the winter and at most [-].
+    iced_hours : float
+        Hours in which ice closes more than half of the low entrances.
     """
 
     winter_honey_kg: float
@@ -74,6 +78,7 @@ class YearFigures:
     coldest_nest_degc: float
     winter_co2: float
     most_co2: float
+    iced_hours: float
 
 
 NAMES = tuple(f.name for f in fields(YearFigures))
@@ -115,6 +120,7 @@ def year_figures(run: YearRun) -> YearFigures:
         coldest_nest_degc=float(nest.min()),
         winter_co2=float(run.column("nest_co2")[hours].mean()) if hours.any() else np.nan,
         most_co2=float(run.column("nest_co2").max()),
+        iced_hours=float((run.column("entrance_iced") > HALF_CLOSED).sum()),
     )
 
 

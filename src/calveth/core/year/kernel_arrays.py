@@ -22,13 +22,15 @@ loss to the sky of the mean black side [W/m²], snow that falls [kg/m²]; and, p
 comes, how deep snow lies on the lid [m] and whether it melts from below."""
 
 WALL_AREA, WALL_SCALE, WALL_RATIO, WALL_SHARE, WALL_ABSORBS, WALL_EMITS, WALL_FACE = range(7)
-WALL_CAPACITY, WALL_DEEP, WALL_SORB, WALL_INWARD, WALL_CLING, WALL_FLAT = range(7, 13)
+WALL_THIRSTY, WALL_DRINKS, WALL_PORES, WALL_DRIES, WALL_CLING, WALL_FLAT = range(7, 13)
 WALL_COLUMNS = 13
+WOOD_CELLS = 4
 """Columns of a surface's wall: area [m²]; area over which its heat flows with edges, over that
 [-]; outer over inner area; share of the outer film that counts; absorptance and emissivity of its
-outside; face; capacity for bound water near the surface and behind [kg]; conductance into it and
-on into the depth [kg/(s·Pa)]; what clings before it drips [kg]; whether water drips from it (1),
-runs down or on to the next surface (0) or stands on it (-1)."""
+outside; face; share of the board inside that is bare, its water absorption [kg/(m²·√h)] and the
+liquid its pores hold [kg], and how readily it dries while they are full [kg/(s·Pa)]; what clings
+before it drips [kg]; whether water drips from it (1), runs down or on to the next surface (0) or
+stands on it (-1). A board has 4 cells for what it binds."""
 LID, SIDES, FLOOR = 0.0, 1.0, 2.0
 
 COMB_HEAT, COMB_FOLLOWS, COMB_SORB, COMB_WATER, COMB_CLING = range(5)
@@ -38,12 +40,14 @@ temperature of its air [-]; exchange
 [kg/(s·Pa)] and capacity [kg] for bound water; what clings [kg]."""
 
 QUILT_KG, QUILT_PASS, QUILT_VENTS, QUILT_WASH, QUILT_ON, QUILT_INNER = range(6)
-FLOOR_DRAINS, AIR_M3, ON_SLAB, SNOW_MOST = range(6, 10)
-EXTRA_COLUMNS = 10
+FLOOR_DRAINS, AIR_M3, ON_SLAB, SNOW_MOST, STEEPER = range(6, 11)
+ICE_SHARE, ICE_CLOSES = 11, 12
+EXTRA_COLUMNS = 13
 """What else a hive has: of its quilt the capacity [kg], the conductance up to it and on through
 what covers it [kg/(s·Pa)], free vents [m²], how near to saturation they wash it, and where it lies
 between inside and outside; whether the floor drains; air [m³]; whether the floor lies on the
-ground; the deepest snow its lid keeps [m]."""
+ground; the deepest snow its lid keeps [m]; how much steeper the isotherm of boards is above 80 %;
+the share of vapour too much that freezes in a low opening, and the ice that closes all [kg]."""
 
 WALL_RAIN, LID_RAIN = range(2)
 RAIN_ON, RAIN_MOST, RAIN_DRINK, RAIN_DRY, RAIN_CONDUCTS, RAIN_FROM, RAIN_TO = range(7)
@@ -56,7 +60,10 @@ a square metre makes its λ grow by, and from what growth to what these walls st
 class Shell(NamedTuple):
     """A hive as it is set for a while: its walls as modes (`chains.Chains`) and its stores.
 
-    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [10], ``rain`` [2, 7]; ``strip_cp`` [17, S] and
+    ``walls`` [7, 13], ``combs`` [3, 5], ``extra`` [13], ``rain`` [2, 7]; ``wood_kg`` [7, 4] is
+    what the cells of a board would bind from dry to saturated at the slope below 80 % [kg],
+    ``wood_pass`` [7, 4] the conductance from the air into the first and on from one to the next
+    [kg/(s·Pa)]; ``strip_cp`` [17, S] and
     ``joint_cp`` [17, J] by where the wind comes from, the last row for the place's own wind.
     ``strip_open`` [S, 2] and ``part_open`` [O, 2] are free areas [m²] and the depth of snow that
     comes before them [m].
@@ -81,6 +88,8 @@ class Shell(NamedTuple):
     strip_open: FloatArray
     part_open: FloatArray
     rain: FloatArray
+    wood_kg: FloatArray
+    wood_pass: FloatArray
 
 
 class Held(NamedTuple):
@@ -96,8 +105,10 @@ class Held(NamedTuple):
         Water on the surfaces, and how much of it is ice [-].
     surface_degc, melting : array [7]
         Temperature of the surfaces, and heat that melting takes from them [W/m²].
-    bound, deep : array [7]
-        Humidity the boards are in balance with, near their surface and behind [-].
+    bound : array [7, 4]
+        Water the cells of the boards bind, over `Shell.wood_kg` [-].
+    drunk_kg : array [7]
+        Liquid in the pores of the boards.
     comb_degc, comb_bound, comb_kg : array [3]
         Temperature, humidity and water of the combs.
     carry : array [9]
@@ -110,6 +121,8 @@ class Held(NamedTuple):
         Water of nectar that waits to be dried [kg].
     snow : array [2]
         Snow on the lid [kg/m²], and whether it melts from below (1).
+    iced : array [2]
+        Ice at the low openings [kg], and the share of them the air paths have closed for it [-].
     """
 
     x: FloatArray
@@ -120,7 +133,7 @@ class Held(NamedTuple):
     surface_degc: FloatArray
     melting: FloatArray
     bound: FloatArray
-    deep: FloatArray
+    drunk_kg: FloatArray
     comb_degc: FloatArray
     comb_bound: FloatArray
     comb_kg: FloatArray
@@ -131,6 +144,7 @@ class Held(NamedTuple):
     side_kg: FloatArray
     nectar: FloatArray
     snow: FloatArray
+    iced: FloatArray
 
 
 @making
@@ -144,8 +158,8 @@ def new_held() -> Held:
         np.zeros(7),
         np.zeros(7),
         np.zeros(7),
-        np.full(7, 0.7),
-        np.full(7, 0.7),
+        np.full((7, WOOD_CELLS), 0.7),
+        np.zeros(7),
         np.zeros(3),
         np.full(3, 0.7),
         np.zeros(3),
@@ -155,5 +169,6 @@ def new_held() -> Held:
         np.zeros((4, CELLS)),
         np.zeros(4),
         np.zeros(1),
+        np.zeros(2),
         np.zeros(2),
     )

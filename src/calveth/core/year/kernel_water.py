@@ -38,6 +38,7 @@ from calveth.core.year.kernel_arrays import (
     Held,
     Shell,
 )
+from calveth.core.year.kernel_wood import drink_inside
 
 _WATER_J = c.LATENT_HEAT_WATER.value
 _MELT_J = c.LATENT_HEAT_ICE.value - c.LATENT_HEAT_WATER.value
@@ -100,7 +101,9 @@ def keep_films(shell: Shell, held: Held, work: Work, ledger: FloatArray, row: Fl
             continue
         surface_degc[k] = at[k, AT_DEGC]
         icy = min(max(0.5 - surface_degc[k], 0.0), 1.0)
-        freeze_and_melt(shell, held, k, at[k, AT_KG_S] * HOUR_S, icy)
+        settled = at[k, AT_KG_S] * HOUR_S
+        freeze_and_melt(shell, held, k, settled, icy)
+        drink_inside(shell, held, k, settled)
         if k < LID_SURFACES and extra[QUILT_ON] > 0.0:
             room = max(extra[QUILT_KG] - held.quilt[0], 0.0)
             drawn = min(film_kg[k] * (1.0 - ice[k]), room)

@@ -71,6 +71,7 @@ from calveth.core.year.columns import (
     S_FILM,
     S_HEAT,
     S_ICE,
+    S_ICED,
     S_INFLOW,
     S_NECTAR,
     S_OPEN,
@@ -87,6 +88,7 @@ from calveth.core.year.columns import (
     S_WAITS,
 )
 from calveth.core.year.kernel_arrays import (
+    ICE_CLOSES,
     QUILT_ON,
     RAIN_ON,
     SECTOR,
@@ -94,6 +96,7 @@ from calveth.core.year.kernel_arrays import (
     Held,
     Shell,
 )
+from calveth.core.year.kernel_ice import keep_ice
 from calveth.core.year.kernel_memory import keep_bound, remember_stores
 from calveth.core.year.kernel_rain import rain_on_faces, stands_for
 from calveth.core.year.kernel_snow import keep_snow, show_snow
@@ -107,6 +110,10 @@ _MOLAR = c.CO2_OVER_AIR_MOLAR_MASS.value
 _CLOSED, _UNSETTLED = 1e-2, 5e-2
 _PLAIN, _SEARCH, _ONWARD = 8, 25, 0.9
 _UNDER_SNOW = y.SNOW_SHUTS.value
+# Openings snow never reaches have its depth without end.
+_NEVER = 1e6
+# What ice closes is taken over in steps: each turns the flows anew.
+_ICE_STEP = 0.02
 # What waits is spread over the day that follows.
 _DAY_S = 86400.0
 _NECTAR_ROOM = y.NECTAR_ROOM.value
@@ -183,15 +190,20 @@ def turn_to_wind(hive: Hive, shell: Shell, sector: int) -> None:
 
 
 @compiled
-def shut_by_snow(hive: Hive, shell: Shell, snow_m: float) -> None:
-    """Leave of openings that snow lies before the share of their area air still finds."""
+def shut_by_winter(hive: Hive, shell: Shell, snow_m: float, iced: float) -> None:
+    """Leave of openings that snow lies before, or ice is in, the area air still finds.
+
+    Snow shuts what it comes up to, all but a share; ice takes its share of the low openings, those
+    that snow could ever reach, and leaves as little.
+    """
+    left = max(1.0 - iced, _UNDER_SNOW)
     strips = shell.strip_open
     parts = shell.part_open
     for k in range(strips.shape[0]):
-        free = _UNDER_SNOW if snow_m > strips[k, 1] else 1.0
+        free = _UNDER_SNOW if snow_m > strips[k, 1] else (left if strips[k, 1] < _NEVER else 1.0)
         hive.strips[k, STRIP_AREA] = strips[k, 0] * free
     for k in range(parts.shape[0]):
-        free = _UNDER_SNOW if snow_m > parts[k, 1] else 1.0
+        free = _UNDER_SNOW if snow_m > parts[k, 1] else (left if parts[k, 1] < _NEVER else 1.0)
         hive.parts[k, PART_AREA] = parts[k, 0] * free
 
 
@@ -237,7 +249,8 @@ def write_row(held: Held, work: Work, felt: FloatArray, sides: FloatArray, row: 
         co2 = x[C + 1 + n]
         row[S_CO2 + n] = co2 / (co2 + _MOLAR * (1.0 - co2))
     for k in range(7):
-        row[S_TS + k], row[S_FILM + k] = surface_degc[k], film_kg[k]
+        # What stands on a board and what fills its pores: both feel wet.
+        row[S_TS + k], row[S_FILM + k] = surface_degc[k], film_kg[k] + held.drunk_kg[k]
         row[S_ICE] += film_kg[k] * ice[k]
     row[S_QUILT] = held.quilt[0]
     row[S_RAIN] = max(rain[0], rain[1], rain[2], rain[3], rain[4])
@@ -247,10 +260,11 @@ def write_row(held: Held, work: Work, felt: FloatArray, sides: FloatArray, row: 
     for i in range(8):
         row[S_SIDE + i] = sides[i] + (felt[UPPER_WALL, 4] if i >= 4 else 0.0)
     for side in range(4):
-        row[S_SIDE_KG + side] = held.side_kg[side]
+        row[S_SIDE_KG + side] = held.side_kg[side] + 0.25 * held.drunk_kg[UPPER_WALL]
     row[S_WAITS] = held.nectar[0]
     row[S_OUTER], row[S_OPEN] = felt[0, 4], worst_of(work.residual)
     row[S_SNOW] = held.snow[0]
+    row[S_ICED] = held.iced[1]
 
 
 @making
@@ -272,7 +286,7 @@ def run_hours(
     drier, than those of ``shell``.
 
     ``hours`` [N, 29] are weather and bees, ``exposed`` [17, 4] how far each side looks into each
-    wind; ``series`` [N, 51] and ``ledger`` are written. ``held`` is where it begins and ends,
+    wind; ``series`` [N, 52] and ``ledger`` are written. ``held`` is where it begins and ends,
     ``work`` is left as the last hour was.
     """
     room = Room(
@@ -298,8 +312,12 @@ def run_hours(
         if int(hours[h, SECTOR]) != sector:
             sector = int(hours[h, SECTOR])
             turn_to_wind(hive, shell, sector)
-        if h == first or hours[h, SNOW_M] != hours[h - 1, SNOW_M]:
-            shut_by_snow(hive, shell, hours[h, SNOW_M])
+        closes = shell.extra[ICE_CLOSES]
+        iced = held.iced[0] / closes if closes > 0.0 else 0.0
+        moved = abs(iced - held.iced[1]) > _ICE_STEP or (iced <= 0.0 < held.iced[1])
+        if h == first or moved or hours[h, SNOW_M] != hours[h - 1, SNOW_M]:
+            held.iced[1] = iced
+            shut_by_winter(hive, shell, hours[h, SNOW_M], iced)
         for i in range(room.hour.size):
             room.hour[i] = hours[h, i]
         room.hour[WAITING] = held.nectar[0] / _DAY_S
@@ -359,6 +377,7 @@ def end_hour(
     book(hive, hour, x, work, ledger)
     keep_quilt(shell, held, hour, ledger, row)
     keep_films(shell, held, work, ledger, row)
+    keep_ice(shell, held, hour, work, hour[PRESSURE], row)
     write_row(held, work, felt, room.sides, row)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from math import inf, log
+from math import inf, log, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +13,7 @@ from calveth.core import constants as c
 from calveth.core import constants_year as y
 from calveth.core.airflow.paths import AirPaths, air_paths
 from calveth.core.assess.snowed_in import closed_by_ice
+from calveth.core.calendar import HOURS_IN_DAY
 from calveth.core.climate.air import rain_share
 from calveth.core.climate.place import Place
 from calveth.core.climate.year import OWN_WIND
@@ -21,7 +22,7 @@ from calveth.core.heat.shell import DIRECTIONS, FaceHeat
 from calveth.core.heat.slab import plane_layers
 from calveth.core.hive.design import Face
 from calveth.core.hive.opening import WALL_SIDES
-from calveth.core.materials import Layer
+from calveth.core.materials import Layer, Material
 from calveth.core.moisture.rain import drinks_rain, rain_capacity_kg_m2
 from calveth.core.moisture.surface import ceiling_fate, floor_fate
 from calveth.core.nest import kernel_parts as kp
@@ -38,7 +39,11 @@ _BOARDS_DEGC = 10.0
 FloatArray = NDArray[np.float64]
 
 _FLAT = np.array([1.0, 1.0, 0.0, 0.0, 0.0, -1.0, 0.0])
-_LID_SURFACES = 2
+_LID_SURFACES, _FLOOR = 2, 5
+# Each cell of a board is so many times as deep as the one before: the first is a day's.
+_CELL_GROWS = 2.2
+# The ideal moisture buffer value of a material, Rode et al. (2005), at 23 °C.
+_RODE, _PSAT_23_PA = 0.00568, 2809.0
 _CLING = np.array(
     [y.CLING_LID.value] * 2 + [y.CLING_WALL.value] * 3 + [y.CLING_FLOOR.value, y.CLING_WALL.value]
 )
@@ -80,6 +85,7 @@ def shell_arrays(
         wind[:, strips:],
         *_snowed_in(model),
         _rain(model),
+        *_boards(model, walls, surfaces[:, kp.SURFACE_CONVECTION]),
     )
     # The compiled hours are made for arrays that lie in one piece.
     return ka.Shell(*(np.ascontiguousarray(a) for a in arrays))
@@ -176,29 +182,76 @@ def _walls(model: HiveModel, surfaces: FloatArray, film_m2k_w: float) -> FloatAr
             outermost.solar_absorptance * model.parameters.sun_factor, 1.0
         )
         rows[k, ka.WALL_EMITS] = outermost.emissivity
-        _put_bound(rows[k], model, stack, float(surfaces[k, kp.SURFACE_CONVECTION]))
+    rows[_FLOOR, ka.WALL_CLING] = _floor_holds(model) * area[_FLOOR]
     return rows
 
 
-def _put_bound(
-    row: FloatArray, model: HiveModel, stack: Sequence[Layer], convection: float
-) -> None:
-    """Put in what the board inside binds: 100·MBV of capacity behind film and half its depth."""
-    inner = [y for y in stack if model.materials[y.material].kind != "air gap"]
-    if not inner or row[ka.WALL_AREA] <= 0.0:
-        return
-    material = model.materials[inner[-1].material]
-    buffer = material.buffer_value_g_m2
-    if buffer <= 0.0:
-        return
-    area, delta = float(row[ka.WALL_AREA]), c.VAPOUR_PERMEABILITY_AIR.value
-    beta = kp.transfer_kg_s_m2_pa(convection, _BOARDS_DEGC, c.PRESSURE_SEA_LEVEL.value)
-    depth_m = material.mu_wet * y.BOARD_DEPTH.value
-    # Grams by percent, and from dry to saturated is a hundred of them.
-    row[ka.WALL_CAPACITY] = buffer * 1e-3 * 100.0 * area * model.parameters.buffer_factor
-    row[ka.WALL_DEEP] = row[ka.WALL_CAPACITY] * y.DEEP_LAYER.value
-    row[ka.WALL_SORB] = area / (1.0 / beta + 0.5 * depth_m / delta)
-    row[ka.WALL_INWARD] = area * delta / (3.0 * depth_m)
+def _floor_holds(model: HiveModel) -> float:
+    """Return the water a floor holds before it runs out [kg/m²]: less where it leans or has joints.
+
+    From level to what drains the slope counts in proportion.
+    """
+    board = _board_inside(model, model.design.shell.floor)
+    of_boards = board is not None and model.materials[board.material].has_grain
+    level = y.FLOOR_OF_BOARDS.value if of_boards else y.CLING_FLOOR.value
+    return level * max(1.0 - model.design.tilt_deg / c.DRAINING_TILT.value, 0.0)
+
+
+def _board_inside(model: HiveModel, stack: Sequence[Layer]) -> Layer | None:
+    """Return the layer the air inside meets, but for a gap of air."""
+    inner = [layer for layer in stack if model.materials[layer.material].kind != "air gap"]
+    return inner[-1] if inner else None
+
+
+def _boards(
+    model: HiveModel, walls: FloatArray, convection: FloatArray
+) -> tuple[FloatArray, FloatArray]:
+    """Return what the cells of the boards inside bind [kg] and how they hand it on [7, 4].
+
+    Puts what they drink into ``walls``. Capacity and permeability are those of the material;
+    where it has no moisture contents, the capacity that has its moisture buffer value by the
+    ideal of Rode et al. (2005): MBV = 0.00568·psat·b·√day, b = √(δ·c/psat) at 23 °C.
+    """
+    most = np.zeros((len(SURFACES), ka.WOOD_CELLS))
+    through = np.zeros((len(SURFACES), ka.WOOD_CELLS))
+    p = model.parameters
+    grows = _CELL_GROWS ** np.arange(ka.WOOD_CELLS)
+    for k in range(len(SURFACES)):
+        layer = _board_inside(model, _stack_of(model, k)[0])
+        area = float(walls[k, ka.WALL_AREA])
+        if layer is None or area <= 0.0:
+            continue
+        material = model.materials[layer.material]
+        binds = binds_kg_m3(material)
+        if binds <= 0.0:
+            continue
+        depth = min(layer.thickness_m, y.BOARD_DEEPEST.value)
+        cells = depth * grows / grows.sum()
+        delta = c.VAPOUR_PERMEABILITY_AIR.value / material.vapour_resistance_factor
+        beta = kp.transfer_kg_s_m2_pa(
+            float(convection[k]), _BOARDS_DEGC, c.PRESSURE_SEA_LEVEL.value
+        )
+        most[k] = binds * cells * area * p.buffer_factor
+        apart = 0.5 * (cells[:-1] + cells[1:])
+        through[k, 0] = area / (1.0 / beta + 0.5 * cells[0] / delta)
+        through[k, 1:] = area * delta / apart
+        walls[k, ka.WALL_DRINKS] = material.water_absorption_kg_m2_h05
+        walls[k, ka.WALL_THIRSTY] = p.thirsty_inside
+        walls[k, ka.WALL_DRIES] = area * max(p.thirsty_inside * beta, through[k, 0] / area)
+        walls[k, ka.WALL_PORES] = rain_capacity_kg_m2(material, depth, p.rain_fill) * area
+    return most, through
+
+
+def binds_kg_m3(material: Material) -> float:
+    """Return what a material binds from dry to saturated at its slope below 80 % [kg/m³]."""
+    if material.moisture_80 > material.moisture_50:
+        return material.density_kg_m3 * (material.moisture_80 - material.moisture_50) / (0.8 - 0.5)
+    # b of the moisture buffer value; grams by percent.
+    effusivity = (
+        material.buffer_value_g_m2 * 1e-3 / (_RODE * _PSAT_23_PA * sqrt(HOUR_S * HOURS_IN_DAY))
+    )
+    delta = c.VAPOUR_PERMEABILITY_AIR.value / material.vapour_resistance_factor
+    return effusivity**2 * _PSAT_23_PA / delta
 
 
 def _combs(zones: FloatArray, buffer_factor: float) -> FloatArray:
@@ -243,6 +296,11 @@ def _extra(model: HiveModel) -> FloatArray:
     slides = design.lid_slope_deg >= y.SNOW_SLIDES_FROM.value
     stays = y.SNOW_ON_SLOPE.value if slides else 1.0
     extra[ka.SNOW_MOST] = model.parameters.snow_on_lid_m * stays
+    openings = _snowed_in(model)[1]
+    low_m2 = float(openings[openings[:, 1] < inf, 0].sum())
+    extra[ka.ICE_SHARE] = model.parameters.ice_at_mouth
+    extra[ka.ICE_CLOSES] = low_m2 * y.ICE_PLUG.value * y.ICE_DENSITY.value
+    extra[ka.STEEPER] = model.parameters.isotherm_steeper
     extra[ka.AIR_M3] = float(model.terms.volume_m3[0])
     screened = any(
         o.shape == "screen" and o.free_share > TRAY_LEAK.value for o in colony_openings(design)

@@ -76,7 +76,7 @@ class Replay:
 def through(
     name: str, blocks: Sequence[Block], hours: FloatArray, exposed: FloatArray, begins: int
 ) -> tuple[FloatArray, FloatArray, tuple[float, float, float], Replay]:
-    """Return series [8760, 51] and ledger of a year, after some weeks to begin with.
+    """Return series [8760, 52] and ledger of a year, after some weeks to begin with.
 
     With what heat, water and CO2 it holds more at the end, and what it takes to look at an hour
     again. ``hours`` [8760, 25] are weather and bees, ``exposed`` [17, 4] how far each side looks
@@ -178,7 +178,7 @@ def run_stretch(
     """Return the balance as a stretch with walls of one wetness left it, and how far it came.
 
     It ends before ``end`` where the walls become wetter or drier than they are taken to be; arrays
-    are as in `kernel_year.run_hours`, ``series`` [8760, 51] and ``ledger`` [19] are written.
+    are as in `kernel_year.run_hours`, ``series`` [8760, 52] and ``ledger`` [19] are written.
     """
     from calveth.core.year import kernel_year as ky
 
@@ -222,8 +222,7 @@ def _stock(shell: ka.Shell, held: ka.Held) -> tuple[float, float, float]:
     heat -= float((held.melting * area).sum()) * HOUR_S
     water = float((air * p / (c.GAS_CONSTANT_VAPOUR.value * (t + c.KELVIN_AT_0_DEGC.value))).sum())
     water += float(held.film_kg.sum() + held.comb_kg.sum() + held.quilt[0])
-    water += float((shell.walls[:, ka.WALL_CAPACITY] * held.bound).sum())
-    water += float((shell.walls[:, ka.WALL_DEEP] * held.deep).sum())
+    water += float((shell.wood_kg * held.bound).sum() + held.drunk_kg.sum())
     water += float((shell.combs[:, ka.COMB_WATER] * held.comb_bound).sum())
     water += HOUR_S * float(held.carry[3:6].sum())
     carbon = float((air * density * co2).sum()) + HOUR_S * float(held.carry[6:9].sum())

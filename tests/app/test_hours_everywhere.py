@@ -221,7 +221,7 @@ class Months(YearTest):
 
 class Sizes(YearTest):
     def test_an_opening_the_bees_and_a_layer(self) -> None:
-        with mock.patch.object(year_sweep_panel, "DRAWS", 2):
+        with mock.patch.object(year_sweep_panel, "STAGES", (0, 2)):
             w = self.window(only("composite"))
             w.go_to("compare")
             w.compare.show_view("sizes")

@@ -38,7 +38,7 @@ class YearTest(WindowTest):
         for module, name, value in (
             (nodes_module, "YEAR_DRAWS", 2),
             (questions_page, "DRAWS", 0),
-            (year_panel, "DRAWS", 2),
+            (year_panel, "STAGES", (0, 2)),
             (season_years, "DRAWS", 2),
         ):
             patch = mock.patch.object(module, name, value)

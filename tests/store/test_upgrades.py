@@ -147,6 +147,14 @@ class Older(Folder):
         self.assertEqual({(i.have, i.more) for i in project.workshop.items}, {(0, True)})
         self.assertEqual(project.workshop.kerf_m, 0.002)
 
+    def test_version_9_keeps_its_hours_and_snow_lies_on_its_lids(self) -> None:
+        """Written by the program of that version: hours without sun, three of a size at hand."""
+        _, project = self.opened_whole(9)
+        assert project.place.hours is not None
+        self.assertEqual(set(project.place.hours.columns), {"temperature_degc", "wind_m_s"})
+        self.assertFalse(project.place.snow_brushed)
+        self.assertEqual(project.workshop.items[0].have, 3)
+
     def test_twelve_different_months_begin_on_their_first_days(self) -> None:
         months = [{"open_shares": [["low", k / 12]]} for k in range(12)]
         made = upgraded({"designs": [{"id": "a", "seasons": months}]}, 3)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
+from math import exp, gamma
 from pathlib import Path
 
 import numpy as np
@@ -12,14 +13,16 @@ import pvlib
 
 from calveth.catalogue.library import shipped_places
 from calveth.core.calendar import DAYS_IN_MONTH
+from calveth.core.case import estimated_case
 from calveth.core.climate.air import saturation_pressure_unchecked_pa, vapour_pressure_pa
 from calveth.core.climate.days import MONTH_OF_HOUR, by_month, smooth_days
-from calveth.core.climate.generated import generated_hours
+from calveth.core.climate.generated import SEED, generated_hours, seed_of
 from calveth.core.climate.hours import HourlyWeather
 from calveth.core.climate.place import Place, WinterRoom
 from calveth.core.climate.sky import on_face, sky_loss_w_m2, sun_course
 from calveth.core.climate.year import OWN_WIND, year_weather
-from calveth.core.parameters import LIKELY
+from calveth.core.hive.season_plan import NO_PLAN
+from calveth.core.parameters import LIKELY, draws
 from calveth.core.year.figures import year_figures
 from calveth.core.year.run import run_year
 from calveth.store.weather import import_weather
@@ -194,6 +197,77 @@ class WindAndRain(unittest.TestCase):
         wet_honey, dry_honey = (year_figures(r).winter_honey_kg for r in (bare, dry))
         self.assertGreater(wet_honey, dry_honey)
         self.assertLess(wet_honey, 1.15 * dry_honey)
+
+
+class OfAFile(unittest.TestCase):
+    def _place(self, **columns: np.ndarray) -> Place:
+        base = {"temperature_degc": np.full(8760, 5.0), "wind_m_s": np.full(8760, 2.0)}
+        return replace(PROJECT.place, hours=HourlyWeather({**base, **columns}))
+
+    def test_long_wave_radiation_is_what_the_file_has(self) -> None:
+        """σ·T⁴ at 5 °C is 339.4 W/m²; a sky of 280 takes the rest of it."""
+        weather = year_weather(self._place(sky_w_m2=np.full(8760, 280.0)))
+        own = 5.670374419e-8 * 278.15**4
+        np.testing.assert_allclose(weather.sky_w_m2, own - 280.0, atol=0.01)
+
+    def test_cloud_of_the_file_goes_before_cloud_by_the_sun(self) -> None:
+        clear = year_weather(self._place(cloud=np.zeros(8760)))
+        grey = year_weather(self._place(cloud=np.ones(8760)))
+        self.assertGreater(float(clear.sky_w_m2.min()), 50.0)
+        # Full cloud gives four fifths of what a clear sky lacks; from memory.
+        np.testing.assert_allclose(grey.sky_w_m2 / clear.sky_w_m2, 0.2, rtol=1e-6)
+
+    def test_tmy3_brings_its_cloud(self) -> None:
+        place = import_weather(Path(pvlib.__file__).parent / "data" / "723170TYA.CSV").place
+        assert place.hours is not None
+        cloud = place.hours.columns["cloud"]
+        self.assertGreater(float(cloud.mean()), 0.3)
+        self.assertLess(float(cloud.mean()), 0.8)
+        # As the review measured with the cloud of this file, of what a black level face loses.
+        self.assertAlmostEqual(float(year_weather(place).sky_w_m2.mean()), 54.8, delta=8.0)
+
+
+class Chances(unittest.TestCase):
+    def test_every_draw_has_a_year_of_its_own_where_weather_is_made_up(self) -> None:
+        self.assertEqual(seed_of(LIKELY.weather_chance), SEED)
+        seeds = {seed_of(p.weather_chance) for p in draws(64, 20)}
+        self.assertEqual(len(seeds), 64)
+        one, two = (year_weather(PROJECT.place, s) for s in list(seeds)[:2])
+        self.assertFalse(np.array_equal(one.temperature_degc, two.temperature_degc))
+        means = [w.temperature_degc[: 31 * 24].mean() for w in (one, two)]
+        self.assertAlmostEqual(float(means[0]), float(means[1]), places=6)
+
+    def test_hours_of_a_file_stay_whatever_is_drawn(self) -> None:
+        place = replace(
+            PROJECT.place,
+            hours=HourlyWeather({"temperature_degc": np.linspace(0, 20, 8760)}),
+        )
+        one, two = year_weather(place, 1), year_weather(place, 2)
+        np.testing.assert_array_equal(one.temperature_degc, two.temperature_degc)
+        self.assertFalse(np.array_equal(one.wind_m_s, two.wind_m_s))
+
+    def test_winds_are_those_of_a_weibull_distribution(self) -> None:
+        """Shape 1.7: of a mean v, exp(-(v/4·Γ(1 + 1/1.7)/v)^1.7) lie over a quarter of it."""
+        wind = year_weather(PROJECT.place).station_wind_m_s
+        month = wind[: 31 * 24]
+        calm = float((month < 0.25 * month.mean()).mean())
+        by_hand = 1.0 - exp(-((0.25 * gamma(1 + 1 / 1.7)) ** 1.7))
+        self.assertAlmostEqual(calm, by_hand, delta=0.04)
+
+
+class SnowBrushedOff(unittest.TestCase):
+    def test_a_lid_that_is_brushed_is_bare_and_colder(self) -> None:
+        design = replace(PROJECT.design("plain-boards"), seasons=NO_PLAN)
+        lies = run_year(estimated_case(PROJECT, design))
+        brushed = replace(PROJECT, place=replace(PROJECT.place, snow_brushed=True))
+        bare = run_year(estimated_case(brushed, design))
+        self.assertGreater(float(lies.column("snow_on_lid_kg_m2").max()), 1.0)
+        self.assertEqual(float(bare.column("snow_on_lid_kg_m2").max()), 0.0)
+        january = slice(0, 31 * 24)
+        self.assertLess(
+            float(bare.column("lid_middle_degc")[january].mean()),
+            float(lies.column("lid_middle_degc")[january].mean()),
+        )
 
 
 if __name__ == "__main__":

@@ -41,6 +41,7 @@ _COMMANDS = (
     "feed-table",
     "propose",
     "room",
+    "room-hours",
     "report",
     "places",
     "materials",

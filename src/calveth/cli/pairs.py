@@ -7,6 +7,7 @@ import argparse
 from calveth.cli.files import Commands, add_format, print_csv, print_json, read_project
 from calveth.cli.progress import report
 from calveth.cli.year import cases_of, draws_of
+from calveth.core.ends import at_least
 from calveth.core.errors import DomainError
 
 
@@ -50,6 +51,8 @@ def run(args: argparse.Namespace) -> int:
         print_csv(table)
     else:
         print(f"{WORDS[args.figure].name}; of 100 draws the hive of the row is lower in so many\n")
+        sure = round(100 * at_least(count, count))
+        print(f"{count} draws: 100 means {sure} or more of 100\n")
         print(" " * 46 + "".join(f"{k + 1:>5}" for k in range(len(ordered))))
         for k, one in enumerate(ordered):
             cells = "".join(

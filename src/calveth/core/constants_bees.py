@@ -381,3 +381,11 @@ LATE_BROOD = Constant(
     low=0.6,
     high=0.9,
 )
+THIRSTY_ROOM = Constant(
+    value=0.35,
+    unit="-",
+    source="humidity of a winter room below which bees find no dew to drink; common practice",
+    certainty="common practice",
+    low=0.25,
+    high=0.5,
+)

@@ -538,3 +538,12 @@ ICE_DENSITY = Constant(
     low=200.0,
     high=917.0,
 )
+WIND_SHAPE = Constant(
+    value=1.7,
+    unit="-",
+    source="shape of the Weibull distribution of hourly winds: 1.5 to 2.2 over land; 7 of 100 "
+    "hours are calmer than a quarter of the mean (Troen and Petersen 1989, from memory)",
+    certainty="estimate",
+    low=1.5,
+    high=2.2,
+)

@@ -11,6 +11,19 @@ LOW, HIGH = 0.1, 0.9
 """The 10th and the 90th of a hundred."""
 
 
+def at_least(count: int, of: int) -> float:
+    """Return the share that ``count`` of ``of`` draws speak for at the least, 95 of 100 sure [-].
+
+    One-sided interval of Jeffreys (Brown, Cai and DasGupta 2001).
+
+    >>> round(at_least(12, 12), 2), round(at_least(64, 64), 2)
+    (0.85, 0.97)
+    """
+    from scipy.stats import beta
+
+    return float(beta.ppf(0.05, count + 0.5, of - count + 0.5))
+
+
 def ends_of(values: ArrayLike, axis: int | None = None) -> FloatArray:
     """Return low and high end [2, ...] that hold eight of ten more, by what was drawn.
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
-from math import log
+from math import ceil, log, log2
 from types import MappingProxyType
 
 import numpy as np
@@ -20,6 +20,8 @@ from calveth.core import constants_year as y
 from calveth.core.constant import Constant
 from calveth.core.errors import DomainError
 
+# Of the sequence that is drawn from; more than there are parameters.
+_DIMENSIONS = 64
 # Never nearer to nothing than this share of the low end.
 _NEVER_NOTHING = 0.05
 
@@ -49,6 +51,14 @@ SHELL_FACTOR = Constant(
     certainty="estimate",
     low=0.93,
     high=1.08,
+)
+WEATHER_CHANCE = Constant(
+    value=0.5,
+    unit="-",
+    source="which of the years with a place's months comes, any alike; a convention",
+    certainty="estimate",
+    low=0.0,
+    high=1.0,
 )
 GUST_FACTOR = Constant(
     value=1.0,
@@ -141,6 +151,8 @@ class Parameters:
         On the sun that faces take in, and on the water boards and combs bind; the year only [-].
     ice_at_mouth : float
         Share of the vapour too much that freezes in a low opening; the year only [-].
+    weather_chance : float
+        Which of the years a place may have, where weather is made up; the year only [-].
     isotherm_steeper, thirsty_inside : float
         How much steeper the isotherm of boards is above 80 %, and the share of them that is bare
         and drinks; the year only [-].
@@ -187,6 +199,7 @@ class Parameters:
     isotherm_steeper: float = y.ISOTHERM_STEEPER.value
     thirsty_inside: float = y.THIRSTY_INSIDE.value
     ice_at_mouth: float = y.ICE_AT_MOUTH.value
+    weather_chance: float = WEATHER_CHANCE.value
 
     def __post_init__(self) -> None:
         for field in fields(self):
@@ -253,6 +266,7 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
         "isotherm_steeper": _range(y.ISOTHERM_STEEPER),
         "thirsty_inside": _range(y.THIRSTY_INSIDE),
         "ice_at_mouth": _range(y.ICE_AT_MOUTH),
+        "weather_chance": _range(WEATHER_CHANCE),
     }
 )
 """Lowest and highest believable value of every parameter."""
@@ -276,20 +290,26 @@ def draws(count: int, seed: int) -> tuple[Parameters, ...]:
     """Return paired draws: the same for whoever asks with the same seed.
 
     Each parameter is drawn from a triangle over its range with its top at the likely value, those
-    that span a factor (leakage) in their logarithm; Latin hypercube, so that few draws cover all
-    ranges evenly (McKay, Beckman and Conover 1979).
+    that span a factor (leakage) in their logarithm. The ranks are a scrambled Sobol sequence (Sobol
+    1967, Owen 1998; SciPy): any few of its first draws cover all ranges evenly, and the first
+    eight of sixty-four are those that are asked for alone.
 
     >>> len(draws(8, 1)), draws(8, 1) == draws(8, 1)
     (8, True)
     """
     if count < 1:
         raise DomainError("draws", count, "are none; use 1 or more")
-    random = np.random.default_rng(seed)
+    from scipy.stats import qmc
+
+    # Of as many dimensions as there may ever be: one more parameter leaves the others' draws.
+    sequence = qmc.Sobol(_DIMENSIONS, scramble=True, rng=seed)
+    ranks = sequence.random_base2(ceil(log2(count)))[:count]
     columns: dict[str, FloatArray] = {}
-    for name, (low, high) in RANGES.items():
-        rank = (random.permutation(count) + random.random(count)) / count
+    for rank, (name, (low, high)) in zip(ranks.T, RANGES.items(), strict=False):
         likely = getattr(LIKELY, name)
-        if name in ("leakage_factor", "crack_laminar_pa"):
+        if name == "weather_chance":
+            columns[name] = rank
+        elif name in ("leakage_factor", "crack_laminar_pa"):
             columns[name] = np.exp(_triangle(rank, log(low), log(likely), log(high)))
         else:
             columns[name] = _triangle(rank, low, likely, high)

@@ -12,7 +12,7 @@ from typing import Any
 
 from calveth.store.errors import DocumentError
 
-VERSION = 9
+VERSION = 10
 """Of today's documents, in files and JSON alike."""
 Document = dict[str, Any]
 
@@ -31,7 +31,7 @@ _SHEETS = (
 
 
 def _only_new_fields(document: Document) -> Document:
-    """Versions 2, 3 and 6 to 9 only gained fields, which have defaults."""
+    """Versions 2, 3 and 6 to 10 only gained fields, which have defaults."""
     return document
 
 
@@ -140,6 +140,7 @@ STEPS: dict[int, Callable[[Document], Document]] = {
     6: _only_new_fields,
     7: _only_new_fields,
     8: _only_new_fields,
+    9: _only_new_fields,
 }
 
 

@@ -65,6 +65,8 @@ _COLUMNS = (
     ("rain", "rain", 0.0, 300.0),
     ("ghi", "sunshine", 0.0, 1500.0),
     ("dhi", "light of the sky", 0.0, 1200.0),
+    ("ghi_infrared", "long-wave radiation of the sky", 50.0, 700.0),
+    ("total_sky_cover", "cloud", 0.0, 10.0),
 )
 # Under what name and by what factor a column is kept with the place.
 _KEPT_AS = {
@@ -76,6 +78,8 @@ _KEPT_AS = {
     "rain": ("rain_mm", 1.0),
     "ghi": ("global_sun_w_m2", 1.0),
     "dhi": ("diffuse_sun_w_m2", 1.0),
+    "ghi_infrared": ("sky_w_m2", 1.0),
+    "total_sky_cover": ("cloud", 0.1),
 }
 # The 29th of February in a year of 8784 hours.
 _LEAP_DAY_H = (59 * 24, 60 * 24)
@@ -300,6 +304,7 @@ def _parse(path: Path, kind: str) -> tuple[dict[str, Any], dict[str, Any], int]:
                 name = meta["city"]
             else:
                 table, meta = iotools.read_tmy3(str(path), map_variables=True)
+                table = table.rename(columns={"TotCld": "total_sky_cover"})
                 name = meta["Name"]
         place = {
             "name": str(name).strip().strip('"').title(),

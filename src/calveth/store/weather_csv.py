@@ -35,6 +35,10 @@ _HEADERS: dict[str, tuple[str, Callable[[float], float]]] = {
     "wind_direction_deg": ("wind_direction", lambda v: v),
     "rain_mm": ("rain", lambda v: v),
     "rain_in": ("rain", lambda v: 25.4 * v),
+    "global_sun_w_m2": ("ghi", lambda v: v),
+    "diffuse_sun_w_m2": ("dhi", lambda v: v),
+    "sky_w_m2": ("ghi_infrared", lambda v: v),
+    "cloud_percent": ("total_sky_cover", lambda v: v / 10),
     "daily_swing_k": ("swing", lambda v: v),
     "daily_swing_degf": ("swing", lambda v: v / 1.8),
 }

@@ -103,6 +103,7 @@ INPUTS: dict[str, str] = {
     "sun_factor": "how dark the outside is",
     "buffer_factor": "how much water boards and combs bind",
     "isotherm_steeper": "how much water nearly wet wood still binds",
+    "weather_chance": "what weather the year brings",
     "ice_at_mouth": "how much ice grows in a low entrance",
     "thirsty_inside": "how much of the wood inside is bare of propolis",
 }

@@ -221,6 +221,10 @@ class PlaceArea(QWidget):
         self.first_week = CountBox("first forage week", 1, 52)
         self.snow_from = CountBox("first snow week", 0, 52)
         self.snow_to = CountBox("last snow week", 0, 52)
+        self.snow_brushed = QCheckBox("snow is brushed off the lids")
+        self.snow_brushed.clicked.connect(
+            lambda on: self._put("snow on the lids", snow_brushed=bool(on))
+        )
         self._connect_counts()
 
     def _fields(self) -> QGridLayout:
@@ -257,7 +261,8 @@ class PlaceArea(QWidget):
                 grid.addWidget(self._names[text], row, 2 * at)
                 grid.addWidget(widget, row, 2 * at + 1)
             grid.setColumnStretch(2 * at + 1, 1)
-        grid.addLayout(self._room_fields(), 4, 0, 1, 8)
+        grid.addWidget(self.snow_brushed, 4, 4, 1, 4)
+        grid.addLayout(self._room_fields(), 5, 0, 1, 8)
         return grid
 
     def _room_fields(self) -> QHBoxLayout:
@@ -426,6 +431,8 @@ class PlaceArea(QWidget):
             (self.snow_to, place.last_snow_week),
         ):
             count.show_value(round(value))
+        self.snow_brushed.setChecked(place.snow_brushed)
+        self.snow_brushed.setEnabled(place.first_snow_week > 0)
         self.compass.show_place(place)
         self._show_room()
 

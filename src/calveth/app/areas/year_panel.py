@@ -15,10 +15,8 @@ from calveth.app.widgets.choice import Choice
 from calveth.app.widgets.dot_plot import DotPlot
 from calveth.app.widgets.labels import label
 from calveth.core.case import HiveCase
-from calveth.core.year.draws import YearBands
+from calveth.core.year.draws import STAGES, YearBands, next_stage
 from calveth.texts.year import WORDS, source_sentence
-
-DRAWS = 12
 
 
 class YearPanel(WorkingPanel):
@@ -90,9 +88,10 @@ class YearPanel(WorkingPanel):
             assert isinstance(answer, list)
             self.rows = answer
             self._plot()
-            if draws == 0:
-                # As likely at once, the ranges after.
-                self._run(cases, DRAWS)
+            # As likely at once, a first range after, then the whole.
+            more = next_stage(draws, STAGES)
+            if more is not None:
+                self._run(cases, more)
 
         self._start(work, done)
 
@@ -111,7 +110,9 @@ class YearPanel(WorkingPanel):
             self.state.setText("as likely; ranges come …" if self.rows else "working …")
         else:
             self.state.setText(
-                f"{DRAWS} hives built alike of each, with the same chances" if ready else ""
+                f"{len(self.rows[0].values)} hives built alike of each, with the same chances"
+                if ready
+                else ""
             )
 
     def _plot(self, *_: object) -> None:

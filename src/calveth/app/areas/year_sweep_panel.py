@@ -17,10 +17,10 @@ from calveth.app.widgets.labels import ElidedLabel, label
 from calveth.core.compare.sweep import insulation_of
 from calveth.core.errors import CalvethError
 from calveth.core.hive.design import FACES, Design
+from calveth.core.year.draws import STAGES, next_stage
 from calveth.core.year.sweeps import SweptYear, entrance_of, swept_cases
 from calveth.texts.units import UnitSystem
 
-DRAWS = 8
 _BEES = "bees"
 
 
@@ -107,9 +107,10 @@ class YearSweepPanel(WorkingPanel):
             assert isinstance(answer, list)
             self.years = answer
             self._plot()
-            if draws == 0:
-                # As likely at once, the ranges after.
-                self._run(cases, DRAWS)
+            # As likely at once, a first range after, then the whole.
+            more = next_stage(draws, STAGES)
+            if more is not None:
+                self._run(cases, more)
 
         self._start(work, done)
 

@@ -149,7 +149,7 @@ def year_ranges(asked: Asked) -> YearBands:
     return year_bands([case], YEAR_DRAWS, asked.report)[0]
 
 
-YEAR_DRAWS = 16
+YEAR_DRAWS = 64
 """Draws for the ranges of a year on the screen."""
 
 NODES = (

@@ -14,6 +14,7 @@ from calveth.app.theme.palette import Palette
 from calveth.app.theme.theme import current, font
 from calveth.app.widgets.axis import draw_along
 from calveth.app.widgets.year_axis import year_axis
+from calveth.core.ends import at_least
 from calveth.core.year.draws import YearBands, less_in
 from calveth.texts.units import METRIC, UnitSystem
 from calveth.texts.year import WORDS, unit_of, write_band
@@ -133,3 +134,9 @@ class DotPlot(QWidget):
                 QRectF(self.width() - _RIGHT + 14, y + self._tall / 2 - 10, _RIGHT - 18, 20),
                 f"lower than the next in {round(share * drawn)} of {drawn}",
             )
+            if not self._brief:
+                sure = round(100 * at_least(round(share * drawn), drawn))
+                painter.drawText(
+                    QRectF(self.width() - _RIGHT + 14, y + self._tall / 2 + 6, _RIGHT - 18, 20),
+                    f"that is {sure} or more of 100",
+                )

@@ -19,6 +19,7 @@ from calveth.core.assess.snowed_in import closed_by_ice
 from calveth.core.assess.swing import day_swing
 from calveth.core.calendar import DAYS_IN_MONTH
 from calveth.core.climate.place import days_without_forage
+from calveth.core.constants_bees import THIRSTY_ROOM
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import cavity_height_m, side_spans_m
 from calveth.core.hive.opening import OpeningPart, is_high, opening_parts
@@ -36,7 +37,6 @@ _MOST_SWING_K = 6.0
 _ROOM_CO2 = 0.06  # little ventilated winter rooms come to so much; common practice
 _HOTTEST_DEGC = 36.0  # brood nest 33 to 36 °C, reported by many
 _DRY_ROOM, _DAMP_ROOM = 0.15, 0.60
-_THIRSTY_ROOM = 0.35  # drier air leaves bees no dew to drink; common practice
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -287,7 +287,7 @@ def _room(e: Evidence) -> list[Criterion]:
     co2 = e.monthly.months.co2_volume_share[NEST, months].max()
     water = e.monthly.months.condensing_g_day[:, months].sum(axis=0)
     lid = e.monthly.months.condensing_g_day[[LID_MIDDLE, LID_RIM]][:, months].max()
-    drink = float(np.max(water)) > VISIBLE_G_DAY or room.relative_humidity >= _THIRSTY_ROOM
+    drink = float(np.max(water)) > VISIBLE_G_DAY or room.relative_humidity >= THIRSTY_ROOM.value
     return [
         _least("room humidity", room.relative_humidity, _DRY_ROOM, "share"),
         _most("room mould", room.relative_humidity, _DAMP_ROOM, "share"),

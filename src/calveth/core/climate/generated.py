@@ -29,6 +29,7 @@ FloatArray = NDArray[np.float64]
 
 SEED = 20260
 """Where the chance of every made-up year begins."""
+_YEARS, _LIKELY_YEAR = 1_000_000, 0.5
 _RAIN_HOURS_DAY = 8
 _ROUNDS = 12
 
@@ -42,6 +43,15 @@ class GeneratedHours:
     wind_m_s: FloatArray
     rain_mm: FloatArray
     global_sun_w_m2: FloatArray
+
+
+def seed_of(chance: float) -> int:
+    """Return where the chance of a year begins that is one of many alike, 0 to 1; 0.5 is `SEED`.
+
+    >>> seed_of(0.5) == SEED, seed_of(0.25) == SEED
+    (True, False)
+    """
+    return SEED if chance == _LIKELY_YEAR else SEED + 1 + int(chance * _YEARS)
 
 
 def generated_hours(place: Place, seed: int = SEED) -> GeneratedHours:
@@ -187,7 +197,7 @@ def _wind(random: np.random.Generator, mean: FloatArray) -> FloatArray:
     )
     hours = _memory(random.standard_normal(HOURS_IN_YEAR), y.WINDY_HOURS_HOLD.value)
     rank = np.clip(ndtr(np.sqrt(0.5) * (days + hours)), 1e-6, 1 - 1e-6)
-    blown = np.sqrt(-np.log(1.0 - rank))  # Weibull of shape 2
+    blown = (-np.log(1.0 - rank)) ** (1.0 / y.WIND_SHAPE.value)
     clock = np.tile(np.arange(HOURS_IN_DAY), DAYS_IN_YEAR)
     turn = 2 * np.pi * (clock - y.WINDIEST_HOUR.value) / HOURS_IN_DAY
     blown *= 1.0 + y.WIND_OF_HOURS.value * np.cos(turn)

@@ -24,9 +24,15 @@ COLUMNS: Mapping[str, tuple[float, float]] = MappingProxyType(
         "rain_mm": (0.0, 300.0),
         "global_sun_w_m2": (0.0, 1500.0),
         "diffuse_sun_w_m2": (0.0, 1200.0),
+        "sky_w_m2": (50.0, 700.0),
+        "cloud": (0.0, 1.0),
     }
 )
-"""What may be in an hourly year, with its unit in the name and its plausible range."""
+"""What may be in an hourly year, with its unit in the name and its plausible range.
+
+``sky_w_m2`` is the long-wave radiation of the sky on level ground, ``cloud`` the share of it that
+is covered.
+"""
 
 
 class HourlyWeather:

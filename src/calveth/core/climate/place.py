@@ -120,6 +120,8 @@ class Place:
         What stands before front, right, back and left, empty when it is the same all round.
     first_snow_week, last_snow_week : int
         Weeks in which snow or ice may close a low entrance, 0 for none.
+    snow_brushed : bool
+        Whether snow is brushed off the lids.
     coldest_night_degc : float or None
         The coldest night to be expected; None takes two and a half spreads under the mean night.
     storm_wind_m_s : float
@@ -149,6 +151,7 @@ class Place:
     side_shelter: tuple[Shelter, ...] = ()
     first_snow_week: int = 0
     last_snow_week: int = 0
+    snow_brushed: bool = False
     coldest_night_degc: float | None = None
     storm_wind_m_s: float = 25.0
     room: WinterRoom | None = None

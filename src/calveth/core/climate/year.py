@@ -8,6 +8,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from calveth.core import constants as c
 from calveth.core import constants_year as y
 from calveth.core.calendar import HOURS_IN_YEAR
 from calveth.core.climate.air import (
@@ -34,6 +35,8 @@ from calveth.core.remembered import remembered
 
 FloatArray = NDArray[np.float64]
 
+# The most a warm low sky may give to a colder face [W/m²].
+_SKY_GIVES_MOST = 50.0
 OWN_WIND = 16
 """Where the wind comes from when no hour says so: the row after the 16 of the compass."""
 
@@ -76,7 +79,7 @@ class YearWeather:
         return result
 
 
-@remembered(32)
+@remembered(160)
 def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     """Return the year of a place; what its hours do not hold is made up from its months."""
     made = generated_hours(place, seed)
@@ -88,7 +91,7 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     sun = np.where(course.level_w_m2 > 0.0, np.minimum(sun, course.level_w_m2), 0.0)
     scattered = diffuse_of(sun, course) if diffuse is None else np.minimum(diffuse, sun)
     faces = _faces(place, sun, scattered, course)
-    sky = sky_loss_w_m2(degc, pascal, cloud_of(sun, course))
+    sky = _sky_loss(place, degc, pascal, cloud_of(sun, course))
     room = place.room
     blown = wind * wind_at_hive_m_s(1.0, place)
     inside = np.array([room is not None and room.holds(m) for m in range(12)])[MONTH_OF_HOUR]
@@ -119,6 +122,26 @@ def year_weather(place: Place, seed: int = SEED) -> YearWeather:
         ground_degc=np.where(inside, degc, ground_degc(degc)),
         made_up=missing,
     )
+
+
+def _sky_loss(place: Place, degc: FloatArray, pascal: FloatArray, by_sun: FloatArray) -> FloatArray:
+    """Return what a black level face loses to the sky [8760] [W/m²].
+
+    From the long-wave radiation of the file where it has it, else from its cloud, else from what
+    the sun of the day says of the cloud (``by_sun``).
+    """
+    columns = dict(place.hours.columns) if place.hours is not None else {}
+    kept = {
+        name: _bridged(np.asarray(columns[name], dtype=float))
+        for name in ("sky_w_m2", "cloud")
+        if name in columns and np.isnan(columns[name]).mean() <= 0.5
+    }
+    if "sky_w_m2" in kept:
+        own = c.STEFAN_BOLTZMANN.value * (degc + c.KELVIN_AT_0_DEGC.value) ** 4
+        # Under low cloud, after a warm hour, the sky may give more than the face does.
+        result: FloatArray = np.maximum(own - kept["sky_w_m2"], -_SKY_GIVES_MOST)
+        return result
+    return sky_loss_w_m2(degc, pascal, np.clip(kept.get("cloud", by_sun), 0.0, 1.0))
 
 
 class _Faces(NamedTuple):

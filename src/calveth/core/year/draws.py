@@ -28,8 +28,17 @@ _MOST_DRAWS = 2000
 
 FloatArray = NDArray[np.float64]
 
-DRAWS, SEED = 32, 20
+DRAWS, SEED = 64, 20
 """How many draws there are usually, and where they begin; as for the months."""
+STAGES = (0, 8, DRAWS)
+"""What a page shows: as likely at once, a first range, then all draws; each begins the next."""
+
+
+def next_stage(count: int, stages: Sequence[int]) -> int | None:
+    """Return how many draws come after so many, None after the last."""
+    return next((more for more in stages if more > count), None)
+
+
 REPORT_DRAWS = 8
 """Draws for the printed report."""
 _THREADS = 2
@@ -85,7 +94,7 @@ class YearBands:
     def comes_from(self, name: str) -> list[tuple[str, float]]:
         """Return the inputs a band comes from, the strongest first: rank correlations (Spearman).
 
-        Of some twenty-five inputs chance alone would show one beyond two standard errors: only
+        Of some forty inputs chance alone would show one beyond two standard errors: only
         those beyond two and a half are named.
         """
         from scipy.stats import rankdata

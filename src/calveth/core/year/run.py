@@ -18,6 +18,7 @@ from calveth.core.calendar import (
 from calveth.core.case import HiveCase
 from calveth.core.climate.air import SIDES, station_pressure_pa
 from calveth.core.climate.days import MONTH_OF_DAY, MONTH_OF_HOUR, smooth_days
+from calveth.core.climate.generated import seed_of
 from calveth.core.climate.place import Place, warm_months
 from calveth.core.climate.year import OWN_WIND, YearWeather, sun_on_slants, year_weather
 from calveth.core.colony.colony import Colony, ColonyState, colony_moment
@@ -106,7 +107,7 @@ def run_year(
         When the bees would suffocate, or its air comes to no rest for days.
     """
     if weather is None:
-        weather = year_weather(case.place)
+        weather = year_weather(case.place, seed_of(case.parameters.weather_chance))
         bees = _own_bees(case.colony, case.place) if bees is None else bees
     bees = bees_by_hour(case.colony, case.place, weather) if bees is None else bees
     weather = on_leaning_sides(weather, case)

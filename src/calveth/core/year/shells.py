@@ -295,6 +295,8 @@ def _extra(model: HiveModel) -> FloatArray:
     extra[ka.ON_SLAB] = float(design.joinery.stand == "slab")
     slides = design.lid_slope_deg >= y.SNOW_SLIDES_FROM.value
     stays = y.SNOW_ON_SLOPE.value if slides else 1.0
+    if model.place.snow_brushed:
+        stays = 0.0
     extra[ka.SNOW_MOST] = model.parameters.snow_on_lid_m * stays
     openings = _snowed_in(model)[1]
     low_m2 = float(openings[openings[:, 1] < inf, 0].sum())

@@ -304,7 +304,7 @@ def _parse(path: Path, kind: str) -> tuple[dict[str, Any], dict[str, Any], int]:
                 name = meta["city"]
             else:
                 table, meta = iotools.read_tmy3(str(path), map_variables=True)
-                table = table.rename(columns={"TotCld": "total_sky_cover"})
+                table = table.rename(columns={"TotCld (tenths)": "total_sky_cover"})
                 name = meta["Name"]
         place = {
             "name": str(name).strip().strip('"').title(),

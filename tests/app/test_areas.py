@@ -62,6 +62,7 @@ class Seasons(WindowTest):
         self.grid.setFocus()
         QTest.keyClick(self.grid, Qt.Key.Key_Home)
         for key, share in (
+            (Qt.Key.Key_Space, 0.3),
             (Qt.Key.Key_Space, 0.6),
             (Qt.Key.Key_Space, 1.0),
             (Qt.Key.Key_Space, 0.0),

@@ -172,7 +172,7 @@ class OneAnswer(WindowTest):
         opening = next(o for o in design.openings if o.open_share > 0)
         now = window.results.monthly(design.id)
         assert now is not None
-        target = 1.2 * 3.6e6 * float(now.months.exchange_m3_s[0])
+        target = 1.05 * 3.6e6 * float(now.months.exchange_m3_s[0])
         answer = size_for_target(case, opening.id, "fresh air", target, 0)
         assert answer.size_m is not None
         size = answer.size_m

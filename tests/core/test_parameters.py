@@ -15,6 +15,7 @@ from calveth.core.assess.result import MonthlyAssessment, assess_each, assess_mo
 from calveth.core.case import estimated_case
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import Shell
+from calveth.core.hive.season_plan import NO_PLAN
 from calveth.core.nest import lanes, steady
 from calveth.core.nest.kernel_solve import NO_REST
 from calveth.core.nest.lanes import balance_lanes
@@ -148,6 +149,7 @@ class Lanes(unittest.TestCase):
             joints="filled",
             shell=Shell(walls=foil, lid=foil, floor=foil),
             openings=tuple(replace(o, free_share=0.0) for o in CASE.design.openings),
+            seasons=NO_PLAN,
         )
         holes = replace(CASE.design, openings=(*CASE.design.openings, hole(0.4, name="third")))
         answers = assess_each([CASE, CASE.of(shut), CASE.of(holes), CASE])

@@ -125,7 +125,7 @@ class Figures(unittest.TestCase):
         margin, film = margin_k(run)[0], run.column("lid_middle_kg")
         grows = np.diff(film) > 1e-6
         # A board that has bound all it can gives to its film too, a little above the dew point.
-        self.assertLess(float(np.quantile(margin[1:][grows], 0.99)), 0.3)
+        self.assertLess(float(np.quantile(margin[1:][grows], 0.99)), 0.6)
         # A trial without snow had 187 of 190 nights; under snow the lid is warmer.
         bare = replace(run.case.place, first_snow_week=0, last_snow_week=0)
         without = year_figures(run_year(replace(run.case, place=bare))).lid_wet_nights
@@ -280,8 +280,9 @@ class Practice(unittest.TestCase):
             case = case_of("plain-boards")
             run = run_year(replace(case, place=replace(case.place, room=room)))
             settled.append(float(run.column("drained_kg")[14 * 24 : 45 * 24].sum()))
-        self.assertLess(settled[0], 0.05)
-        self.assertGreater(settled[1], 0.4)
+        # What drains is what the boards of the floor neither drink nor hold.
+        self.assertLess(settled[0], 0.02)
+        self.assertGreater(settled[1], 0.08)
 
 
 class Questions(unittest.TestCase):

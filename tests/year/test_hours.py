@@ -23,6 +23,7 @@ from calveth.core.heat.periodic import (
 )
 from calveth.core.hive.season_plan import Period, SeasonPlan, Setting
 from calveth.core.nest import kernel_parts as kp
+from calveth.core.parameters import LIKELY
 from calveth.core.year import columns as cl
 from calveth.core.year.chains import CELLS, chains
 from calveth.core.year.kernel_wood import taken_up
@@ -53,15 +54,18 @@ class OnePhysics(unittest.TestCase):
     def test_weather_that_stands_still_gives_the_month(self) -> None:
         """Half a year of one month's weather ends in that month's steady state.
 
-        Within 0.03 K (0.06 where nectar waits, as it does not in a month), 1.5 % of vapour and 2 %
-        of CO2: what is left is water that drips from the lid and dries from the floor, which a
-        steady month knows nothing of.
+        All hives in four months, without ice in the entrance, which a month knows nothing of.
+        Within 0.15 K, 1.5 % of vapour and 2 % of CO2; where nectar waits 0.25 K and 3 %: what is
+        left is water that drips from the lid and dries from the floor. The quilt, whose months do
+        not send back what drips from it, within 0.35 K and 3 %.
         """
         warm = warm_months(PROJECT.place)
-        for key in ("polystyrene", "composite", "timber", "hollow-tree"):
-            for month in (2, 6):
+        for design in PROJECT.designs:
+            key = design.id
+            for month in (0, 3, 6, 9):
                 with self.subTest(key=key, month=month):
-                    steady, case = months_of(key), case_of(key)
+                    steady = months_of(key)
+                    case = replace(case_of(key), parameters=replace(LIKELY, ice_at_mouth=0.0))
                     out, b = steady.outside, steady.balance
                     run = run_year(
                         case,
@@ -76,11 +80,15 @@ class OnePhysics(unittest.TestCase):
                     at = 180 * 24 if warm[5] == warm[month] else 8759
                     got = run.series[at]
                     off = np.abs(got[cl.S_T : cl.S_T + 3] - b.temperature_degc[:, month])
-                    self.assertLess(float(off.max()), 0.06 if month == 6 else 0.045)
+                    flow = case.colony.nectar_kg_day[month] > 0.0
+                    apart = 0.35 if key == "quilt" else (0.25 if flow else 0.15)
+                    self.assertLess(float(off.max()), apart)
                     vapour = got[cl.S_P : cl.S_P + 3] / b.vapour_pressure_pa[:, month]
-                    self.assertLess(float(np.abs(vapour - 1).max()), 0.015)
+                    self.assertLess(
+                        float(np.abs(vapour - 1).max()), 0.03 if key == "quilt" else 0.015
+                    )
                     share = got[cl.S_CO2] / steady.co2_volume_share[1, month]
-                    self.assertLess(abs(float(share) - 1), 0.02)
+                    self.assertLess(abs(float(share) - 1), 0.03 if flow else 0.02)
                     self.assertEqual(run.unsettled_hours, 0)
 
     def test_ledgers_close_and_every_hour_settles(self) -> None:

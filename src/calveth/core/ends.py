@@ -9,6 +9,7 @@ FloatArray = NDArray[np.float64]
 
 LOW, HIGH = 0.1, 0.9
 """The 10th and the 90th of a hundred."""
+_SURE = 0.95
 
 
 def at_least(count: int, of: int) -> float:
@@ -21,7 +22,7 @@ def at_least(count: int, of: int) -> float:
     """
     from scipy.stats import beta
 
-    return float(beta.ppf(0.05, count + 0.5, of - count + 0.5))
+    return float(beta.ppf(1.0 - _SURE, count + 0.5, of - count + 0.5))
 
 
 def ends_of(values: ArrayLike, axis: int | None = None) -> FloatArray:

@@ -153,6 +153,11 @@ class Parameters:
         Share of the vapour too much that freezes in a low opening; the year only [-].
     weather_chance : float
         Which of the years a place may have, where weather is made up; the year only [-].
+    cluster_leaves_k, brood_bees, heat_borne_k, damp_borne : float
+        How much warmer it is when bees leave the cluster [K], the share of them on full brood [-],
+        how much more warmth [K] and damp [-] they bear before they fan, carry water and hang out.
+    cling_factor, comb_heat_factor : float
+        On the water that clings before it drips, and on the heat combs hold; the year only [-].
     isotherm_steeper, thirsty_inside : float
         How much steeper the isotherm of boards is above 80 %, and the share of them that is bare
         and drinks; the year only [-].
@@ -200,6 +205,12 @@ class Parameters:
     thirsty_inside: float = y.THIRSTY_INSIDE.value
     ice_at_mouth: float = y.ICE_AT_MOUTH.value
     weather_chance: float = WEATHER_CHANCE.value
+    cluster_leaves_k: float = 0.0
+    brood_bees: float = c.BROOD_BEES.value
+    heat_borne_k: float = 0.0
+    damp_borne: float = 0.0
+    cling_factor: float = 1.0
+    comb_heat_factor: float = 1.0
 
     def __post_init__(self) -> None:
         for field in fields(self):
@@ -221,10 +232,9 @@ def _range(constant: Constant) -> tuple[float, float]:
     return constant.low, constant.high
 
 
-def _offset() -> tuple[float, float]:
-    low, high = _range(c.CORE_TEMPERATURE_NO_BROOD)
-    likely = c.CORE_TEMPERATURE_NO_BROOD.value
-    return low - likely, high - likely
+def _offset(constant: Constant) -> tuple[float, float]:
+    low, high = _range(constant)
+    return low - constant.value, high - constant.value
 
 
 RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
@@ -239,7 +249,7 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
         "cluster_factor": _factor(c.CLUSTER_CONDUCTANCE),
         "rest_factor": _factor(c.REST_HEAT),
         "fanning_factor": _factor(c.FANNING),
-        "core_offset_k": _offset(),
+        "core_offset_k": _offset(c.CORE_TEMPERATURE_NO_BROOD),
         "quilt_capacity_kg_kg": _range(c.QUILT_CAPACITY),
         "quilt_wash": _range(c.QUILT_WASH),
         "rain_fill": _range(c.RAIN_FILL),
@@ -267,6 +277,12 @@ RANGES: Mapping[str, tuple[float, float]] = MappingProxyType(
         "thirsty_inside": _range(y.THIRSTY_INSIDE),
         "ice_at_mouth": _range(y.ICE_AT_MOUTH),
         "weather_chance": _range(WEATHER_CHANCE),
+        "cluster_leaves_k": _offset(c.CLUSTER_LEFT_FROM),
+        "brood_bees": _range(c.BROOD_BEES),
+        "heat_borne_k": _offset(c.FANNING_HOT_FROM),
+        "damp_borne": _offset(c.FANNING_DAMP_FROM),
+        "cling_factor": _factor(y.CLING_LID),
+        "comb_heat_factor": _factor(y.COMB_HEAT),
     }
 )
 """Lowest and highest believable value of every parameter."""

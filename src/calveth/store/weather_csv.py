@@ -42,6 +42,8 @@ _HEADERS: dict[str, tuple[str, Callable[[float], float]]] = {
     "daily_swing_k": ("swing", lambda v: v),
     "daily_swing_degf": ("swing", lambda v: v / 1.8),
 }
+# Named in the page of formats; an error names the columns in their own units.
+_OTHER_UNITS = ("_degf", "_mph", "_km_h", "_in", "_percent")
 _IGNORED = ("time", "month", "hour", "date")
 _META = ("name", "latitude_deg", "longitude_deg", "altitude_m")
 
@@ -74,8 +76,8 @@ def read_columns(path: Path, most_bytes: int) -> tuple[dict[str, FloatArray], di
     header = [name.lower() for name in rows[0]]
     unknown = [name for name in header if name not in _HEADERS and name not in _IGNORED]
     if unknown:
-        known = ", ".join(_HEADERS)
-        raise FileError(path, f"has the column “{unknown[0]}”; columns it may have are {known}")
+        known = ", ".join(name for name in _HEADERS if not name.endswith(_OTHER_UNITS))
+        raise FileError(path, f"has the column “{unknown[0]}”; it may have {known}")
     twice = {name for name in header if name and header.count(name) > 1}
     if twice:
         raise FileError(path, f"has the column “{sorted(twice)[0]}” twice; remove one")

@@ -44,6 +44,9 @@ class ActsList(QWidget):
             edit = QDateEdit(QDate(_YEAR, month + 1, day - FIRST_DAYS[month] + 1))
             edit.setDisplayFormat("d MMMM")
             edit.setAccessibleName(f"date of: {words}")
+            line = edit.lineEdit()
+            if line is not None:
+                line.setAccessibleName(f"date of: {words}")
             edit.setKeyboardTracking(False)
             edit.editingFinished.connect(partial(self._move, edit, day + 1))
             self.dates.append(edit)

@@ -38,6 +38,10 @@ class Template:
     words: tuple[tuple[float, float, str], ...] = ()
 
 
+# What a sheet of paper holds at its true size.
+_WIDEST_SLOT_M = 0.17
+
+
 def templates_of(plan: BuildPlan, units: UnitSystem) -> list[Template]:
     """Return templates for entrances, ends with an outline, and fingers of corners."""
     templates: list[Template] = []
@@ -47,6 +51,9 @@ def templates_of(plan: BuildPlan, units: UnitSystem) -> list[Template]:
             templates.append(_outline(row, units))
         for cutout in row.piece.cutouts:
             if cutout.what in named or cutout.what == "set in":
+                continue
+            # A long slot is set out with a rule: its middle and ends are dimensioned on the sheet.
+            if not cutout.round and cutout.wide_m > _WIDEST_SLOT_M:
                 continue
             named.add(cutout.what)
             templates.append(_opening(row, cutout.what, units))

@@ -143,7 +143,8 @@ def _setting(design: Design, school: School, *, winter: bool, turning: bool, war
             share = 0.0
         else:
             part = _WINTER_SHARE if winter else _TURN_SHARE if turning else 1.0
-            share = round(opening.free_share * part, 3)
+            # Of the way as it is sawn: what the slider leaves as built is a setting like any other.
+            share = part if opening.free_share > 0.0 else 0.0
         shares.append((opening.id, share))
     return Setting(
         open_shares=tuple(shares),

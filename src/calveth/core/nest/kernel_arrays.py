@@ -18,7 +18,8 @@ T, P, C, DP0 = 0, 3, 6, 9
 """Where temperatures, vapour pressures, CO2 and the floor pressure stand in a state [10]."""
 PLUME, MIX_BASE, MIX_CROWN, GUST, LAMINAR, FAN_MOST, FAN_SPEED, COOL_MOST = range(8)
 BROOD_NEED, REST_LOG_Q10, MANTLE, BROODLESS_AIRS, LIKED, FAN_COST = range(8, 14)
-HIVE_SCALARS = 14
+LEAVES_K, BROOD_SHARE, HOT_K, DAMP_BY = range(14, 18)
+HIVE_SCALARS = 18
 """Columns of the scalars of a hive; from `FAN_MOST` on what its bees can do and are like
 (`ask_bees`)."""
 TE, PE, WIND, PRESSURE, CORE, CLUSTER, REST, FANNING, ACTIVE, MASS, START_CO2 = range(11)

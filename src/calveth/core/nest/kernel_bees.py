@@ -28,14 +28,18 @@ from calveth.core.nest.kernel_arrays import (
     BEE_SPREAD_T,
     BROOD,
     BROOD_NEED,
+    BROOD_SHARE,
     BROODLESS_AIRS,
     CLUSTER,
     COOL_MOST,
     CORE,
+    DAMP_BY,
     FAN_COST,
     FAN_MOST,
     FAN_SPEED,
     FANNING,
+    HOT_K,
+    LEAVES_K,
     LIKED,
     MANTLE,
     MASS,
@@ -64,7 +68,7 @@ _FOUL_FROM, _FOUL_ALL = c.FANNING_FOUL_FROM.value, c.FANNING_FOUL_ALL.value
 _DAMP_FROM, _DAMP_ALL = c.FANNING_DAMP_FROM.value, c.FANNING_DAMP_ALL.value
 _COOL_FROM, _COOL_ALL = c.COOLING_FROM.value, c.COOLING_ALL.value
 _REST_AT, _SPENT = c.REST_HEAT_AT.value, c.REST_HEAT_UP_TO.value
-_INSIDE, _BROOD_BEES = c.CLUSTER_INSIDE.value, c.BROOD_BEES.value
+_INSIDE = c.CLUSTER_INSIDE.value
 _BROOD_DEGC = c.CORE_TEMPERATURE_BROOD.value
 _COMB_WARMTH = y.NECTAR_WARMTH.value
 _OUT_FROM, _OUT_ALL = c.BEARD_FROM.value, c.BEARD_ALL.value
@@ -108,7 +112,8 @@ def heat_of_bees(hive: Hive, lane: FloatArray, degc: float, base: float, bees: F
     """
     scalars = hive.scalars
     core, g0 = lane[CORE], lane[CLUSTER]
-    loose, loose_t = course(degc, _LEFT_FROM, _LOOSE_ALL)
+    later = scalars[LEAVES_K]
+    loose, loose_t = course(degc, _LEFT_FROM + later, _LOOSE_ALL + later)
     below = core - degc
     more = g0 * (1.0 + scalars[BROOD_NEED] * lane[BROOD])
     need, need_t = more * below, -more
@@ -126,12 +131,12 @@ def heat_of_bees(hive: Hive, lane: FloatArray, degc: float, base: float, bees: F
     # Not the core, which is a mean of warm brood and cool cluster: brood is kept at its own warmth.
     busy, busy_k = heat_at_rest(hive, max(_BROOD_DEGC, degc))
     busy_t = busy_k if degc > _BROOD_DEGC else 0.0
-    share = _BROOD_BEES * lane[BROOD]
+    share = scalars[BROOD_SHARE] * lane[BROOD]
     rest = lane[REST] * (easy + share * (busy - easy))
     rest_t = lane[REST] * ((1.0 - share) * easy_k * idle_t + share * busy_t)
     rest_base = lane[REST] * (1.0 - share) * easy_k * idle_base
     # In heat bees hang out before the hive; what they burn there warms nobody.
-    out, out_t = course(degc, _OUT_FROM, _OUT_ALL)
+    out, out_t = course(degc, _OUT_FROM + scalars[HOT_K], _OUT_ALL + scalars[HOT_K])
     home, home_t = 1.0 - _OUT_MOST * out, -_OUT_MOST * out_t
     bees[BEE_HEAT], bees[BEE_HEAT_T], bees[BEE_HEAT_BASE] = need, need_t, 0.0
     if rest * home > need:
@@ -153,16 +158,18 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     """
     degc, vapour, co2 = x[T + 1], x[P + 1], x[C + 1]
     brood = lane[BROOD]
-    able, able_t = course(degc, _LEFT_FROM, _LEFT_ALL)
+    later, borne = hive.scalars[LEAVES_K], hive.scalars[HOT_K]
+    able, able_t = course(degc, _LEFT_FROM + later, _LEFT_ALL + later)
     heat_of_bees(hive, lane, degc, x[T], bees)
     most = hive.scalars[FAN_MOST] * lane[MASS]
-    earlier = hive.scalars[BROODLESS_AIRS] * (1.0 - brood)
+    earlier = hive.scalars[BROODLESS_AIRS] * (1.0 - brood) - borne
     hot, hot_t = course(degc, _HOT_FROM - earlier, _HOT_ALL - earlier)
     volume = co2 / (co2 + _MOLAR * (1.0 - co2))
     volume_c = _MOLAR / (co2 + _MOLAR * (1.0 - co2)) ** 2
     foul, foul_c = course(volume, _FOUL_FROM, _FOUL_ALL)
     at_brood = saturation_pa(_BROOD_DEGC)
-    damp, damp_p = course(vapour / at_brood, _DAMP_FROM, _DAMP_ALL)
+    damper = hive.scalars[DAMP_BY]
+    damp, damp_p = course(vapour / at_brood, _DAMP_FROM + damper, _DAMP_ALL + damper)
     damp, damp_p = brood * damp, brood * damp_p / at_brood
     fresh = lane[NECTAR] / (_UPTAKE * _AIR_KG_M3)
     # Whatever moves them, no more than all of them fan.
@@ -183,7 +190,7 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
     bees[BEE_FAN_C], bees[BEE_FAN_P] = less * wish_c, less * wish_p
     bees[BEE_SPREAD], bees[BEE_SPREAD_T] = able, able_t
     cooling = hive.scalars[COOL_MOST] * lane[MASS]
-    add_cooling(cooling, degc, vapour, bees)
+    add_cooling(cooling, degc, vapour, borne, bees)
     most_dried = _NECTAR_MOST * lane[MASS]
     there = min(lane[NECTAR] + lane[WAITING], most_dried)
     dry_nectar(most_dried, there, able, able_t, degc, vapour, bees)
@@ -195,16 +202,17 @@ def ask_bees(hive: Hive, lane: FloatArray, x: FloatArray, bees: FloatArray) -> N
 
 
 @folded
-def add_cooling(most: float, degc: float, vapour: float, bees: FloatArray) -> None:
-    """Put the water that bees evaporate in heat into ``bees``; ``most`` [kg/s] is in air half dry.
+def add_cooling(most: float, degc: float, vapour: float, borne: float, bees: FloatArray) -> None:
+    """Put the water that bees evaporate in heat into ``bees``.
 
-    The drier the air the more goes into it, and nothing into saturated air.
+    ``most`` [kg/s] is in air half dry, ``borne`` [K] how much more warmth they bear before. The
+    drier the air the more goes into it, and nothing into saturated air.
     """
     saturation = saturation_pa(degc)
     dry = max(2.0 * (1.0 - vapour / saturation), 0.0)
     slope = saturation_slope_pa_k(degc, saturation)
     dry_t = 2.0 * vapour * slope / saturation**2 if dry > 0.0 else 0.0
-    share, share_t = course(degc, _COOL_FROM, _COOL_ALL)
+    share, share_t = course(degc, _COOL_FROM + borne, _COOL_ALL + borne)
     wish = most * share
     bees[BEE_COOL] = wish * dry
     bees[BEE_COOL_T] = most * share_t * dry + wish * dry_t

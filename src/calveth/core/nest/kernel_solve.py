@@ -100,6 +100,7 @@ def newton_step(work: Work, inertia: FloatArray, rate: float, step: FloatArray) 
     jacobian = work.jacobian
     matrix = work.matrix
     for i in range(NINE):
+        # Rows and columns are scaled: kelvins, pascals and shares of CO2 differ by ten powers.
         one = _ONE[i]
         step[i] = -residual[i] * one
         for j in range(NINE):
@@ -107,6 +108,7 @@ def newton_step(work: Work, inertia: FloatArray, rate: float, step: FloatArray) 
         matrix[i, i] -= inertia[i] * rate * one * _LARGEST[i]
     if not solve_linear(matrix, step):
         return False
+    # All by the same share, so that the step keeps its direction.
     shrink = 1.0
     for i in range(NINE):
         if not isfinite(step[i]):
@@ -143,6 +145,7 @@ def newton(
         before = size_of(work.residual)
         if not newton_step(work, inertia, 0.0, step):
             return False
+        # No more than five lengths: where none is better the least bad one leads off a kink.
         length, least, now = 1.0, np.inf, np.inf
         for _ in range(5):
             stepped(x, step, length, lane[PRESSURE], trial)
@@ -201,6 +204,7 @@ def settle(
         x[:] = trial
         evaluate(hive, lane, x, work)
         now = size_of(work.residual)
+        # Switched evolution relaxation: the step grows as the residual falls (Mulder, van Leer).
         change = (size / max(now, 1e-300)) ** 0.5
         size = now
         dt = min(max(dt * min(max(quicker * change, 0.3), most), 1.0), 1e9)
@@ -240,6 +244,7 @@ def first_guess(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> None
     te = lane[TE]
     whole_w_k(hive.paths, hive.zones, hive.path_share, _RSE, work.shell_w)
     loss, g = work.shell_w.sum() + 0.15, lane[CLUSTER]
+    # As if bees and shell were two resistances in a row; near enough for what follows.
     warm = min(max((g * lane[CORE] + loss * te) / (g + loss), te + 1.0), te + 25.0)
     for z in range(3):
         x[T + z] = te + (warm - te) * (0.6 if z == 0 else (1.0 if z == 1 else 1.2))
@@ -257,6 +262,7 @@ def solve_lane(hive: Hive, lane: FloatArray, x: FloatArray, work: Work) -> int:
     first_guess(hive, lane, x, work)
     closed = settle(hive, lane, x, work, 1.0, tolerance)
     if not closed:
+        # Some hives tip on the way: followed slower they come to the state a real one comes to.
         first_guess(hive, lane, x, work)
         settle(hive, lane, x, work, 0.02, tolerance)
         closed = newton(hive, lane, x, work, _TRY, tolerance)

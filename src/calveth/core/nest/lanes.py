@@ -94,6 +94,8 @@ def hive_arrays(terms: NestNetwork, hives: int) -> k.Hive:
     scalars[:, k.REST_LOG_Q10] = np.log(terms.rest_q10)
     scalars[:, k.BROODLESS_AIRS], scalars[:, k.LIKED] = terms.broodless_airs_k, terms.liked_degc
     scalars[:, k.FAN_COST] = terms.fanning_cost_w_m3_s
+    scalars[:, k.LEAVES_K], scalars[:, k.BROOD_SHARE] = terms.cluster_leaves_k, terms.brood_bees
+    scalars[:, k.HOT_K], scalars[:, k.DAMP_BY] = terms.heat_borne_k, terms.damp_borne
     return k.Hive(strips, parts, joints, tops, surfaces, paths, zones, ZONE_OF_PATH, scalars)
 
 

@@ -101,6 +101,7 @@ class NestNetwork:
     activity_share, fanning_most, fanning_speed, cooling_most : array [M]
         What bees spend in the hive, and can do (`Parameters`).
     brood_need, rest_q10, mantle_degc, broodless_airs_k, liked_degc, fanning_cost_w_m3_s : array [M]
+    cluster_leaves_k, brood_bees, heat_borne_k, damp_borne : array [M]
         What their heat follows, and when they air the nest (`Parameters`).
     """
 
@@ -138,6 +139,10 @@ class NestNetwork:
     broodless_airs_k: FloatArray
     liked_degc: FloatArray
     fanning_cost_w_m3_s: FloatArray
+    cluster_leaves_k: FloatArray
+    brood_bees: FloatArray
+    heat_borne_k: FloatArray
+    damp_borne: FloatArray
 
     @property
     def surface_convection_w_m2k(self) -> FloatArray:
@@ -323,6 +328,10 @@ def _uncertain(p: Parameters) -> dict[str, FloatArray]:
             ("broodless_airs_k", p.broodless_airs_k),
             ("liked_degc", p.liked_degc),
             ("fanning_cost_w_m3_s", p.fanning_cost_w_m3_s),
+            ("cluster_leaves_k", p.cluster_leaves_k),
+            ("brood_bees", p.brood_bees),
+            ("heat_borne_k", p.heat_borne_k),
+            ("damp_borne", p.damp_borne),
         )
     }
 

@@ -74,6 +74,7 @@ def remember_stores(hive: Hive, shell: Shell, held: Held, work: Work, taking: Fl
         capacity = combs[z, COMB_HEAT]
         # Exact for an air that stays as it is through the hour.
         follows = capacity / HOUR_S * combs[z, COMB_FOLLOWS]
+        # Air and combs hold heat beside the walls: without it an hour would answer at once.
         own = air * share * _AIR_J_M3K / HOUR_S
         hold[z, HOLD_HEAT] = follows + own
         hold[z, HOLD_HEAT_W] = follows * comb_degc[z] + own * x[T + z] + carry[T + z]

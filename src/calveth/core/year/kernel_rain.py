@@ -85,6 +85,7 @@ def wet_conducts(shell: Shell, held: Held, row: int) -> float:
     exp(f·u) with the water u it holds (EN ISO 10456), no more than e^1.5, as in the months.
     """
     each = shell.rain[row, RAIN_CONDUCTS]
+    # Not of the mean water: λ grows faster than in proportion, the wet side counts for more.
     if row == LID_RAIN:
         return exp(min(each * held.rain[ON_LID], _MOST_GROWN))
     grown = 0.0

@@ -54,6 +54,7 @@ def keep_snow(shell: Shell, held: Held, hour: FloatArray, felt: FloatArray) -> N
     depth = snow / DENSITY
     outer = outer_film_m2k_w(hour[WIND], hour[TE])
     above = outer + depth / CONDUCTS_W_MK
+    # What the cold above draws through the snow; the rest of what comes from below melts it.
     up_w = -snow_air_degc(hour, outer) / above
     area, degc = 0.0, 0.0
     for k in range(shell.walls.shape[0]):

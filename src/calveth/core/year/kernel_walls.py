@@ -141,6 +141,7 @@ def remember_walls(
         film = film_kg[k]
         # A trace stays where it is: nobody sees it, and drying it would never end.
         laws[k, LAW_STORE] = film / HOUR_S if film > _TRACE_KG else 0.0
+        # Drying ice takes the heat of ice with it, and a thin film dries as far as it reaches.
         laws[k, LAW_ICE] = ice[k]
         laws[k, LAW_PATCH] = min(film / (area * _WET_KG_M2), 1.0)
         z = int(surfaces[k, SURFACE_ZONE])
@@ -172,7 +173,7 @@ def wall_law(
         outer_wet += outer_modes[k, m] * wet_modes[k, m]
     sun, more = felt[k, 0], felt[k, 1]
     stiff = more / (1.0 + more * by_out[k, BROUGHT])
-    # Without air inside and without what settles now.
+    # Without air inside and without what settles now: both are unknowns of the balance.
     brought = stiff * (sun * (1.0 - by_out[k, OUTSIDE]) - outer_dry)
     past = inner + by_in[k, OUTSIDE] * sun + by_in[k, BROUGHT] * brought
     wet -= by_in[k, BROUGHT] * stiff * outer_wet
@@ -212,6 +213,7 @@ def keep_walls(
             continue
         z = int(surfaces[k, SURFACE_ZONE])
         inside = x[T + z]
+        # What the balance settled here warms the wall, and what melts cools it.
         latent = at[k, AT_W] / area - melting[k]
         sun, more = felt[k, 0], felt[k, 1]
         below = 1.0 + more * by_out[k, BROUGHT]
@@ -291,6 +293,7 @@ def tell_sides(
                 + gain[k, m, OUTSIDE] * sun
                 + gain[k, m, BROUGHT] * brought
             )
+    # From here on what each side brings to the water of the hour.
     area = 0.25 * walls[k, WALL_AREA]
     if area <= 0.0:
         return

@@ -72,6 +72,7 @@ def freeze_and_melt(shell: Shell, held: Held, k: int, settled_kg: float, icy: fl
         return
     ice_kg = min(max(ice_kg, 0.0), after)
     degc = surface_degc[k]
+    # Half: with all of it the surface would swing past 0 °C and back, hour by hour.
     able = 0.5 * shell.film[k] * degc * area * HOUR_S / _MELT_J
     turned = min(able, ice_kg) if degc > 0.0 else max(able, ice_kg - after)
     melting[k] = turned * _MELT_J / (area * HOUR_S)
@@ -159,6 +160,7 @@ def run_off_sides(shell: Shell, held: Held) -> float:
     The sides together hold the film of the wall, to the last bit.
     """
     kg = held.side_kg
+    # Drinking and drips took from the wall as a whole: the sides share it alike.
     total_kg = kg[0] + kg[1] + kg[2] + kg[3]
     film = held.film_kg[UPPER_WALL]
     share = film / total_kg if total_kg > 0.0 else 0.0
@@ -181,6 +183,7 @@ def shed(shell: Shell, held: Held, k: int, kg: float, row: FloatArray) -> float:
     take_off(held, k, kg)
     if k >= LID_SURFACES:
         return kg
+    # On a slope drops run to the low edge before they fall.
     if shell.walls[k, WALL_FLAT] < 1.0:
         run_on(held, k + 1, kg)
         return 0.0
@@ -223,9 +226,11 @@ def keep_quilt(
     into = max(extra[QUILT_PASS] * (held.x[P + 2] - hour[PE]), 0.0) * HOUR_S
     warmer = max(degc - outside, 0.0)
     stack = (_G * _VENT_HEIGHT_M * warmer / _COOL_K) ** 0.5
+    # A third of the head: the same gap lets air in below and out above.
     flow = extra[QUILT_VENTS] * (_CD / 3.0 * stack + _GUSTS * hour[WIND])
     drier = max(saturation_pa(degc) - hour[PE], 0.0)
     washed = flow * extra[QUILT_WASH] * drier / (_R_VAPOUR * (degc + _KELVIN))
+    # Without vents only what the cover lets through goes out.
     if extra[QUILT_VENTS] <= 0.0:
         washed = extra[QUILT_PASS] * drier
     water_now = held.quilt[0] + into

@@ -156,6 +156,7 @@ def close_hour(hive: Hive, hour: FloatArray, work: Work, room: Room) -> int:
         room.before[i] = x[i]
         x[i] = trial[i]
     evaluate(hive, hour, x, work)
+    # Newton as it stands: most hours close in two passes, and none is searched that need not be.
     for passes in range(_PLAIN):
         if worst_of(work.residual) <= _CLOSED:
             return passes
@@ -174,6 +175,7 @@ def search_hour(hive: Hive, hour: FloatArray, work: Work, room: Room) -> int:
 
     Return the passes it counts as.
     """
+    # From the state of the hour before: the extrapolated one may lie beyond the kink.
     room.x[:] = room.before
     if creep(hive, hour, room.x, work, _CLOSED) > _CLOSED:
         newton(hive, hour, room.x, work, _SEARCH, _CLOSED)
@@ -211,6 +213,7 @@ def shut_by_winter(hive: Hive, shell: Shell, snow_m: float, iced: float) -> None
 def book(hive: Hive, hour: FloatArray, x: FloatArray, work: Work, ledger: FloatArray) -> None:
     """Add an hour's heat, water and CO2 to the ledger."""
     sums, bees = work.sums, work.sums[METABOLIC_W]
+    # Breath takes its water along as vapour, so that only the dry heat is heat of the hive.
     co2_out = hour[CO2_OUT]
     ledger[L_HEAT_BEES] += (DRY_W * bees - sums[COOL_KG_S] * _WATER_J) * HOUR_S
     ledger[L_HEAT_AIR] += sums[AIR_W] * HOUR_S
@@ -320,6 +323,7 @@ def run_hours(
             shut_by_winter(hive, shell, hours[h, SNOW_M], iced)
         for i in range(room.hour.size):
             room.hour[i] = hours[h, i]
+        # Dried over the day that follows, not in the first hour there is room in the air.
         room.hour[WAITING] = held.nectar[0] / _DAY_S
         show_snow(held, room.hour)
         passes = begin_hour(hive, shell, held, room.hour, exposed[sector], work, room)
@@ -367,6 +371,7 @@ def end_hour(
     x, row, felt = room.x, room.row, room.felt
     for i in range(row.size):
         row[i] = 0.0
+    # Before the state is taken over: what boards took is counted from the hour's own beginning.
     keep_bound(hive, shell, held, x, room.taking, ledger)
     for i in range(NINE):
         held.x[i] = x[i]
@@ -376,6 +381,7 @@ def end_hour(
     keep_snow(shell, held, hour, felt)
     book(hive, hour, x, work, ledger)
     keep_quilt(shell, held, hour, ledger, row)
+    # After the quilt, which drips on the combs, and before the ice, which what drains feeds.
     keep_films(shell, held, work, ledger, row)
     keep_ice(shell, held, hour, work, hour[PRESSURE], row)
     write_row(held, work, felt, room.sides, row)
@@ -388,6 +394,7 @@ def change_setting(was: Shell, now: Shell, held: Held) -> None:
     for k in range(was.walls.shape[0]):
         for which in range(2):
             modes = held.dry[k] if which == 0 else held.settled[k]
+            # Modes of one setting mean nothing in another: only temperatures of cells do.
             for i in range(cells.size):
                 cells[i] = 0.0
                 for m in range(cells.size):

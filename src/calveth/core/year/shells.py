@@ -28,6 +28,7 @@ from calveth.core.moisture.surface import ceiling_fate, floor_fate
 from calveth.core.nest import kernel_parts as kp
 from calveth.core.nest.network import SURFACE_FACE, SURFACES, WINDOW, HiveModel
 from calveth.core.nest.stores import QUILT, water_stores
+from calveth.core.parameters import Parameters
 from calveth.core.remembered import remembered
 from calveth.core.solids.openings_cut import colony_openings
 from calveth.core.year import kernel_arrays as ka
@@ -79,7 +80,7 @@ def shell_arrays(
         modes.capacity,
         modes.film,
         modes.outer_film,
-        _combs(zones, model.parameters.buffer_factor),
+        _combs(zones, model.parameters),
         _extra(model),
         wind[:, :strips],
         wind[:, strips:],
@@ -162,7 +163,7 @@ def _walls(model: HiveModel, surfaces: FloatArray, film_m2k_w: float) -> FloatAr
     rows[:, ka.WALL_FLAT] = _FLAT
     if ceiling_fate(model.design.lid_slope_deg, model.design.tilt_deg) != "drips":
         rows[:_LID_SURFACES, ka.WALL_FLAT] = 0.0
-    rows[:, ka.WALL_CLING] = _CLING * area
+    rows[:, ka.WALL_CLING] = _CLING * model.parameters.cling_factor * area
     share = surfaces[:, kp.SURFACE_SHARE]
     film = share * film_m2k_w + (1 - share) * c.RSI_HORIZONTAL.value
     u = 1.0 / (
@@ -194,6 +195,7 @@ def _floor_holds(model: HiveModel) -> float:
     board = _board_inside(model, model.design.shell.floor)
     of_boards = board is not None and model.materials[board.material].has_grain
     level = y.FLOOR_OF_BOARDS.value if of_boards else y.CLING_FLOOR.value
+    level *= model.parameters.cling_factor
     return level * max(1.0 - model.design.tilt_deg / c.DRAINING_TILT.value, 0.0)
 
 
@@ -254,19 +256,18 @@ def binds_kg_m3(material: Material) -> float:
     return effusivity**2 * _PSAT_23_PA / delta
 
 
-def _combs(zones: FloatArray, buffer_factor: float) -> FloatArray:
+def _combs(zones: FloatArray, p: Parameters) -> FloatArray:
     rows = np.zeros((3, ka.COMB_COLUMNS))
     area = zones[:, kp.ZONE_COMB]
     beta = kp.transfer_kg_s_m2_pa(
         c.CONVECTION_HORIZONTAL.value, _BOARDS_DEGC, c.PRESSURE_SEA_LEVEL.value
     )
-    rows[:, ka.COMB_HEAT] = y.COMB_HEAT.value * area
-    rows[:, ka.COMB_FOLLOWS] = -np.expm1(
-        -c.CONVECTION_HORIZONTAL.value * HOUR_S / y.COMB_HEAT.value
-    )
+    heat_j_k_m2 = y.COMB_HEAT.value * p.comb_heat_factor
+    rows[:, ka.COMB_HEAT] = heat_j_k_m2 * area
+    rows[:, ka.COMB_FOLLOWS] = -np.expm1(-c.CONVECTION_HORIZONTAL.value * HOUR_S / heat_j_k_m2)
     rows[:, ka.COMB_SORB] = beta * area
-    rows[:, ka.COMB_WATER] = y.COMB_SORPTION.value * buffer_factor * area
-    rows[:, ka.COMB_CLING] = y.CLING_COMB.value * area
+    rows[:, ka.COMB_WATER] = y.COMB_SORPTION.value * p.buffer_factor * area
+    rows[:, ka.COMB_CLING] = y.CLING_COMB.value * p.cling_factor * area
     return rows
 
 

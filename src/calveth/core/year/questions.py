@@ -19,6 +19,7 @@ from calveth.core.compare.sweep import with_thickness
 from calveth.core.ends import ends_of
 from calveth.core.errors import DomainError
 from calveth.core.hive.design import FACES, Design, Face
+from calveth.core.hive.plans import by_rules
 from calveth.core.solids.cost import material_cost_eur
 from calveth.core.year.draws import YearBands, year_bands
 from calveth.core.year.result import is_winter
@@ -178,16 +179,19 @@ def travel(
     """Return the years of hives in places: a row for each hive.
 
     The bees are those of the place (`curves_for`) of one strength: a colony of another climate
-    would breed at the wrong time.
+    would breed at the wrong time. Acts of a plan that follow a rule go with the place.
     """
-    grid = [
-        replace(case, place=place, colony=curves_for(place, strength))
-        for case in cases
-        for place in places
-    ]
+    grid = [_moved(case, place, strength) for case in cases for place in places]
     flat = year_bands(grid, draws, report)
     n = len(places)
     return [flat[k * n : (k + 1) * n] for k in range(len(cases))]
+
+
+def _moved(case: HiveCase, place: Place, strength: Strength) -> HiveCase:
+    design, plan = case.design, case.design.seasons
+    if plan.has_rules:
+        design = replace(design, seasons=by_rules(plan, place))
+    return replace(case, design=design, place=place, colony=curves_for(place, strength))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -242,11 +246,7 @@ def feed_table(
         for strength in strengths
     ]
     made = [
-        replace(
-            case.of(vented_twin(case.design) if vented else case.design),
-            place=place,
-            colony=curves_for(place, strength),
-        )
+        _moved(case.of(vented_twin(case.design) if vented else case.design), place, strength)
         for place, case, vented, strength in jobs
     ]
     cells = []

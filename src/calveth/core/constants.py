@@ -166,6 +166,13 @@ LATENT_HEAT_WATER = Constant(
 LATENT_HEAT_ICE = Constant(
     value=2.83e6, unit="J/kg", source="sublimation of ice near 0 °C", certainty="published"
 )
+LATENT_HEAT_FUSION = Constant(
+    value=3.335e5,
+    unit="J/kg",
+    source="melting of ice at 0 °C, steam table; snow and rime are not in the books of the hive, "
+    "whose films freeze by the difference of `LATENT_HEAT_ICE` and `LATENT_HEAT_WATER`",
+    certainty="published",
+)
 LEWIS_FACTOR = Constant(
     value=0.91,
     unit="-",

@@ -153,6 +153,14 @@ def _transport() -> list[Row]:
             "steam table: evaporation and melting",
         ),
         (
+            "melting of ice at 0 °C",
+            "J/kg",
+            1000 * 6.0095e3 / _WATER,
+            c.LATENT_HEAT_FUSION.value,
+            3e3,
+            "6.0095 kJ/mol (IAPWS) over the molar mass",
+        ),
+        (
             "Lewis factor of vapour in air",
             "-",
             0.87 ** (2 / 3),

@@ -16,7 +16,7 @@ from calveth.core.year.chains import HOUR_S
 from calveth.core.year.columns import S_DRAIN
 from calveth.core.year.kernel_arrays import ICE_CLOSES, ICE_SHARE, Held, Shell
 
-_FUSION_J = c.LATENT_HEAT_ICE.value - c.LATENT_HEAT_WATER.value
+_FUSION_J = c.LATENT_HEAT_FUSION.value
 _CP = c.AIR_HEAT_CAPACITY.value
 
 

@@ -125,6 +125,7 @@ class Isotherm(unittest.TestCase):
         self.assertAlmostEqual(humidity_of(0.8 + 0.1 * STEEPER, STEEPER), 0.9)
         self.assertEqual(humidity_of(most_bound(STEEPER), STEEPER), 1.0)
         self.assertEqual(humidity_of(9.0, STEEPER), 1.0)
+        self.assertEqual([slope_at(b, STEEPER) for b in (0.5, 0.79, 0.81)], [1.0, 1.0, STEEPER])
 
     def test_moisture_buffer_values_are_those_measured(self) -> None:
         """33 and 75 % in turns of 16 and 8 hours at 23 °C; spruce 1.15, aerated concrete 1.05,
@@ -163,6 +164,26 @@ class Drying(unittest.TestCase):
             with self.subTest(degc=degc, days=days):
                 self.assertGreater(wet - fine, 0.1)
                 self.assertAlmostEqual((wet - board.kg) / (wet - fine), 1.0, delta=0.1)
+
+    def test_two_cells_left_alone_come_to_one_humidity(self) -> None:
+        """All that joins them is between the first and the second: (c1·0.7 + c2·0.3)/(c1 + c2)."""
+        board = Board("softwood", 0.019, 0.3)
+        board.held.bound[0, 0] = 0.7
+        board.shell.wood_pass[0] = 0.0, 1.0, 0.0, 0.0
+        board.hour(0.3, 20.0)
+        first, second = board.shell.wood_kg[0, :2]
+        even = (0.7 * first + 0.3 * second) / (first + second)
+        self.assertAlmostEqual(float(board.held.bound[0, 0]), even, places=12)
+        self.assertAlmostEqual(float(board.held.bound[0, 1]), even, places=12)
+
+    def test_more_than_a_face_binds_stands_on_it(self) -> None:
+        board = Board("softwood", 0.019, 1.0)
+        board.shell.wood_pass[0] = 1e-6, 0.0, 0.0, 0.0
+        before = board.kg
+        taken = board.hour(1.2, 20.0)
+        self.assertAlmostEqual(float(board.held.bound[0, 0]), most_bound(STEEPER), places=12)
+        self.assertAlmostEqual(float(board.held.film_kg[0]), taken + before - board.kg, places=12)
+        self.assertGreater(float(board.held.film_kg[0]), 0.01)
 
     def test_it_takes_weeks_as_boards_do(self) -> None:
         """25 mm softwood air-dries from green in 1 to 4 months in summer (Forest Products

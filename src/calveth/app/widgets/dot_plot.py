@@ -95,7 +95,7 @@ class DotPlot(QWidget):
         painter.drawText(
             QRectF(_LEFT, bottom + 6, wide + _RIGHT, 18),
             (
-                "dot: likely; line: 8 of 10 built alike"
+                "dot: as likely, seldom the middle; line: 8 of 10 built alike"
                 if self._rows[0].values.size
                 else "no ranges yet"
             )

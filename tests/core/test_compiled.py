@@ -63,7 +63,7 @@ def answers(code: str, source: Path = SOURCE, **environment: str) -> list[str]:
 
 class Shipped(unittest.TestCase):
     def test_what_is_shipped_is_of_these_sources(self) -> None:
-        """Else every new user compiles for two minutes: `make_compiled --pack` makes it anew."""
+        """Else every new user compiles for two minutes: `tools/pack_kernels.sh` makes them anew."""
         packed = sorted(compiled.CORE.glob("kernel-*.tar.xz"))
         self.assertTrue(packed)
         for path in packed:

@@ -28,9 +28,10 @@ flight in those weeks are in it: half or more of the figure in mild places, and 
 `tools/feed_table.py`; other hives by `calveth feed-table FILE`. For planning, never a reason to
 skip hefting.
 
-What changed last: likely figures by 0.1 kg or less (calmer hours, colonies with a flow, what boards
-bind); ranges are wider at both ends, as every draw has a winter of its own where weather is made up.
-Before that the law of bees by their own warmth raised plain boards by a quarter and foam by a fifth.
+What changed last: likely figures by 0.1 kg or less (calmer hours, colonies with a flow, what
+boards bind); ranges are wider at both ends, as every draw has a winter of its own where weather
+is made up. Before that the law of bees by their own warmth raised plain boards by a quarter and
+foam by a fifth.
 """
 
 

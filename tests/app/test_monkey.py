@@ -33,7 +33,7 @@ _WITHOUT_REMEDIES = with_work("remedies", lambda _: ())
 
 class Tours(WindowTest):
     def test_cases_of_the_matrix_through_every_view(self) -> None:
-        chosen = list(cases())[:: _EVERY if LONG else 5 * _EVERY + 1]
+        chosen = list(cases())[:: _EVERY if LONG else 3 * _EVERY]
         self.assertGreater(len({case[0] for case in chosen}), 1)
         for case in chosen:
             with self.subTest(case=case):

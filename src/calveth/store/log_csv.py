@@ -210,6 +210,7 @@ def _samples(
     Units under the header, a footer, and a last line that has no end yet are none.
     """
     rows, notes = list(table.rows[first:]), []
+    # The last of the columns a time stands in: a row that is shorter cannot have one.
     most = max(at.times)
 
     def sample(row: list[str]) -> bool:
@@ -274,6 +275,8 @@ def _columns(
             continue
         meant = meanings[0]
         made = meant.factor * values + meant.offset
+        # Loggers write codes such as 85 or -127 for a broken probe; a column of nothing else is
+        # of another unit and is asked about.
         low, high = QUANTITIES[meant.quantity].limits
         none = np.isfinite(made) & ((made < low) | (made > high))
         if none.any() and not none[np.isfinite(made)].all():

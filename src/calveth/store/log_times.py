@@ -90,6 +90,7 @@ def _minute(
         if match["y"]:
             year, month, day = int(match["y"]), int(match["m"]), int(match["d"])
         else:
+            # 3/4 is two days: which comes first was found from the whole file.
             one, two = int(match["a"]), int(match["b"])
             day, month = (one, two) if order == "day first" else (two, one)
             year = int(match["y2"]) + (2000 if len(match["y2"]) == 2 else 0)
@@ -102,6 +103,7 @@ def _minute(
     if minute > 59 or hour > 23 or (half and not 1 <= hour <= 12):
         return None
     if half:
+        # 12 am is midnight and 12 pm is noon.
         hour = hour % 12 + (12 if half == "p" else 0)
     total = days[date] * 1440 + 60 * hour + minute
     offset = match["off"]

@@ -265,6 +265,7 @@ def balanced_pa(
     enough, the flows in ``through`` are moved along their slopes by the last step: what is left
     goes with its square. A hive without any path keeps nought.
     """
+    # As far as the flows of the last hive moved on since: mostly that is near enough at once.
     x = start + shifted_pa(strips, joints, dynamic, through)
     net, growth, into = pass_air(
         x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar, through
@@ -290,6 +291,7 @@ def balanced_pa(
         else:
             high = x
         x = x - net / max(growth, 1e-300)
+        # Newton hunts between two slopes of a joint that turns: halving ends it.
         if not low < x < high or step % 8 == 7:
             x = 0.5 * (low + high)
     return x

@@ -98,9 +98,11 @@ class Elements:
                     (slice(1, None) if upper else slice(None, -1)) if k == axis else slice(None)
                     for k in range(3)
                 )
+                # A surface is where a cell of a body and one of an air space share a face.
                 at = np.argwhere((self.grid.body[solid] >= 0) & (self.grid.space[air] >= 0))
                 if not len(at):
                     continue
+                # argwhere counts in the shorter array: back to the cells on either side.
                 here, there = at.copy(), at.copy()
                 here[:, axis] += 0 if upper else 1
                 there[:, axis] += 1 if upper else 0
@@ -110,6 +112,7 @@ class Elements:
                 base = here @ np.array(self._strides)
                 base = base + (self._strides[axis] if upper else 0)
                 one, two = (k for k in range(3) if k != axis)
+                # Round the face, so that the four corners make a quadrilateral and no bow tie.
                 face = [(0, 0), (1, 0), (1, 1), (0, 1)]
                 nodes = np.stack(
                     [base + a * self._strides[one] + b * self._strides[two] for a, b in face],

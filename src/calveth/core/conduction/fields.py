@@ -107,6 +107,7 @@ def section_field(solved: Solved, plane: Plane, at_m: float | None = None) -> Se
     box[..., others[0]], box[..., others[1]] = one[:, None], two[None, :]
     where = placed(field.model, box.reshape(-1, 3)).reshape(box.shape)
     across, up = where[..., others[0]], where[..., others[1]]
+    # Only a quarter of a hive that is its own mirror image was solved.
     mirror = []
     if plane == "upright" and parts.half_y:
         mirror = [(0, shell.y0 + shell.y1)]

@@ -157,6 +157,7 @@ def make_grid(
         When it would have more cells than memory holds.
     """
     everything: tuple[Body | AirSpace, ...] = (*model.bodies, *model.spaces)
+    # A soft part may lie between two planes of the grid: it moves to the nearest ones.
     hard = [part.shape for part in everything if not part.soft]
     rest = [part.shape for part in everything if part.soft]
     solid = [b.shape for b in model.bodies]
@@ -183,6 +184,7 @@ def make_grid(
         body=np.full((len(x) - 1, len(y) - 1, len(z) - 1), -1),
         space=np.full((len(x) - 1, len(y) - 1, len(z) - 1), -2),
     )
+    # The order is the truth of the model: bodies cut the outside, rooms cut the bodies.
     for number, space in enumerate(model.outside):
         grid.space[_cover(grid, space.shape)] = number
     for number, body in enumerate(model.bodies):

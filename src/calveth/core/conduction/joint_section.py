@@ -89,6 +89,7 @@ def section_conduction(
     def flat(shape: Cuboid) -> Cuboid | None:
         if not getattr(shape, low) <= at < getattr(shape, high):
             return None
+        # A metre deep, so that its coupling is a length's and ψ can be read off.
         deep = {low: 0.0, high: 1.0}
         shape = replace(shape, **deep)
         return common(shape, region(shape))

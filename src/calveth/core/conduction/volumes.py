@@ -139,6 +139,7 @@ class Volumes:
             np.concatenate([row[k] for row in rows]) for k in range(8)
         )
         self._cell = cell.astype(np.int64)
+        # From the middle of the cell to the air: half a cell and the film in a row.
         self._conductance = 1 / (half + film)
         self._film_part = film / (half + film)
         self.surfaces = Surfaces(

@@ -163,6 +163,7 @@ def calibrate(
         )
     problem = _Problem(case, seen, report, [0])
     bounds = 2.5 * _sigmas()
+    # Leaks make two valleys: one where much air is warm and one where little is; both are tried.
     best, cost = np.zeros(len(FACTORS)), np.inf
     for start in _STARTS:
         first = np.array([start, 0.0, 0.0, 0.0])
@@ -186,8 +187,10 @@ def calibrate(
     for k, factor in enumerate(FACTORS):
         sigma = float(spread[k])
         ends = (best[k] - _NINETY * sigma, best[k] + _NINETY * sigma)
+        # Along the leakage the misfit is no parabola: its profile is followed instead.
         if factor == "leakage":
             ends, sigma = (min(low, best[k]), max(high, best[k])), width
+        # A model that is not the hive is surer of itself than it may be.
         ends = (
             best[k] + MODEL_ERROR * (ends[0] - best[k]),
             best[k] + MODEL_ERROR * (ends[1] - best[k]),

@@ -175,6 +175,7 @@ def explain(
     seen = seen_by(run)
     best = {"as worked out": _explanation("as worked out", 1.0, misfit(seen, run), run)}
     runs: dict[Why, tuple[int, YearRun]] = {}
+    # A probe that reads wrong explains anything: only the first may, at the price of any reason.
     for channel in seen.channels[:1]:
         cost = _COST + misfit(seen, run, free=channel.log.id)
         best["probe off"] = _explanation("probe off", 1.0, cost, run)
@@ -190,6 +191,7 @@ def explain(
             best[why] = _explanation(why, times, cost, other)
             runs[why] = (k, other)
     ranked = sorted(best.values(), key=lambda e: e.cost)
+    # What beats no change at all may do so by luck: tried again among hives built alike.
     better = [e.why for e in ranked[:_TRIED_AGAIN] if e.cost < best["as worked out"].cost]
     wins, alike = _wins(
         case,

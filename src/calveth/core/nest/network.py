@@ -223,6 +223,7 @@ def hive_model(case: HiveCase, *, warm: bool = False, beside: HiveModel | None =
     ``beside`` is the same hive in the other season: its solids and air paths are taken over.
     """
     design, place = case.design, case.place
+    # λ hangs on what a wall holds through a season, not on the hour: two sets do for a year.
     season = summer_materials if warm else winter_materials
     materials = season({key: case.materials[key] for key in design.material_ids}, place)
     hive = build_solids(design) if beside is None else beside.hive
@@ -282,6 +283,7 @@ def _terms(
     through_shell = _diffusion(faces, window) + delta * still
     pores = p.pores_co2 * _pores_m(design, faces, materials)
     breath = c.CO2_DIFFUSIVITY_AIR.value * (pores + still)
+    # Both faces of combs that hang a pitch apart through all of the room.
     combs = np.array(FRACTIONS) * (2.0 * hive.cavity.volume_m3 / c.COMB_PITCH.value)
 
     return NestNetwork(

@@ -218,6 +218,7 @@ def _by_program(need: Sequence[int], room: int, count: int) -> list[list[int]] |
     sizes = sorted(kinds, reverse=True)
     n, width = len(sizes), count * len(sizes)
     rows, low, high = [], [], []
+    # No bar holds more than its length, and every piece is cut exactly as often as it is needed.
     for bar in range(count):
         row = np.zeros(width)
         row[bar * n : (bar + 1) * n] = sizes
@@ -231,7 +232,7 @@ def _by_program(need: Sequence[int], room: int, count: int) -> list[list[int]] |
         low.append(float(kinds[size]))
         high.append(float(kinds[size]))
     result = milp(
-        c=np.zeros(width),
+        c=np.zeros(width),  # any plan with so few bars does
         constraints=LinearConstraint(np.array(rows), low, high),
         integrality=np.ones(width),
         bounds=Bounds(0, np.inf),

@@ -173,6 +173,7 @@ def _flat(
     rows: list[Course] = []
     y = 0.0
     for high in course_heights_m(wide, block.width_m, joint):
+        # No joint above a joint: the row below says where they may not be.
         under = run_joints(rows[-1].runs[0], long) if rows else []
         lengths = split_run(long, joint, block.length_m, 0.0, under)
         at, blocks = 0.0, []

@@ -145,6 +145,7 @@ def cutouts_of(
         shared = common(board, way.shape)
         if shared is None:
             continue
+        # What opens inside a recess is cut with it: no second hole is drawn, but its room is gone.
         inside = any(_holds(r, shared) for r in recesses)
         if not inside:
             cutouts.append(

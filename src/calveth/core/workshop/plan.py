@@ -138,6 +138,7 @@ def build_plan(
     bought += sum(b.price for b in bulk) + block_prices[0] + _ordered_cost(rows, ordered, materials)
     bought += sum(c.mixed_l * c.count / 1000 * materials[c.material].price_eur_m3 for c in casts)
     own = _own_shares(boards, sheets, walls)
+    # What it is worth, not what is paid: boards at hand are free, and rests are not in it.
     used = sum(
         p.solid_m3 * materials[p.material].price_eur_m3 * (1 - own.get(_share_key(row), 0.0))
         for row in rows

@@ -92,12 +92,14 @@ def sheet_layouts(
             f"{1000 * thickness_m:.0f} mm",
             f"thick {material.name} is not in the stock list; add sheets of it",
         )
+    # A knife takes no kerf away, a saw does.
     soft = material.group in ("foam", "plant and wool")
     work = _Work(material, thickness_m, workshop, 0.0 if soft else workshop.kerf_m, not grain)
     sold = [i for i in items if i.more]
     own = {i: n for i in items if (n := left.get(i, 0))}
     if not own:
         return _bought(rows, sold, work)
+    # Sheets at hand may be small: what is cut from them can leave more to buy than it saves.
     mixed = _own_first(rows, own, sold, work)
     if mixed is not None and not sum(x.cost for x in mixed):
         return mixed, ""

@@ -184,6 +184,7 @@ def standing(
     top = max(bounds(s.shape, hive.bend).z1 for s in hive.pieces)
     at = balance_m(masses)
     height = at[2] - ground
+    # What a leaning hive weighs on is nearer to the edge it leans over.
     arm = _arm_m(foot, _leaned(at, height, design.tilt_deg))
     if arm <= 0:
         raise DomainError(
@@ -203,6 +204,7 @@ def standing(
     lid_parts = {s.lifted_with for s in lids}
     lid_kg = sum(m.kg for m in masses if m.part in lid_parts)
     wind, moment = _wind(body, gust, ground)
+    # EN 1990, state EQU: what tips counts more and what holds counts less than it is.
     missing = cl.WIND_SAFETY.value * moment - cl.WEIGHT_SAFETY.value * kilos * _G * arm
     wide = min(
         max(x for x, _ in foot) - min(x for x, _ in foot),

@@ -112,6 +112,7 @@ def one_more_centimetre(
                 rim_nights_fewer=before.likely.rim_wet_nights - bands.likely.rim_wet_nights,
                 cost_eur=more,
                 pays=saved * worth > more,
+                # Sure is what both ends of the range agree on, be it yes or no.
                 surely=(low * worth > more) == (high * worth > more),
             )
         )

@@ -108,6 +108,13 @@ class Sentence(unittest.TestCase):
         lines = hour_lines(tight, dry, moments_at(tight, dry), METRIC)
         self.assertIn("Nothing inside is wet.", [text for _, text in lines])
         self.assertIn("Sun in W/m²: lid", said)
+        snowy = int(np.argmax(run.column("snow_on_lid_kg_m2")))
+        lines = hour_lines(run, snowy, moments_at(run, snowy), METRIC)
+        self.assertIn("of snow on the lid", " ".join(text for _, text in lines))
+        icy = int(np.argmax(run.column("entrance_iced")))
+        lines = hour_lines(run, icy, moments_at(run, icy), METRIC)
+        share = 100 * float(run.column("entrance_iced")[icy])
+        self.assertIn(f"Ice closes {share:.0f} %", " ".join(text for _, text in lines))
         night = 200 * 24 + 1
         lines = hour_lines(run, night, moments_at(run, night), METRIC)
         self.assertIn("No sun", lines[-1][1])

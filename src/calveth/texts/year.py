@@ -64,6 +64,7 @@ WORDS: dict[str, YearWord] = {
     "winter_co2": YearWord("CO2 beside the bees in winter", "fraction", 1, 0, "Air"),
     "most_co2": YearWord("CO2 at most", "fraction", 1, -1, "Air"),
     "iced_hours": YearWord("Ice closes the entrance", "hours", 0, -1, "Air"),
+    "snow_days": YearWord("Snow lies on the lid", "winter days", 0, 0, "Damp"),
 }
 """Every figure of `YearFigures` by its name."""
 
@@ -190,11 +191,14 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
                     f" But its quilt is full and drips {units.write(f.dripped_kg, 'mass', 2)} on "
                     "the combs in winter: more vents above it, or a deeper one."
                 )
-            sentences.append(f"{name} stays dry above the cluster all winter, {ring}.{over}")
+            sentences.append(
+                f"{name} stays dry above the cluster all winter, {ring}.{over}{_under_snow(row)}"
+            )
         elif low < 1.0:
             sentences.append(
                 f"{name} cannot be told: dry above the cluster in some hives built alike, "
                 f"wet on up to {high:.0f} winter nights in others; the rim: {rim}."
+                f"{_under_snow(row)}"
             )
         else:
             drip = ""
@@ -203,9 +207,17 @@ def dry_sentences(rows: Sequence[YearBands], units: UnitSystem = METRIC) -> list
             sentences.append(
                 f"{name} gets wet above the cluster on "
                 f"{write_band(row, 'lid_wet_nights', units)}{drip}: its lid comes below the dew "
-                "point of the breath under it, on clear nights first."
+                f"point of the breath under it, on clear nights first.{_under_snow(row)}"
             )
     return sentences
+
+
+def _under_snow(row: YearBands) -> str:
+    """Return for how long snow keeps the lid warmer than a bare one; nothing where it does not."""
+    days = row.likely.snow_days
+    if not days >= 1.0:
+        return ""
+    return f" On {days:.0f} of its winter days snow lies on the lid and keeps it warmer."
 
 
 def _has_quilt(design: Design) -> bool:

@@ -17,12 +17,13 @@ from calveth.core.hive.opening import WALL_SIDES
 from calveth.core.nest.network import SURFACES
 from calveth.core.units import litres_per_hour
 from calveth.core.year.columns import S_FILM, S_P
-from calveth.core.year.figures import UPPER_WALL, side_films_kg_m2, wet_hours
+from calveth.core.year.figures import HALF_CLOSED, UPPER_WALL, side_films_kg_m2, wet_hours
 from calveth.core.year.result import YearRun
 from calveth.texts.units import UnitSystem
 from calveth.texts.year import hour_words
 
 _STILL_KG_H = 2e-5
+_FELT_ICE = 0.05
 
 
 def hour_lines(
@@ -31,6 +32,7 @@ def hour_lines(
     """Return what stands in an hour, worst first: wet surfaces, heat, air, sun."""
     lines = _wet(run, hour, readings, units)
     lines += _busy(run, hour, units)
+    lines += _snow_and_ice(run, hour, units)
     air = litres_per_hour(float(readings.exchange_m3_s[0]))
     co2 = 100.0 * float(run.column("nest_co2")[hour])
     tone: Tone = "bad" if co2 > 8.0 else "good"
@@ -61,6 +63,20 @@ def _wet(
     if drip > 1e-4:
         lines.insert(0, ("bad", f"{units.write(1000 * drip, 'water', 0)} drip from the lid."))
     return lines or [("good", "Nothing inside is wet.")]
+
+
+def _snow_and_ice(run: YearRun, hour: int, units: UnitSystem) -> list[tuple[Tone, str]]:
+    """Return what snow on the lid and ice in the entrance do; nothing where there is none."""
+    lines: list[tuple[Tone, str]] = []
+    snow = float(run.column("snow_on_lid_kg_m2")[hour])
+    if snow > 0.0:
+        deep = units.write(snow / y.SNOW_DENSITY.value, "length", 0)
+        lines.append(("note", f"{deep} of snow on the lid keep it warmer than a bare one."))
+    iced = float(run.column("entrance_iced")[hour])
+    if iced > _FELT_ICE:
+        tone: Tone = "bad" if iced > HALF_CLOSED else "note"
+        lines.append((tone, f"Ice closes {100 * iced:.0f} % of the low entrance: knock it free."))
+    return lines
 
 
 def _on_sides(run: YearRun, hour: int, surface: int) -> str:

@@ -53,6 +53,8 @@ class YearFigures:
         Coldest hour of the nest air [°C]; CO2 beside the bees through the winter and at most [-].
     iced_hours : float
         Hours in which ice closes more than half of the low entrances.
+    snow_days : float
+        Winter days on which snow lies on the lid.
     """
 
     winter_honey_kg: float
@@ -79,6 +81,7 @@ class YearFigures:
     winter_co2: float
     most_co2: float
     iced_hours: float
+    snow_days: float
 
 
 NAMES = tuple(f.name for f in fields(YearFigures))
@@ -120,6 +123,7 @@ def year_figures(run: YearRun) -> YearFigures:
         coldest_nest_degc=float(nest.min()),
         winter_co2=float(run.column("nest_co2")[hours].mean()) if hours.any() else np.nan,
         most_co2=float(run.column("nest_co2").max()),
+        snow_days=float((_by_day(run.column("snow_on_lid_kg_m2")).max(axis=1) > 0)[winter].sum()),
         iced_hours=float((run.column("entrance_iced") > HALF_CLOSED).sum()),
     )
 

@@ -36,8 +36,11 @@ if not os.environ.get("CALVETH_REAL_DISPLAY"):
     use_offscreen()
 
 from calveth.app import results as results_module
+from calveth.app import season_years
+from calveth.app.areas import questions_page, year_panel, year_sweep_panel
 from calveth.app.dialogs.weather_dialog import BeesMove, WeatherDialog
 from calveth.app.document import Document
+from calveth.app.engine import nodes as nodes_module
 from calveth.app.engine.nodes import NODES, Asked, Node
 from calveth.app.main_window import MainWindow
 from calveth.app.pictures import InlineExecutor, settle
@@ -200,6 +203,15 @@ class ScriptedPrompts(Prompts):
         self.told.append(f"{title}\n{text}")
 
 
+_FEW_DRAWS: tuple[tuple[object, str, object], ...] = (
+    (nodes_module, "YEAR_DRAWS", 2),
+    (year_panel, "STAGES", (0, 2)),
+    (year_sweep_panel, "STAGES", (0, 2)),
+    (questions_page, "DRAWS", 2),
+    (season_years, "DRAWS", 4),
+)
+
+
 class WindowTest(unittest.TestCase):
     """Gives each test a folder and, on demand, a window on some hives of the demo.
 
@@ -242,6 +254,11 @@ class WindowTest(unittest.TestCase):
         rest = mock.patch.object(results_module, "_REST_MS", 0)
         rest.start()
         self.addCleanup(rest.stop)
+        # How many draws there are is the core's to test: here two show that there are ranges.
+        for where, name, few in _FEW_DRAWS:
+            patch = mock.patch.object(where, name, few)
+            patch.start()
+            self.addCleanup(patch.stop)
         self.prompts = ScriptedPrompts()
         self.windows: list[MainWindow] = []
         self.addCleanup(self._close_all)

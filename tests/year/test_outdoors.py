@@ -108,7 +108,7 @@ class Snow(unittest.TestCase):
         film = 1.0 / (8.0 + 0.9 * 4 * 5.67e-8 * 271.15**3)
         over = film + 0.1 / 0.088
         self.assertTrue(below)
-        self.assertAlmostEqual(kg - left, 3.0 / over / 0.38e6 * 3600, places=6)
+        self.assertAlmostEqual(kg - left, 3.0 / over / 3.335e5 * 3600, places=6)
         left, below = self.lid(-2.0, 0.05, kg, melts=1.0)
         self.assertTrue(below)
         self.assertAlmostEqual(kg - left, (0.05 / 0.02 - 2.0 / over) / 0.38e6 * 3600, places=6)

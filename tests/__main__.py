@@ -99,7 +99,7 @@ class Claimed(unittest.TestSuite):
 
     def __iter__(self) -> Iterator[unittest.TestSuite]:
         """Load and return the next module until none is left."""
-        for path in sorted(self._queue.iterdir()):
+        for path in sorted(self._queue.glob("*.module")):
             taken = path.with_suffix(".taken")
             try:
                 path.rename(taken)

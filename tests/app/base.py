@@ -48,6 +48,7 @@ from calveth.app.prompts import Prompts, Unsaved
 from calveth.app.theme import theme
 from calveth.app.theme.palette import LIGHT
 from calveth.catalogue.shipped import demo_project
+from calveth.core.assess import bands as bands_module
 from calveth.core.assess import solved_shells as shells_module
 from calveth.core.assess.solved_shells import solved_shells
 from calveth.core.heat.correction import as_estimated
@@ -209,6 +210,7 @@ _FEW_DRAWS: tuple[tuple[object, str, object], ...] = (
     (year_sweep_panel, "STAGES", (0, 2)),
     (questions_page, "DRAWS", 2),
     (season_years, "DRAWS", 4),
+    (bands_module, "DRAWS", 8),
 )
 
 
@@ -247,7 +249,7 @@ class WindowTest(unittest.TestCase):
         self.addCleanup(qInstallMessageHandler, previous)
         # Figures of conduction are the core's to test; here its grid may be coarse.
         coarse = mock.patch.object(
-            shells_module, "solved_shells", partial(solved_shells, finer=0.6)
+            shells_module, "solved_shells", partial(solved_shells, finer=0.45)
         )
         coarse.start()
         self.addCleanup(coarse.stop)

@@ -30,7 +30,7 @@ from calveth.store.json_file import read_json
 from calveth.store.project_file import ProjectFile, load_project
 from calveth.store.working_copy import working_folder
 from calveth.texts.measures import MEASURES
-from tests.app.base import WindowTest
+from tests.app.base import WindowTest, some_of_the_demo
 
 
 def click(widget: QWidget, point: QPointF | None = None) -> None:
@@ -708,7 +708,7 @@ class Access(WindowTest):
             self.assertIn(widget, reached)
 
     def test_a_card_is_chosen_by_key(self) -> None:
-        window = self.window()
+        window = self.window(some_of_the_demo(("timber", "aircrete")))
         card = window.bench.card("aircrete")
         card.setFocus()
         QTest.keyClick(card, Qt.Key.Key_Return)

@@ -357,14 +357,14 @@ class Process(Base):
             "calibrate._STARTS, calibrate._MOST_RUNS = (0.7,), 1\n"
             "shells.solved_shells = partial(shells.solved_shells, finer=0.6)\n"
             "from calveth.app import pictures\n"
-            f"pictures.VIEWS = pictures.VIEWS[:{None if LONG else 4}]\n"
+            f"pictures.VIEWS = pictures.VIEWS[:{None if LONG else 2}]\n"
             "sys.exit(main(sys.argv[1:]))\n"
         )
         target = self.folder / "shots"
         done = self.run_it("demo", "--screenshots", target, run=("-c", code))
         self.assertEqual(done.returncode, 0, done.stderr)
         names = sorted(p.name for p in target.iterdir())
-        self.assertEqual(names, sorted(name for name, _ in VIEWS[: None if LONG else 4]))
+        self.assertEqual(names, sorted(name for name, _ in VIEWS[: None if LONG else 2]))
         for path in target.iterdir():
             head = path.read_bytes()[:24]
             self.assertEqual(

@@ -111,7 +111,7 @@ class Snow(unittest.TestCase):
         self.assertAlmostEqual(kg - left, 3.0 / over / 3.335e5 * 3600, places=6)
         left, below = self.lid(-2.0, 0.05, kg, melts=1.0)
         self.assertTrue(below)
-        self.assertAlmostEqual(kg - left, (0.05 / 0.02 - 2.0 / over) / 0.38e6 * 3600, places=6)
+        self.assertAlmostEqual(kg - left, (0.05 / 0.02 - 2.0 / over) / 3.335e5 * 3600, places=6)
         # What comes from below no longer reaches the face: it freezes on again.
         self.assertEqual(self.lid(-2.0, 0.01, kg, melts=1.0), (kg, False))
 

@@ -384,7 +384,7 @@ class Compare(WindowTest):
     def test_crowns(self) -> None:
         self.assertEqual(self.value("composite", "under the lid"), "dry dry")
         # Timber is near the turn: in two of ten draws of what is uncertain it is not wet.
-        self.assertEqual(self.value("timber", "under the lid"), "wet\nin 7 of 10 wet")
+        self.assertEqual(self.value("timber", "under the lid"), "wet\nin 8 of 10 wet")
 
     def test_figures_are_those_of_the_core(self) -> None:
         for design in self.w.document.project.designs:

@@ -17,6 +17,7 @@ from calveth.core.conduction.solved import Solved, crosses, sharpened, solve_hiv
 from calveth.core.conduction.spots import _at_the_edge, coldest_spots
 from calveth.core.hive.design import Design
 from calveth.core.hive.forms import BarTrough, Form, HollowTree, LittleBoxes, StackedBoxes
+from calveth.core.kept import keep_with
 from tests.core.builders import TABLE, box, layer
 
 # Temperature factors; what issue and docs promise.
@@ -59,6 +60,10 @@ class AgainstFinerGrids(unittest.TestCase):
 
 
 class OnlyWhenAsked(unittest.TestCase):
+    def setUp(self) -> None:
+        # A test of the window may have left a keeper, which answers without solving.
+        keep_with(None)
+
     def test_spots_are_solved_once_and_only_when_asked_for(self) -> None:
         design = box(layer("eps", 41), form=StackedBoxes(frame_count=3))
         with mock.patch.object(hive_module, "solve_hive", wraps=solve_hive) as asked:

@@ -24,6 +24,8 @@ from calveth.texts.year import hour_words
 
 _STILL_KG_H = 2e-5
 _FELT_ICE = 0.05
+# Less than half a gram would be written as none.
+_SEEN_DRIP_KG = 5e-4
 
 
 def hour_lines(
@@ -60,7 +62,7 @@ def _wet(
         text += f"{'ice and water' if cold else 'water'}{more}{_on_sides(run, hour, k)}."
         lines.append(("bad" if k < 2 else "note", text))
     drip = float(run.column("dripped_kg")[hour])
-    if drip > 1e-4:
+    if drip > _SEEN_DRIP_KG:
         lines.insert(0, ("bad", f"{units.write(1000 * drip, 'water', 0)} drip from the lid."))
     return lines or [("good", "Nothing inside is wet.")]
 

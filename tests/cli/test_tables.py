@@ -143,6 +143,33 @@ class Room(Tables):
         self.assertIn("m³/h for CO2", out)
 
 
+class RoomHours(Tables):
+    def test_a_winter_in_three_formats(self) -> None:
+        months = self.json("room-hours", self.file, "--hives", "40", "--loss", "8")
+        self.assertEqual([m["month"] for m in months], [11, 12, 1, 2, 3])
+        by_hour = self.rows("room-hours", self.file, "--loss", "8", "--months", "1")
+        self.assertEqual(len(by_hour), 31 * 24)
+        january = [float(row["degc"]) for row in by_hour]
+        self.assertAlmostEqual(
+            sum(january) / len(january), float(str(months[2]["degc_mean"])), delta=1.0
+        )
+        _, out, _ = self.call("room-hours", self.file, "--loss", "8", "--fan-most", "30")
+        self.assertIn("November", out)
+        self.assertIn("bees grow restless", out)
+
+    def test_more_air_leaves_less_co2(self) -> None:
+        little, much = (
+            self.json("room-hours", self.file, "--months", "1", "--fan-least", m, "--fan-most", m)
+            for m in ("30", "300")
+        )
+        self.assertGreater(float(str(little[0]["co2_most"])), float(str(much[0]["co2_most"])))
+
+    def test_refusals(self) -> None:
+        self.assertIn("whole number", self.refused("room-hours", self.file, "--hives", "3.7"))
+        self.assertIn("from 1 to 12", self.refused("room-hours", self.file, "--months", "13"))
+        self.assertIn("under the least", self.refused("room-hours", self.file, "--fan-most", "1"))
+
+
 class Conduct(Tables):
     def test_solved_beside_the_estimate(self) -> None:
         _, out, _ = self.call("conduct", self.file, "--design", "plain-boards")

@@ -11,7 +11,8 @@ from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess.result import assess_months
 from calveth.core.assess.winter_room import room_months
-from calveth.core.climate.place import MonthClimate, WinterRoom
+from calveth.core.calendar import DAYS_IN_MONTH
+from calveth.core.climate.place import MonthClimate, WinterRoom, days_without_forage
 from calveth.core.climate.sun import winter_noon_height_deg
 from calveth.core.colony.curves import STRENGTHS, curves_for
 from calveth.core.colony.room import room_air
@@ -95,6 +96,20 @@ class Room(unittest.TestCase):
 
 
 class Curves(unittest.TestCase):
+    def test_nectar_comes_with_forage_while_brood_grows(self) -> None:
+        """At the demo's place much as the demo's own colony has it: 0.3, 0.4, 0.3 kg of water."""
+        for shipped in shipped_places():
+            colony = curves_for(shipped.place, "normal")
+            for month, without in enumerate(days_without_forage(shipped.place)):
+                if without >= DAYS_IN_MONTH[month]:
+                    self.assertEqual(colony.nectar_kg_day[month], 0.0)
+            self.assertLessEqual(max(colony.nectar_kg_day), 0.4)
+        demo = demo_project()
+        own = curves_for(demo.place, "normal").nectar_kg_day
+        self.assertAlmostEqual(sum(own), sum(demo.colony.nectar_kg_day), delta=0.4)
+        self.assertGreater(min(own[5:7]), 0.25)
+        self.assertGreater(max(curves_for(demo.place, "strong").nectar_kg_day), 1.5 * max(own))
+
     def test_everywhere_and_every_strength(self) -> None:
         for shipped in shipped_places():
             peaks = []

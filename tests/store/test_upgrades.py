@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import dataclasses
 import hashlib
 import json
@@ -153,6 +154,10 @@ class Older(Folder):
         assert project.place.hours is not None
         self.assertEqual(set(project.place.hours.columns), {"temperature_degc", "wind_m_s"})
         self.assertFalse(project.place.snow_brushed)
+        # A file names its hours by their digest: the same numbers have the same one for ever.
+        with contextlib.closing(sqlite3.connect(OLD / "version-9.calveth")) as db:
+            named = {digest for (digest,) in db.execute("SELECT digest FROM weather")}
+        self.assertEqual(named, {project.place.hours.digest})
         self.assertEqual(project.workshop.items[0].have, 3)
 
     def test_twelve_different_months_begin_on_their_first_days(self) -> None:

@@ -110,7 +110,7 @@ class Sentence(unittest.TestCase):
         self.assertIn("Sun in W/m²: lid", said)
         snowy = int(np.argmax(run.column("snow_on_lid_kg_m2")))
         lines = hour_lines(run, snowy, moments_at(run, snowy), METRIC)
-        self.assertIn("of snow on the lid", " ".join(text for _, text in lines))
+        self.assertIn("Snow on the lid, ", " ".join(text for _, text in lines))
         icy = int(np.argmax(run.column("entrance_iced")))
         lines = hour_lines(run, icy, moments_at(run, icy), METRIC)
         share = 100 * float(run.column("entrance_iced")[icy])

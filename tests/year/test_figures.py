@@ -12,7 +12,7 @@ from scipy.stats import spearmanr
 
 from calveth.catalogue.library import shipped_places
 from calveth.catalogue.shipped import shipped_materials
-from calveth.core.case import HiveCase
+from calveth.core.case import HiveCase, estimated_case
 from calveth.core.climate.place import WinterRoom
 from calveth.core.colony.curves import curves_for
 from calveth.core.errors import CancelledError, DomainError
@@ -371,6 +371,20 @@ class Questions(unittest.TestCase):
         self.assertEqual(cells[0].likely_kg, cold.likely.winter_honey_kg)
         self.assertLessEqual(cells[0].low_kg, cells[0].likely_kg)
         self.assertGreaterEqual(cells[1].likely_kg, cells[0].likely_kg)
+
+
+class Travel(unittest.TestCase):
+    def test_acts_of_a_plan_go_along(self) -> None:
+        """In the south the quilt lies through July: left with its dates it lay off all winter."""
+        south = next(s.place for s in shipped_places() if s.id == "whare-downs")
+        case = estimated_case(PROJECT, PROJECT.design("quilt"))
+        there = travel([case], [south])[0][0]
+        plan = there.case.design.seasons
+        self.assertTrue(plan.on(195).quilt)
+        self.assertFalse(plan.on(15).quilt)
+        left = replace(there.case, design=case.design)
+        wet = year_figures(run_year(left)).lid_wet_nights
+        self.assertLess(there.likely.lid_wet_nights, 0.2 * wet)
 
 
 class Words(unittest.TestCase):

@@ -52,7 +52,7 @@ def run(args: argparse.Namespace) -> int:
     else:
         print(f"{WORDS[args.figure].name}; of 100 draws the hive of the row is lower in so many\n")
         sure = round(100 * at_least(count, count))
-        print(f"{count} draws: 100 means {sure} or more of 100\n")
+        print(f"Where all {count} agree, it is so in {sure} or more of 100 hives built alike.\n")
         print(" " * 46 + "".join(f"{k + 1:>5}" for k in range(len(ordered))))
         for k, one in enumerate(ordered):
             cells = "".join(

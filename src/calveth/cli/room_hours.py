@@ -45,7 +45,7 @@ def run(args: argparse.Namespace) -> int:
     case = cases_of(project, args.design)[0]
     room = case.place.room or WinterRoom()
     plan = RoomPlan(
-        hives=int(finite("--hives", args.hives)) if args.hives else room.hives,
+        hives=_hives(args.hives) if args.hives else room.hives,
         volume_m3=finite("--volume", args.volume),
         loss_w_k=finite("--loss", args.loss),
         least_m3_h=finite("--fan-least", args.fan_least),
@@ -61,6 +61,13 @@ def run(args: argparse.Namespace) -> int:
     else:
         _print(case.design.name, plan, hours)
     return 0
+
+
+def _hives(text: str) -> int:
+    count = finite("--hives", text)
+    if count != int(count):
+        raise DomainError("--hives", text, "cannot be; type a whole number of hives")
+    return int(count)
 
 
 def _months(text: str) -> tuple[int, ...]:

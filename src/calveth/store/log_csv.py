@@ -275,8 +275,8 @@ def _columns(
             continue
         meant = meanings[0]
         made = meant.factor * values + meant.offset
-        # Loggers write codes such as 85 or -127 for a broken probe; a column of nothing else is
-        # of another unit and is asked about.
+        # Loggers write codes such as 85 or -127 for a broken probe. Where no value is in range, the
+        # range does not fit the column, and it stays as it is.
         low, high = QUANTITIES[meant.quantity].limits
         none = np.isfinite(made) & ((made < low) | (made > high))
         if none.any() and not none[np.isfinite(made)].all():

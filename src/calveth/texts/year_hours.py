@@ -73,7 +73,7 @@ def _snow_and_ice(run: YearRun, hour: int, units: UnitSystem) -> list[tuple[Tone
     snow = float(run.column("snow_on_lid_kg_m2")[hour])
     if snow > 0.0:
         deep = units.write(snow / y.SNOW_DENSITY.value, "length", 0)
-        lines.append(("note", f"{deep} of snow on the lid keep it warmer than a bare one."))
+        lines.append(("note", f"Snow on the lid, {deep} deep, keeps it warmer than a bare one."))
     iced = float(run.column("entrance_iced")[hour])
     if iced > _FELT_ICE:
         tone: Tone = "bad" if iced > HALF_CLOSED else "note"

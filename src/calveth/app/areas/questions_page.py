@@ -83,8 +83,8 @@ class QuestionsPage(QWidget):
             return
         if not self._working:
             self.state.setText(
-                f"{len(bands.parameters)} hives built alike, as wood, bees and joints differ; "
-                "a range holds 8 of 10 of them."
+                f"{len(bands.parameters)} hives built alike, as wood, bees, joints and winters "
+                "differ; a range holds 8 of 10 of them."
             )
         units = self._view.units
         self._ask("Does it stay dry above the cluster?", dry_sentences([bands], units))

@@ -265,7 +265,7 @@ def balanced_pa(
     enough, the flows in ``through`` are moved along their slopes by the last step: what is left
     goes with its square. A hive without any path keeps nought.
     """
-    # As far as the flows of the last hive moved on since: mostly that is near enough at once.
+    # Moved on by what the wind has changed since the last answer: mostly that is near enough.
     x = start + shifted_pa(strips, joints, dynamic, through)
     net, growth, into = pass_air(
         x, strips, joints, tops, rho_out, rho, lighter, dynamic, laminar, through

@@ -127,8 +127,8 @@ def air_paths(
     """
     spans, height = side_spans_m(design.form), cavity_height_m(design.form)
     tops = zone_tops_m(height)
-    # A slot that turns a corner has a part on each wall, and a tall one strips of a height each:
-    # air goes in through its lower and out through its upper half.
+    # An opening has a part on each wall it is in, and a hole strips of a height each: air goes in
+    # through its lower and out through its upper half.
     parts = [part for o in colony_openings(design) for part in opening_parts(o, spans, height)]
     strips = [(k, *strip) for k, part in enumerate(parts) for strip in _strips(part)]
     columns = np.array(strips, dtype=float).reshape(-1, 4)

@@ -14,6 +14,8 @@ from calveth.core.errors import DomainError
 
 HourArray = NDArray[np.float32]
 
+_DIGEST_LENGTH = 32
+
 COLUMNS: Mapping[str, tuple[float, float]] = MappingProxyType(
     {
         "temperature_degc": (-70.0, 60.0),
@@ -66,7 +68,8 @@ class HourlyWeather:
         digest = hashlib.sha256()
         for name, values in kept.items():
             digest.update(name.encode() + values.astype("<f4").tobytes())
-        self.digest = digest.hexdigest()
+        # Files name the hours by it: another length would be other hours.
+        self.digest = digest.hexdigest()[:_DIGEST_LENGTH]
 
     @property
     def columns(self) -> Mapping[str, HourArray]:

@@ -35,7 +35,7 @@ from calveth.core.remembered import remembered
 
 FloatArray = NDArray[np.float64]
 
-# The most a warm low sky may give to a colder face [W/m²].
+# The most a warm low sky may give to a colder face; an estimate [W/m²].
 _SKY_GIVES_MOST = 50.0
 OWN_WIND = 16
 """Where the wind comes from when no hour says so: the row after the 16 of the compass."""

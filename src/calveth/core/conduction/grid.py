@@ -157,7 +157,7 @@ def make_grid(
         When it would have more cells than memory holds.
     """
     everything: tuple[Body | AirSpace, ...] = (*model.bodies, *model.spaces)
-    # A soft part may lie between two planes of the grid: it moves to the nearest ones.
+    # Beside the planes of soft parts alone the cells may be longer: little turns there.
     hard = [part.shape for part in everything if not part.soft]
     rest = [part.shape for part in everything if part.soft]
     solid = [b.shape for b in model.bodies]

@@ -163,7 +163,7 @@ def calibrate(
         )
     problem = _Problem(case, seen, report, [0])
     bounds = 2.5 * _sigmas()
-    # Leaks make two valleys: one where much air is warm and one where little is; both are tried.
+    # Along the leakage the misfit may have more than one valley: it is entered from three sides.
     best, cost = np.zeros(len(FACTORS)), np.inf
     for start in _STARTS:
         first = np.array([start, 0.0, 0.0, 0.0])

@@ -39,5 +39,6 @@ def keep_ice(
         grown += shell.extra[ICE_SHARE] * row[S_DRAIN]
         held.iced[0] = min(held.iced[0] + grown, closes)
     else:
+        # A full plug is gone after 24 hours of 1 °C or one of 24; an estimate.
         melts = _CP * out_kg * max(base, 0.0) / _FUSION_J + closes * max(outside, 0.0) / 24.0
         held.iced[0] = max(held.iced[0] - melts, 0.0)

@@ -189,9 +189,8 @@ def travel(
 
 
 def _moved(case: HiveCase, place: Place, strength: Strength) -> HiveCase:
-    design, plan = case.design, case.design.seasons
-    if plan.has_rules:
-        design = replace(design, seasons=by_rules(plan, place))
+    """Return a hive at another place, with bees of that place and its plan by the rules there."""
+    design = replace(case.design, seasons=by_rules(case.design.seasons, place))
     return replace(case, design=design, place=place, colony=curves_for(place, strength))
 
 

@@ -222,7 +222,7 @@ def side_by_side(count: int, times: dict[str, float] | None = None) -> int:
             continue
         counts = [a + int(b) for a, b in zip(counts, found[-1], strict=True)]
     print(f"{counts[0]} passed, {counts[1]} failed, {counts[2]} skipped")
-    return 1 if any(codes) else 0
+    return 1 if any(codes) or counts[1] else 0
 
 
 def _keep_shells(shells: Path, began: float) -> None:

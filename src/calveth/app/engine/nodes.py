@@ -19,6 +19,7 @@ from calveth.core.assess.solved_shells import solved_case
 from calveth.core.case import HiveCase
 from calveth.core.errors import CalvethError
 from calveth.core.heat.correction import as_estimated
+from calveth.core.year.draws import DRAWS as YEAR_DRAWS
 
 if TYPE_CHECKING:
     from calveth.core.conduction.joints import JointSum
@@ -148,9 +149,6 @@ def year_ranges(asked: Asked) -> YearBands:
     case = asked.known["months"].monthly.case
     return year_bands([case], YEAR_DRAWS, asked.report)[0]
 
-
-YEAR_DRAWS = 64
-"""Draws for the ranges of a year on the screen."""
 
 NODES = (
     Node(name="draft", words="the year", work=draft),

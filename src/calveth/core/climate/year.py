@@ -79,7 +79,7 @@ class YearWeather:
         return result
 
 
-@remembered(160)
+@remembered(80)
 def year_weather(place: Place, seed: int = SEED) -> YearWeather:
     """Return the year of a place; what its hours do not hold is made up from its months."""
     made = generated_hours(place, seed)

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Mapping, Sequence
+import unittest
+from collections.abc import Callable, Mapping, Sequence
 from typing import TypeVar
+from unittest import mock
 
+from calveth.core.assess import solved_shells as shells_module
+from calveth.core.assess.solved_shells import SolvedShells, solved_shells
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
@@ -15,6 +19,7 @@ from calveth.core.materials import Material
 from calveth.core.parameters import LIKELY, Parameters
 
 T = TypeVar("T")
+_COARSE = 0.45
 LONG = bool(os.environ.get("CALVETH_TEST_LONG"))
 """Whether ``./check --long`` asked for the whole of what is long."""
 
@@ -26,6 +31,28 @@ def tenth(cases: Sequence[T]) -> Sequence[T]:
     True
     """
     return cases if LONG else cases[::10]
+
+
+def solve_coarsely(test: unittest.TestCase) -> None:
+    """Give shells a grid of a tenth as many cells, while a test of something else runs.
+
+    Figures of conduction are held by tests of their own, which do not ask for this.
+    """
+    patch = mock.patch.object(shells_module, "solved_shells", _coarsely)
+    patch.start()
+    test.addCleanup(patch.stop)
+
+
+def _coarsely(
+    design: Design,
+    place: Place,
+    materials: Mapping[str, Material],
+    report: Callable[[float], None] = lambda _: None,
+    finer: float = 1.0,
+    *,
+    spots: bool = True,
+) -> SolvedShells:
+    return solved_shells(design, place, materials, report, min(finer, _COARSE), spots=spots)
 
 
 def hive_case(

@@ -12,7 +12,6 @@ import tempfile
 import unittest
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from functools import partial
 from pathlib import Path
 from types import TracebackType
 from typing import ClassVar
@@ -50,7 +49,6 @@ from calveth.app.theme.palette import LIGHT
 from calveth.catalogue.shipped import demo_project
 from calveth.core.assess import bands as bands_module
 from calveth.core.assess import solved_shells as shells_module
-from calveth.core.assess.solved_shells import solved_shells
 from calveth.core.heat.correction import as_estimated
 from calveth.core.kept import keep_with
 from calveth.core.project import Project
@@ -59,6 +57,7 @@ from calveth.store.shell_cache import ShellCache
 from calveth.store.weather import WeatherImport
 from calveth.store.working_copy import UnnamedWork
 from calveth.texts.units import UnitSystem
+from tests.cases import solve_coarsely
 
 # The offscreen plugin says this of every window; it knows no window manager.
 _HARMLESS = ("propagateSizeHints", "does not support raise", "does not support grabbing")
@@ -100,7 +99,8 @@ def remembering(node: Node) -> Node:
             return node.work(asked)
         if node.name == "remedies":
             return ()  # ten hives more for every hive a test of something else looks at
-        key = (node.name, case.design, case.place, case.colony, used)
+        solver = shells_module.solved_shells.__name__  # as it is, or coarse
+        key = (node.name, case.design, case.place, case.colony, used, solver)
         if key not in _REMEMBERED:
             _REMEMBERED[key] = node.work(asked)
         return _REMEMBERED[key]
@@ -224,6 +224,7 @@ class WindowTest(unittest.TestCase):
 
     hives: ClassVar[tuple[str, ...]] = ("polystyrene", "timber", "composite")
     dressed: ClassVar[bool] = False
+    coarse: ClassVar[bool] = True
 
     def setUp(self) -> None:
         self.app = application()
@@ -247,12 +248,8 @@ class WindowTest(unittest.TestCase):
         self.addCleanup(setattr, sys, "excepthook", kept)
         previous = qInstallMessageHandler(self._message)
         self.addCleanup(qInstallMessageHandler, previous)
-        # Figures of conduction are the core's to test; here its grid may be coarse.
-        coarse = mock.patch.object(
-            shells_module, "solved_shells", partial(solved_shells, finer=0.45)
-        )
-        coarse.start()
-        self.addCleanup(coarse.stop)
+        if self.coarse:
+            solve_coarsely(self)
         rest = mock.patch.object(results_module, "_REST_MS", 0)
         rest.start()
         self.addCleanup(rest.stop)

@@ -3,7 +3,7 @@
 import unittest
 from functools import partial
 
-from hypothesis import given
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
@@ -95,6 +95,7 @@ class Copied(WindowTest):
 
 
 class Axes(unittest.TestCase):
+    @settings(deadline=None, suppress_health_check=[HealthCheck.too_slow])
     @given(
         st.floats(-1e6, 1e6),
         st.floats(1e-6, 1e6),

@@ -22,6 +22,7 @@ from calveth.core.project import Project
 from calveth.store.log_csv import read_log
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.test_logs import BOATHOUSE, boathouse
+from tests.cases import solve_coarsely
 
 TAKE = (
     "--take",
@@ -37,6 +38,7 @@ TAKE = (
 
 class DiaryCommands(unittest.TestCase):
     def setUp(self) -> None:
+        solve_coarsely(self)
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)

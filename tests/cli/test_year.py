@@ -16,12 +16,14 @@ import pvlib
 from calveth.catalogue.shipped import demo_project
 from calveth.cli.main import main
 from calveth.store.json_file import write_json
+from tests.cases import solve_coarsely
 
 GREEN = Path(pvlib.__file__).parent / "data" / "723170TYA.CSV"
 
 
 class YearCommands(unittest.TestCase):
     def setUp(self) -> None:
+        solve_coarsely(self)
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.file = str(Path(folder.name) / "demo.json")

@@ -29,6 +29,8 @@ def _boxes(project: Project, design_id: str, **counts: int) -> Project:
     """Return a project whose hive has other counts of frames or boxes."""
 
     def change(design: Design) -> Design:
+        if not isinstance(design.form, StackedBoxes):  # a form without such counts stays as it is
+            return design
         return replace(design, form=replace(design.form, **counts))  # type: ignore[arg-type]
 
     return edits.change_design(project, design_id, change)

@@ -139,8 +139,10 @@ def _mark(folder: Path) -> Path:
     return folder / f"{_WHOLE}-{sys.implementation.cache_tag}-{platform.machine()}"
 
 
-def pack(target: Path) -> None:
+def pack(target: Path, *, quick: bool = False) -> None:
     """Return nothing; write what is compiled into a file to be shipped, with its digest.
+
+    A ``quick`` one is larger.
 
     Raises
     ------
@@ -154,7 +156,7 @@ def pack(target: Path) -> None:
     import tarfile
 
     part = target.with_suffix(".part")
-    with tarfile.open(part, "w:xz", preset=9) as out:
+    with tarfile.open(part, "w:xz", preset=0 if quick else 9) as out:
         # The digest first: it is read without unpacking the rest.
         _add(out, _DIGEST, digest().encode())
         for path in sorted(_KEPT.rglob("*.nb?")):

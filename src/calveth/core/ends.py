@@ -42,8 +42,14 @@ def ends_of(values: ArrayLike, axis: int | None = None) -> FloatArray:
     >>> [round(float(v), 1) for v in ends_of([1.0 * k for k in range(1, 20)])]
     [2.0, 18.0]
     """
-    with np.errstate(invalid="ignore"):
-        ends: FloatArray = np.nanquantile(
-            np.asarray(values, dtype=float), (LOW, HIGH), axis=axis, method="weibull"
-        )
-    return ends
+    draws = np.asarray(values, dtype=float)
+    rows = draws.reshape(-1, 1) if axis is None else np.moveaxis(draws, axis, 0)
+    table = rows.reshape(len(rows), -1)
+    answered = (~np.isnan(table)).sum(axis=0)
+    ends = np.full((2, table.shape[1]), np.nan)
+    ordered = np.sort(table, axis=0)
+    # NaN sorts last. numpy's own nanquantile takes column by column: 50 times as long.
+    for count in np.unique(answered[answered > 0]):
+        at = answered == count
+        ends[:, at] = np.quantile(ordered[:count, at], (LOW, HIGH), axis=0, method="weibull")
+    return ends.reshape(2, *rows.shape[1:]) if axis is not None else ends[:, 0]

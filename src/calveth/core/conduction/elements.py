@@ -9,7 +9,7 @@ Elements of this kind lie above the truth and come down as the grid gets finer.
 from __future__ import annotations
 
 from itertools import product
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +19,7 @@ from calveth.core.conduction.parts import ConductionModel
 from calveth.core.conduction.scheme import Surfaces
 from calveth.core.conduction.volumes import placed
 from calveth.core.errors import DomainError
+from calveth.core.heat.slab import Direction
 
 if TYPE_CHECKING:
     from scipy.sparse import csr_array
@@ -86,47 +87,7 @@ class Elements:
         return result
 
     def _collect_surfaces(self) -> None:
-        spaces = self.model.spaces
-        surfaces = []
-        for axis in range(3):
-            for upper in (False, True):
-                solid = tuple(
-                    (slice(None, -1) if upper else slice(1, None)) if k == axis else slice(None)
-                    for k in range(3)
-                )
-                air = tuple(
-                    (slice(1, None) if upper else slice(None, -1)) if k == axis else slice(None)
-                    for k in range(3)
-                )
-                # A surface is where a cell of a body and one of an air space share a face.
-                at = np.argwhere((self.grid.body[solid] >= 0) & (self.grid.space[air] >= 0))
-                if not len(at):
-                    continue
-                # argwhere counts in the shorter array: back to the cells on either side.
-                here, there = at.copy(), at.copy()
-                here[:, axis] += 0 if upper else 1
-                there[:, axis] += 1 if upper else 0
-                side = "horizontal" if axis < 2 else "down" if upper else "up"
-                film = np.array([max(s.film_m2k_w[side], _NO_FILM) for s in spaces])  # type: ignore[index]
-                space = self.grid.space[tuple(there.T)]
-                base = here @ np.array(self._strides)
-                base = base + (self._strides[axis] if upper else 0)
-                one, two = (k for k in range(3) if k != axis)
-                # Round the face, so that the four corners make a quadrilateral and no bow tie.
-                face = [(0, 0), (1, 0), (1, 1), (0, 1)]
-                nodes = np.stack(
-                    [base + a * self._strides[one] + b * self._strides[two] for a, b in face],
-                    axis=1,
-                )
-                surfaces.append(
-                    (
-                        nodes,
-                        space,
-                        self.grid.body[tuple(here.T)],
-                        np.full(len(at), axis),
-                        film[space],
-                    )
-                )
+        surfaces = [self._faces(axis, upper=upper) for axis in range(3) for upper in (False, True)]
         nodes, space, body, axes, film = (np.concatenate(p) for p in zip(*surfaces, strict=True))
         x = self._points.reshape(-1, 3)[nodes]
         self._face_nodes = self._number[nodes]
@@ -148,6 +109,39 @@ class Elements:
             box_m=box,
             centre_m=x.mean(axis=1),
         )
+
+    def _faces(self, axis: int, *, upper: bool) -> tuple[NDArray[Any], ...]:
+        """Return nodes [n, 4], space, body, axis and film [n] of faces that look along an axis.
+
+        ``upper`` are those with the body below and the air above.
+        """
+        solid = tuple(
+            (slice(None, -1) if upper else slice(1, None)) if k == axis else slice(None)
+            for k in range(3)
+        )
+        air = tuple(
+            (slice(1, None) if upper else slice(None, -1)) if k == axis else slice(None)
+            for k in range(3)
+        )
+        # A surface is where a cell of a body and one of an air space share a face.
+        at = np.argwhere((self.grid.body[solid] >= 0) & (self.grid.space[air] >= 0))
+        # argwhere counts in the shorter array: back to the cells on either side.
+        here, there = at.copy(), at.copy()
+        here[:, axis] += 0 if upper else 1
+        there[:, axis] += 1 if upper else 0
+        side: Direction = "horizontal" if axis < 2 else "down" if upper else "up"
+        film = np.array([max(s.film_m2k_w[side], _NO_FILM) for s in self.model.spaces])
+        space = self.grid.space[tuple(there.T)]
+        base = here @ np.array(self._strides)
+        base = base + (self._strides[axis] if upper else 0)
+        one, two = (k for k in range(3) if k != axis)
+        # Round the face, so that the four corners make a quadrilateral and no bow tie.
+        face = [(0, 0), (1, 0), (1, 1), (0, 1)]
+        nodes = np.stack(
+            [base + a * self._strides[one] + b * self._strides[two] for a, b in face], axis=1
+        )
+        body = self.grid.body[tuple(here.T)]
+        return nodes, space, body, np.full(len(at), axis), film[space]
 
     def matrix(self) -> csr_array:
         """Return the matrix, put together along its 27 diagonals."""

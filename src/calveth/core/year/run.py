@@ -231,18 +231,7 @@ def _blocks(
             paths, rows = wind_rows(model, turns=turns, known=winds)
             winds = rows
             terms = replace(model.terms, paths=paths)
-            hive = hive_arrays(terms, 1)
-            one = k.Hive(
-                hive.strips[0],
-                hive.parts[0],
-                hive.joints[0],
-                hive.tops[0],
-                hive.surfaces[0],
-                hive.paths[0],
-                hive.zones[0],
-                hive.path_share,
-                hive.scalars[0],
-            )
+            one = _of_one_lane(hive_arrays(terms, 1))
             model = replace(model, terms=terms)
             dry = shell_arrays(model, (one.surfaces, one.zones), film, rows)
             made[key] = (one, wet_shells(model, one.surfaces, dry), model)
@@ -254,9 +243,20 @@ def _blocks(
             begin = day + 1
     terms = next(iter(made.values()))[2].terms
     _, _, lanes = packed(terms, bees, outside_by_hour(place, weather))
+    return blocks, np.column_stack([lanes, *_weather_columns(weather)])
+
+
+def _of_one_lane(hive: k.Hive) -> k.Hive:
+    """Return a hive without its first axis: months are worked side by side, hours one by one."""
+    shared = {"path_share": hive.path_share}
+    return k.Hive(**{f: shared.get(f, getattr(hive, f)[0]) for f in k.Hive._fields})
+
+
+def _weather_columns(weather: YearWeather) -> list[FloatArray]:
+    """Return what an hour has of the weather beside its air, each [8760], in the kernel's order."""
     # What lies on the lid is put in hour by hour: it hangs on the hive.
     still = np.zeros(weather.rain_mm.size)
-    columns = [
+    return [
         weather.sky_w_m2,
         weather.sector,
         weather.rain_mm,
@@ -269,4 +269,3 @@ def _blocks(
         still,
         still,
     ]
-    return blocks, np.column_stack([lanes, *columns])

@@ -8,6 +8,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import TypeVar
 from unittest import mock
 
+from calveth.core import kept as kept_module
 from calveth.core.assess import solved_shells as shells_module
 from calveth.core.assess.solved_shells import SolvedShells, solved_shells
 from calveth.core.case import HiveCase
@@ -15,6 +16,7 @@ from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
 from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.hive.design import Design
+from calveth.core.kept import code_digest
 from calveth.core.materials import Material
 from calveth.core.parameters import LIKELY, Parameters
 
@@ -38,9 +40,14 @@ def solve_coarsely(test: unittest.TestCase) -> None:
 
     Figures of conduction are held by tests of their own, which do not ask for this.
     """
-    patch = mock.patch.object(shells_module, "solved_shells", _coarsely)
-    patch.start()
-    test.addCleanup(patch.stop)
+    coarse = code_digest() + b"coarse"
+    for patch in (
+        mock.patch.object(shells_module, "solved_shells", _coarsely),
+        # What follows from coarse shells is kept apart from what follows from those that ship.
+        mock.patch.object(kept_module, "code_digest", lambda: coarse),
+    ):
+        patch.start()
+        test.addCleanup(patch.stop)
 
 
 def _coarsely(

@@ -85,7 +85,7 @@ def _digits(scene: Scene, thickness_m: float) -> int | None:
     """Return a digit more for films and half millimetres."""
     if scene.units.name != "metric":
         return None
-    mm = 1000 * thickness_m
+    mm = 1000 * thickness_m  # sizes are kept in metres, in which 19 mm is not exact
     return 1 if abs(mm - round(mm)) > 0.05 else 0
 
 
@@ -95,6 +95,7 @@ def _opening_names(scene: Scene, m: Mapping2D, labels: Labels) -> None:
     for gap in scene.section.gaps:
         if gap.opening in seen:
             continue
+        # A gap along three sides of a lid is cut twice, and is one opening to whoever saws it.
         seen.add(gap.opening)
         opening = next(o for o in scene.design.openings if o.id == gap.opening)
         rect = m.rect(gap.rect)

@@ -37,6 +37,7 @@ class DateField(QLineEdit):
         self._button.setText("▾")
         self._button.setProperty("role", "small")
         self._button.setAccessibleName(f"calendar for {name}")
+        # Tab goes from field to field; the calendar opens by Alt+Down from the keyboard.
         self._button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._button.clicked.connect(self.show_calendar)
         self.setTextMargins(0, 0, 22, 0)
@@ -49,7 +50,7 @@ class DateField(QLineEdit):
 
     def set_value(self, text: str) -> None:
         """Show a date as it is kept; nothing for an empty text."""
-        self._value = text[:16]
+        self._value = text[:16]  # to the minute
         self._show_value()
 
     def refuse(self, sentence: str) -> None:

@@ -86,6 +86,7 @@ class _Figures(QAbstractTableModel):
 
     def show_rows(self, heads: tuple[str, ...], rows: tuple[GridRow, ...]) -> None:
         """Take other figures; what is selected stays where the table has the same size."""
+        # A reset would lose what is selected and where the keyboard stands at every new figure.
         same = len(heads) == len(self.heads) and len(rows) == len(self.rows)
         if same:
             self.heads, self.rows = heads, rows
@@ -195,6 +196,7 @@ class FigureGrid(QTableView):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(name)
         self.clicked.connect(lambda index: self.asked.emit(index.row(), index.column()))
+        # Qt makes the button in the corner without a name for who hears the window.
         corner = self.findChild(QAbstractButton)
         assert corner is not None
         corner.setAccessibleName("choose all figures")
@@ -250,6 +252,7 @@ class FigureGrid(QTableView):
         if rows and heads and not self.currentIndex().isValid():
             at = self._figures.index(min(row, len(rows) - 1), min(column, len(heads) - 1))
             self.selectionModel().setCurrentIndex(at, QItemSelectionModel.SelectionFlag.NoUpdate)
+        # To set the same height again would lay out the page once more for nothing.
         if self.height() != self.sizeHint().height():
             self.setFixedHeight(self.sizeHint().height())
         self.viewport().update()

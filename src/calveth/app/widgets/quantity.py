@@ -91,6 +91,7 @@ class QuantityField(QLineEdit):
             self.clear_value()
             return
         value = to_unit(self._value_si, self._quantity, self._unit)
+        # 19.0 mm is read as 19: digits beyond a nought promise what nobody measured.
         text = f"{value:.{self._digits}f}"
         if "." in text:
             text = text.rstrip("0").rstrip(".")
@@ -98,6 +99,7 @@ class QuantityField(QLineEdit):
         self._mark("")
 
     def _commit(self) -> None:
+        # The field sends this too when it is only left; what was not typed is not entered.
         if not self.isModified():
             return
         self.setModified(False)

@@ -105,6 +105,7 @@ class Bands:
         """Return what is found under the lid in a month (0 to 11), and how sure it is."""
         at = int(np.argmax(self.crown[:, month]))
         share = float(self.crown[at, month])
+        # Ten of ten is kept for what is sure: 0.94 is no "always".
         tens = 10 if share >= _SURE else min(round(10 * share), 9)
         return Sureness(verdict=VERDICTS[at], of_ten=tens)
 
@@ -173,6 +174,7 @@ def _wet_nights(answers: Sequence[MonthlyAssessment]) -> FloatArray:
     months = np.flatnonzero(np.array(days_without_forage(place)) > 0)
     if months.size == 0:
         return np.zeros((len(answers), len(SURFACES)))
+    # Mean nights and cold nights of every month; between the two the share of wet nights is read.
     both = np.tile(months, 2)
     degc = np.concatenate([night_degc(place)[months], cold_night_degc(place)[months]])
     models = [m for a in answers for m in a.months.models]
@@ -186,6 +188,7 @@ def _wet_nights(answers: Sequence[MonthlyAssessment]) -> FloatArray:
     for n, a in enumerate(answers):
         at = np.arange(both.size) + n * both.size
         if np.any(status[at] != "ok"):
+            # A draw without an answer in any night says nothing of the winter.
             nights.append(np.full(len(SURFACES), np.nan))
             continue
         readings = NestReadings(

@@ -104,6 +104,7 @@ def _surface_humidity(monthly: MonthlyAssessment) -> FloatArray:
     else:
         behind = float(model.terms.surface_layers_m2k_w[LID_RIM, 0]) + c.RSE.value
         factor = behind / (rsi + behind)
+    # The balance knows the rim's mean; mould begins in its coldest corner, and is looked for there.
     degc = balance.surface_degc.copy()
     crown = balance.temperature_degc[CROWN]
     degc[LID_RIM] = outside + factor * (crown - outside)
@@ -151,9 +152,11 @@ def _quilt(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) ->
     vents = float(stores.vents_m2[QUILT])
     delta_a = c.VAPOUR_PERMEABILITY_AIR.value * float(stores.area_m2[QUILT])
     above_m = model.faces["lid"].vapour_resistance_m - float(stores.sd_inside_m[QUILT])
+    # What settles under a quilt soaks into it. The months let none drip back; the hours do.
     settled = months.balance.condensing_kg_s[[LID_MIDDLE, LID_RIM]].sum(axis=0)
     return quilt_year(
         taken_kg_s=through_lid_kg_s(monthly) + settled,
+        # Where vents carry the water off, what the boards above let through is nothing beside it.
         onward_kg_s_pa=delta_a / max(above_m, 1e-3) if vents == 0.0 else 0.0,
         capacity_kg=float(stores.capacity_kg[QUILT]),
         vent_m3_s=vent_flow_m3_s(
@@ -162,6 +165,7 @@ def _quilt(monthly: MonthlyAssessment, model: HiveModel, stores: WaterStores) ->
         quilt_degc=degc,
         outside_pa=months.outside.vapour_pressure_pa,
         on=np.array([setting_of(monthly.design, i).quilt for i in range(12)]),
+        # It begins dry two thirds of a year after the coldest month, before the next cold.
         first_month=(monthly.coldest_month + 8) % 12,
         wash=model.parameters.quilt_wash,
     )

@@ -94,12 +94,14 @@ class NestReadings:
         degc = self.balance.temperature_degc[SURFACE_ZONE]
         kelvin = degc + c.KELVIN_AT_0_DEGC.value
         dew = self.dew_point_degc[SURFACE_ZONE]
+        # Lewis: vapour leaves air for a wall as heat does, so the film tells what condenses.
         rho_cp = pressure / (c.GAS_CONSTANT_DRY_AIR.value * kelvin) * c.AIR_HEAT_CAPACITY.value
         beta = terms.surface_convection_w_m2k / (
             rho_cp * c.LEWIS_FACTOR.value * c.GAS_CONSTANT_VAPOUR.value * kelvin
         )
         area = np.maximum(terms.surface_area_m2, 1e-9)
         excess_pa = VISIBLE_G_DAY / 8.64e7 / (beta * area)
+        # As much vapour less in the air and so little would condense that nobody sees it.
         shown = self.balance.vapour_pressure_pa[SURFACE_ZONE]
         lower = dew_point_unchecked_degc(np.maximum(shown - excess_pa, 1.0))
         seen: FloatArray = self.margin_k + (dew - lower)
@@ -153,6 +155,7 @@ class NestReadings:
         What the bees' heat, less that of all vapour, leaves is ``warms the nest``.
         """
         b = self.balance
+        # Water fetched and nectar dried take their heat from the bees' before it warms anything.
         cooling = float(b.cooling_kg_s[i] + b.nectar_kg_s[i]) * c.LATENT_HEAT_WATER.value
         return {
             "metabolic": float(b.metabolic_w[i]),
@@ -194,6 +197,7 @@ class NestReadings:
                     opening=opening.id,
                     in_l_h=_litres_hour(into, pressure, te),
                     out_l_h=_litres_hour(out, pressure, inside),
+                    # Both ways through one hole: the larger flow says how fast it blows.
                     speed_m_s=_litres_hour(max(into, out), pressure, te) / 3.6e6 / area
                     if area > 0
                     else 0.0,

@@ -203,6 +203,7 @@ class Place:
             return self.coldest_night_degc
         month = self.months[coldest_month(self)]
         night = month.temperature_degc - month.daily_swing_k / 2
+        # No colder than the field takes, whatever spread is given with a cold month.
         return max(-60.0, night - COLDEST_NIGHT_SPREADS * self.day_to_day_spread_k)
 
 

@@ -124,8 +124,10 @@ def colony_moment(
     return ColonyState(
         mass_kg=home,
         core_degc=cold + brood_share * (warm - cold),
+        # A cluster loses through its skin, which grows with the two thirds of its mass.
         cluster_conductance_w_k=colony.cluster_conductance_w_k_kg23 * home ** (2.0 / 3.0),
         rest_heat_w=colony.rest_heat_w_kg * home,
+        # With little brood bees hardly fan: the square is an estimate, and drawn with FANNING.
         fanning_m3_s=c.FANNING.value * home * brood_share**2,
         activity_w=activity_kg_day / 86400 * c.HONEY_ENERGY.value,
         nectar_kg_s=np.broadcast_to(np.asarray(nectar_kg_day) / 86400, home.shape),

@@ -46,6 +46,7 @@ def stock_range_m(material: Material) -> tuple[float, ...]:
     >>> stock_range_m(xps)[:3]
     (0.01, 0.02, 0.025)
     """
+    # Two or three stock sizes make no curve; any thickness is tried then.
     if len(material.stock_m) >= 4:
         return material.stock_m
     return tuple(k / 100 for k in range(1, 16))
@@ -90,6 +91,7 @@ def sweep(
         solved = []
         for number, each in enumerate(cases):
             solved.append(solved_case(each, spots=False)[0])
+            # The balances of all sizes, worked side by side, are the last step.
             report((number + 1) / (len(cases) + 1))
         cases = solved
     assessed = assess_many(cases)

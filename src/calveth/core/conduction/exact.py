@@ -83,6 +83,7 @@ def edge_term() -> float:
     >>> round(edge_term(), 2)  # 0.559 by the exact solution of an edge
     0.56
     """
+    # Less two plain arms of 0.4 m by 0.05 m: at their ends the edge is forgotten.
     return float(corner(1.5).coupling_w_k[0, 1]) - 2 * 0.4 / 0.05
 
 
@@ -105,6 +106,7 @@ def hollow_box_m(thick_m: float, sides_m: tuple[float, float, float]) -> Conduct
 
 def cylinder_w_k(way: Way) -> tuple[float, float]:
     """Return a hollow cylinder of λ 0.5, 0.1 to 0.25 m, 0.3 m long: solved and exact [W/K]."""
+    # Elements are placed by a map even where it moves nothing, and solve a thin wedge of the round.
     straight = SectionMap(middle_m=0.0, half_m=0.1, knots=((0.1, 0.0), (0.1, 0.3)))
     bend, times = (straight, 2 * pi / WEDGE_RAD) if way == "elements" else (None, 1.0)
     field = _turned(0.25, 0.3, bend, Fineness())
@@ -187,6 +189,7 @@ def sheet_through_foam_w_k(*, fine: bool = False, keen: bool = True) -> float:
         ),
         inside=(replace(room, film_m2k_w=films),),
     )
+    # A sheet carries more than the foam beside it: cells next to its edge decide the figure.
     usual = replace(HIVE_FINENESS, sharp_m=BESIDE_METAL_M, sharp_growth=BESIDE_METAL_GROWTH)
     limit = Fineness(first_m=5e-5, growth=1.1, least=12, thin_m=0.0)
     planes: Sharp = ((-half, half), (), (0.0, 0.06)) if keen and not fine else NO_SHARP

@@ -74,6 +74,7 @@ def expected_at(run: YearRun, when: datetime) -> Expected:
 
     rim, middle = mark(1), mark(0)
     walls: list[Mark] = []
+    # Of a wall the hours know its middle by the side it looks to; top and foot are those of all.
     for film in side_films_kg_m2(run)[:, hour]:
         walls += [mark(2, float(film)), mark(3), mark(4)]
     return Expected(
@@ -89,6 +90,7 @@ def expected_at(run: YearRun, when: datetime) -> Expected:
 
 def _was_wet(run: YearRun, hour: int) -> tuple[bool, bool]:
     """Return whether middle and rim of the lid were damp for a day or more in the weeks before."""
+    # Round the end of the year: it begins as it ends.
     before = (hour - np.arange(_MOULD_WEEKS * 7 * HOURS_IN_DAY)) % (DAYS_IN_YEAR * HOURS_IN_DAY)
     films = run.series[before][:, cl.S_FILM : cl.S_FILM + 2] / np.maximum(run.areas_m2[:2], 1e-9)
     damp = (films > DAMP_SHARE * y.SEEN_FILM.value).sum(axis=0) >= HOURS_IN_DAY
@@ -177,7 +179,7 @@ class Agreement:
 
 
 def is_wet(marks: Iterable[Mark]) -> bool:
-    """Return whether any cell is wet or snowed_in."""
+    """Return whether any cell is wet or iced."""
     return any(mark in WET_MARKS for mark in marks)
 
 
@@ -188,6 +190,7 @@ def agreement(pairs: Sequence[tuple[Inspection, Expected]]) -> Agreement:
         if not seen.looked_at_lid:
             continue
         differs = [seen.lid[k] for k, agrees in lid_as_expected(seen, expected) if not agrees]
+        # One cell that differs makes a lid that differs, and then it was expected the other way.
         wet = any(mark in SIGNS_OF_WET for mark in (differs or seen.lid))
         looked.append((wet if not differs else not wet, wet))
     return Agreement(
@@ -242,6 +245,7 @@ def survival(diary: Diary, today: date) -> list[Survival]:
             i.when.date() for i in looks if is_alive(i) and (dead is None or i.when.date() < dead)
         ]
         for winter in _winters(hive, today, dead):
+            # Alive on 1 April; a look in March says that it was not dead yet, no more.
             out = date(winter + 1, 4, 1)
             if any(day >= out for day in alive):
                 outcomes.setdefault(hive.design, []).append(True)

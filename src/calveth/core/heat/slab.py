@@ -94,6 +94,7 @@ def air_gap_resistance_m2k_w(
         raise DomainError(
             "air gap", thickness_m, "m is more than the 0.3 m EN ISO 6946 covers; make it thinner"
         )
+    # In a thin gap the air stands still and only conducts; the fixed values are where it turns.
     by_conduction = 0.025 / thickness_m
     if direction == "horizontal":
         ha = max(1.25, by_conduction)
@@ -189,6 +190,7 @@ def vapour_layers_m(
         if layer.mixed_share > 0:
             other = materials[layer.mixed_with].sd_m(layer.thickness_m)
             sd = 1 / ((1 - layer.mixed_share) / sd + layer.mixed_share / other)
+        # Never nought: sd is divided by where vapour shares its way.
         resistances.append(max(sd, 1e-6) if share == 1.0 else 1e-6)
     return resistances
 
@@ -216,6 +218,7 @@ def gas_resistance_m(
         if share < 1.0:
             continue
         first, other = materials[layer.material], materials.get(layer.mixed_with)
+        # Materials side by side add up by what they let through, layers by what they hold back.
         passes = (1 - layer.mixed_share) / first.sd_m(layer.thickness_m) * first.is_open_pored
         if layer.mixed_share > 0 and other is not None:
             passes += layer.mixed_share / other.sd_m(layer.thickness_m) * other.is_open_pored
@@ -235,6 +238,7 @@ def _one_resistance(
     material, layer = materials[key], stack[index]
     if material.kind != "air gap":
         return layer.thickness_m / material.conductivity_w_mk
+    # A gap at the edge of the stack looks at another that is like itself.
     outer = materials[stack[index - 1].material] if index else material
     inner = materials[stack[index + 1].material] if index + 1 < len(stack) else material
     return air_gap_resistance_m2k_w(
@@ -251,17 +255,21 @@ def _mixed(
     """Return the resistances with mixed layers made up so that the whole is EN ISO 6946, 6.7.2."""
     films = INNER_FILM_M2K_W[direction] + c.RSE.value
     upper = 0.0
+    # Upper bound: heat goes straight through, one way for every combination of the mixed layers.
     for choice in product(*((False, True) for _ in second)):
         share, total = 1.0, films + sum(first)
         for (index, other), taken in zip(second.items(), choice, strict=True):
             share *= stack[index].mixed_share if taken else 1 - stack[index].mixed_share
             total += other - first[index] if taken else 0.0
         upper += share / total
+    # Lower bound: every layer is of one temperature across.
     lower = list(first)
     for index, other in second.items():
         part = stack[index].mixed_share
         lower[index] = 1 / ((1 - part) / first[index] + part / other)
     combined = (1 / upper + films + sum(lower)) / 2
+    # The standard gives one value for the stack; the mixed layers alone take up the difference, so
+    # that a profile through the others is still that of their material.
     mixed_sum = sum(lower[index] for index in second)
     factor = 1 + (combined - films - sum(lower)) / mixed_sum
     return [r * factor if index in second else r for index, r in enumerate(lower)]
@@ -276,6 +284,7 @@ def _ventilated(
     for index, layer in enumerate(stack):
         if materials[layer.material].kind == "air gap" and layer.vents_m2_m > low:
             closed = max(0.0, (high - layer.vents_m2_m) / (high - low))
+            # The gap itself and all outside of it; a second open gap counts on top of the first.
             shares[: index + 1] = [s * closed for s in shares[: index + 1]]
             share *= closed
     return PlaneLayers(

@@ -36,6 +36,7 @@ def plate_solids(design: Design, face: Face, inner_z: float, x: Span, y: Span) -
     solids = []
     distance = 0.0
     stack = design.shell.stack(face)
+    # From the room outwards: the inner face is where it is, whatever lies behind it.
     for index in range(len(stack) - 1, -1, -1):
         thickness = stack[index].thickness_m
         z0, z1 = _levels(face, inner_z, distance, distance + thickness)
@@ -106,6 +107,7 @@ def lid_or_floor(
         is_inner = index >= len(stack) - inner
         z0, z1 = _levels(face, inner_z, distance, distance + layer.thickness_m)
         skirt = face == "lid" and _has_skirt(design, index, is_inner=is_inner)
+        # What lies over the inner board covers the walls, and skirts that hang down inside it.
         over = reach if is_inner or past else wall + grown
         if skirt:
             solids += _skirt(design, index, (inner_z, z0), wall + grown, room)

@@ -57,6 +57,7 @@ def plane_of(solid: Solid, thickness_m: float | None, *, in_wall: bool = False) 
         rest = sorted((a for a in size if a != through), key=lambda a: -size[a])
         return Plane(rest[0], rest[1], through)
     if solid.face is not None or solid.role in ("window", "divider plate"):
+        # A plate may be thicker than it is wide: its build-up says which way it lies.
         flat = min(size, key=lambda a: abs(size[a] - thickness_m) if thickness_m else size[a])
         rest = sorted((a for a in size if a != flat), key=lambda a: -size[a])
         return Plane(rest[0], rest[1], flat)
@@ -86,6 +87,7 @@ def split_by(
     An inset as wide and as thick as the board parts it; any other is a recess or a hole.
     """
     boards: list[tuple[Cuboid, tuple[Cuboid, ...]]] = [(box, ())]
+    # What one inset leaves is cut by the next; a recess falls to the board it lies in.
     for inset in insets:
         after: list[tuple[Cuboid, tuple[Cuboid, ...]]] = []
         for board, recesses in boards:

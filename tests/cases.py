@@ -14,6 +14,8 @@ from calveth.core.assess.solved_shells import SolvedShells, solved_shells
 from calveth.core.case import HiveCase
 from calveth.core.climate.place import Place
 from calveth.core.colony.colony import Colony
+from calveth.core.diary import calibrate as calibrate_module
+from calveth.core.diary import explain as explain_module
 from calveth.core.heat.correction import Shells, as_estimated
 from calveth.core.hive.design import Design
 from calveth.core.kept import code_digest
@@ -46,6 +48,18 @@ def solve_coarsely(test: unittest.TestCase) -> None:
         # What follows from coarse shells is kept apart from what follows from those that ship.
         mock.patch.object(kept_module, "code_digest", lambda: coarse),
     ):
+        patch.start()
+        test.addCleanup(patch.stop)
+
+
+def explain_in_short(test: unittest.TestCase) -> None:
+    """Let reasons and factors be sought in a few runs; how well is held by tests/diary."""
+    for where, name, few in (
+        (explain_module, "_DRAWS", 2),
+        (calibrate_module, "_STARTS", (0.7,)),
+        (calibrate_module, "_MOST_RUNS", 2),
+    ):
+        patch = mock.patch.object(where, name, few)
         patch.start()
         test.addCleanup(patch.stop)
 

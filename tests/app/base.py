@@ -57,7 +57,7 @@ from calveth.store.shell_cache import ShellCache
 from calveth.store.weather import WeatherImport
 from calveth.store.working_copy import UnnamedWork
 from calveth.texts.units import UnitSystem
-from tests.cases import solve_coarsely
+from tests.cases import explain_in_short, solve_coarsely
 
 # The offscreen plugin says this of every window; it knows no window manager.
 _HARMLESS = ("propagateSizeHints", "does not support raise", "does not support grabbing")
@@ -253,6 +253,7 @@ class WindowTest(unittest.TestCase):
         rest = mock.patch.object(results_module, "_REST_MS", 0)
         rest.start()
         self.addCleanup(rest.stop)
+        explain_in_short(self)
         # How many draws there are is the core's to test: here two show that there are ranges.
         for where, name, few in _FEW_DRAWS:
             patch = mock.patch.object(where, name, few)

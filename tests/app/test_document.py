@@ -20,6 +20,7 @@ from calveth.core.project import Project
 from calveth.store.errors import FileError
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.base import WindowTest
+from tests.cases import LONG
 from tests.core.test_edits import ANY_EDITS, EDITS
 
 PROJECT = demo_project()
@@ -93,7 +94,9 @@ def _apply(which: int, design_id: str, x: float, project: Project) -> Project:
 
 
 class AnySequence(unittest.TestCase):
-    @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(
+        max_examples=30 if LONG else 10, deadline=None, suppress_health_check=[HealthCheck.too_slow]
+    )
     @given(ANY_EDITS, st.booleans())
     def test_undo_ends_at_the_start_and_redo_at_the_end(
         self, steps: list[tuple[int, int, float]], merge: bool

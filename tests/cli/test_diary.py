@@ -22,7 +22,7 @@ from calveth.core.project import Project
 from calveth.store.log_csv import read_log
 from calveth.store.project_file import ProjectFile, load_project
 from tests.app.test_logs import BOATHOUSE, boathouse
-from tests.cases import solve_coarsely
+from tests.cases import explain_in_short, solve_coarsely
 
 TAKE = (
     "--take",
@@ -39,6 +39,7 @@ TAKE = (
 class DiaryCommands(unittest.TestCase):
     def setUp(self) -> None:
         solve_coarsely(self)
+        explain_in_short(self)
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)

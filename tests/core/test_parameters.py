@@ -114,6 +114,17 @@ class Lanes(unittest.TestCase):
             draughts.append(assess_months(case).months.openings(0)[0].draught_m_s)
         self.assertAlmostEqual(draughts[1] / draughts[0], 0.7 / 0.3)
 
+    def test_who_sees_little_water_sees_a_smaller_margin(self) -> None:
+        """Of the visible grams the margin is short by as much more vapour, and by nothing else."""
+        few, many = (
+            assess_months(replace(CASE, parameters=replace(LIKELY, visible_g_day=g))).months
+            for g in (1.0, 4.0)
+        )
+        np.testing.assert_array_equal(few.margin_k, many.margin_k)
+        there = few.model.terms.surface_area_m2[:, 0] > 0  # it has no window
+        self.assertTrue(np.all(few.seen_margin_k[there] > few.margin_k[there]))
+        self.assertTrue(np.all(many.seen_margin_k[there] > few.seen_margin_k[there]))
+
     def test_a_draw_in_a_batch_is_the_draw_alone(self) -> None:
         made = [replace(CASE, parameters=p) for p in draws(6, seed=3)]
         together = assess_each(made)

@@ -88,7 +88,8 @@ class NestReadings:
     def seen_margin_k(self) -> FloatArray:
         """The same margin [7, N] [K] less what leaves a surface so little wet that none sees it.
 
-        `VISIBLE_G_DAY` over area and transfer of the surface, as a difference of dew points.
+        That (`Parameters.visible_g_day`) over area and transfer of the surface, as a difference of
+        dew points.
         """
         terms, pressure = self.model.terms, self.outside.pressure_pa
         degc = self.balance.temperature_degc[SURFACE_ZONE]
@@ -100,7 +101,7 @@ class NestReadings:
             rho_cp * c.LEWIS_FACTOR.value * c.GAS_CONSTANT_VAPOUR.value * kelvin
         )
         area = np.maximum(terms.surface_area_m2, 1e-9)
-        excess_pa = VISIBLE_G_DAY / 8.64e7 / (beta * area)
+        excess_pa = self.model.parameters.visible_g_day / 8.64e7 / (beta * area)
         # As much vapour less in the air and so little would condense that nobody sees it.
         shown = self.balance.vapour_pressure_pa[SURFACE_ZONE]
         lower = dew_point_unchecked_degc(np.maximum(shown - excess_pa, 1.0))

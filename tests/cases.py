@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import unittest
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from typing import TypeVar
 from unittest import mock
 
@@ -68,12 +68,12 @@ def _coarsely(
     design: Design,
     place: Place,
     materials: Mapping[str, Material],
-    report: Callable[[float], None] = lambda _: None,
-    finer: float = 1.0,
     *,
-    spots: bool = True,
+    finer: float,
+    spots: bool,
 ) -> SolvedShells:
-    return solved_shells(design, place, materials, report, min(finer, _COARSE), spots=spots)
+    """Stand in for `solved_shells` where `solved_case` asks it."""
+    return solved_shells(design, place, materials, finer=min(finer, _COARSE), spots=spots)
 
 
 def hive_case(
